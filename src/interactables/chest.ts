@@ -1,0 +1,50 @@
+import { defineInteractable } from '../model/index.ts'
+import { lock, lockGuard, lockSpend } from './lock.ts'
+
+/** A chest: opens once, gives what is in it to whoever opened it, and stays open. */
+export const chest = defineInteractable({
+  about: 'Opens once, gives what is in it to whoever opened it, and stays open.',
+  settings: {
+    lock,
+    gives: { kind: 'items', about: 'What is in it.' },
+    lid: {
+      kind: 'group',
+      default: {},
+      about: 'How the lid moves.',
+      fields: { over: { kind: 'seconds', default: 0.6, about: 'Seconds from shut to open.' } },
+    },
+  },
+  states: {
+    locked: { pose: 0, look: 'shut', if: 'lock' },
+    closed: { pose: 0, look: 'shut', if: { not: 'lock' } },
+    opening: {
+      motion: { to: 1, over: { setting: 'lid.over' } },
+      look: 'the lid rises',
+      ignores: { press: true },
+    },
+    open: { pose: 1, lasting: true, look: 'open' },
+  },
+  transitions: [
+    {
+      name: 'unlock',
+      from: 'locked',
+      to: 'opening',
+      trigger: 'press',
+      guard: lockGuard,
+      effects: lockSpend,
+      if: { all: ['lock', 'lock.item', { setting: 'lock.then', is: 'spend' }] },
+    },
+    {
+      name: 'unlock',
+      from: 'locked',
+      to: 'opening',
+      trigger: 'press',
+      guard: lockGuard,
+      if: { all: ['lock', { not: { all: ['lock.item', { setting: 'lock.then', is: 'spend' }] } }] },
+    },
+    { name: 'open', from: 'closed', to: 'opening', trigger: 'press', if: { not: 'lock' } },
+    { name: 'opened', from: 'opening', to: 'open', trigger: 'moved', effects: [{ give: { setting: 'gives' } }] },
+  ],
+  body: { size: [0.9, 0.5] },
+  handle: [0, 0, 0.6],
+})

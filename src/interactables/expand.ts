@@ -1,0 +1,351 @@
+import {
+  type Copy,
+  join,
+  type Level,
+  milliseconds,
+  type Source,
+  type StateDefinition,
+  type TypeDefinition,
+  valueSource,
+} from '../model/index.ts'
+import { Names } from './names.ts'
+import type { Expanded, NameProblem, Placed, PlacedCharacter, PlacedState, PlacedTransition, ZoneOf } from './placed.ts'
+import { resolveCheck, resolveEffects, resolveTrigger, type Scope, zoneAsked } from './rows.ts'
+import { settingAt, settingValues } from './settings.ts'
+import { filledIn, isProvided } from './template.ts'
+import { builtInTypes, type TypeChain, typeChain } from './types.ts'
+
+type Values = Readonly<Record<string, unknown>>
+
+/**
+ * Spells a level out: every copy with the states, transitions and zones that its type and settings give it, every name
+ * looked up. Names that lead nowhere are in `problems`, and stand-ins take their place: an item that nobody holds, a
+ * condition that never holds, a type that does nothing. `granted` maps paths of wrong names to right ones.
+ */
+export function expandLevel(
+  level: Level,
+  source: Source = valueSource(level),
+  granted: ReadonlyMap<string, string> = new Map(),
+): Expanded {
+  const names = new Names(granted)
+  const drafts = Object.entries(level.interactables ?? {}).map(([name, copy]) => draft(level, name, copy, names, granted))
+  const base = baseScope(level, drafts, names)
+  const zones: ZoneOf[] = []
+  const interactables = drafts.map((one, index) => place(level, one, index, base, zones))
+  checkUnusedTypes(level, base, granted)
+  const goals = Object.entries(level.goals ?? {}).map(([name, goal]) => {
+    const path = `goals.${name}`
+    const scope: Scope = { ...base, subject: name, pathOf: (part) => join(path, part).replace(/\.$/, '') }
+    return { name, title: goal.title ?? null, check: resolveCheck(goal, scope, ''), path }
+  })
+  const characters = placeCharacters(level, base)
+  checkRooms(level, names)
+  names.problems.push(...sharedNames(level))
+  return {
+    level,
+    source,
+    interactables,
+    zones,
+    items: base.items.map((name, i) => ({ name, title: level.items?.[name]?.title ?? name, most: base.most[i] ?? 1 })),
+    flags: base.flags.map((name) => ({ name, starts: level.flags?.[name]?.starts ?? false })),
+    signals: base.signals,
+    characters,
+    goals,
+    problems: names.problems,
+  }
+}
+
+/** A copy with its type found and its settings filled in, before names of others are looked up. */
+interface Draft {
+  readonly name: string
+  readonly path: string
+  readonly copy: Copy
+  readonly chain: TypeChain
+  readonly type: TypeDefinition
+  readonly values: Values
+  readonly states: readonly string[]
+}
+
+function draft(
+  level: Level,
+  name: string,
+  copy: Copy,
+  names: Names,
+  granted: ReadonlyMap<string, string>,
+): Draft {
+  const path = `interactables.${name}`
+  const wanted = granted.get(`${path}.type`) ?? copy.type
+  const chain = typeChain(level, wanted, granted)
+  if (!chain.type) names.find('type', wanted, typeNames(level), `${path}.type`, name)
+  if (chain.broken) names.find('type', chain.broken.name, typeNames(level), chain.broken.path, name)
+  const type = chain.type ?? {}
+  const values = settingValues(type, copy.set ?? {})
+  const states = Object.entries(type.states ?? {}).filter(([, state]) => isProvided(state.if, values, []))
+  const known = states.map(([state]) => state)
+  return { name, path, copy, chain, type, values, states: known.length === 0 ? ['there'] : known }
+}
+
+function typeNames(level: Level): string[] {
+  return [...Object.keys(level.types ?? {}), ...Object.keys(builtInTypes)]
+}
+
+
+type Base = Omit<Scope, 'subject' | 'pathOf'>
+
+function baseScope(level: Level, drafts: readonly Draft[], names: Names): Base {
+  const items = Object.keys(level.items ?? {})
+  const most = items.map((item) => {
+    const stacks = level.items?.[item]?.stacks ?? false
+    return typeof stacks === 'number' ? stacks : stacks ? 99 : 1
+  })
+  return {
+    names,
+    items,
+    most,
+    interactables: drafts.map(({ name }) => name),
+    statesOf: (interactable) => drafts[interactable]?.states ?? [],
+    flags: Object.keys(level.flags ?? {}),
+    signals: [],
+  }
+}
+
+function place(level: Level, one: Draft, index: number, base: Base, zones: ZoneOf[]): Placed {
+  const { name, path, copy, type, values, states } = one
+  const { names } = base
+  const rows = presentRows(one, base)
+  const zoneIndex = placeZones(one, index, rows, zones)
+  const transitions = rows.flatMap((row) => transition(one, row, zoneIndex, base))
+  const starts = copy.starts === undefined ? 0 : names.find('state', copy.starts, states, `${path}.starts`, name)
+  const doorway = copy.in ?? null
+  const inDoorway =
+    doorway === null ? -1 : names.find('doorway', doorway, Object.keys(level.doorways ?? {}), `${path}.in`, name)
+  const range = { ...type.range, ...copy.range }
+  return {
+    index,
+    name,
+    type: copy.type,
+    path,
+    states: states.map((state) => placedState(one, state)),
+    initial: Math.max(0, starts),
+    transitions,
+    zones: Object.values(zoneIndex),
+    doorway: inDoorway < 0 ? null : (Object.keys(level.doorways ?? {})[inDoorway] ?? null),
+    at: copy.at ? [copy.at[0], copy.at[1]] : null,
+    height: copy.at?.[2] ?? null,
+    turn: copy.turn ?? 0,
+    size: (copy.body ?? type.body)?.size ?? null,
+    handle: filledIn(copy.handle ?? type.handle, values, []) ?? null,
+    radius: range.radius ?? 1.5,
+    rangeFrom: range.from ?? 'handle',
+    sight: range.sight ?? true,
+    priority: copy.priority ?? 0,
+    feedback: { ...filledIn(type.feedback, values, []), ...copy.feedback },
+    asksFor: asksFor(transitions, base),
+  }
+}
+
+/** The first item that a press can be refused for, which `{item}` stands for where the refusal does not say more. */
+function asksFor(transitions: readonly PlacedTransition[], base: Base): Placed['asksFor'] {
+  for (const { guard } of transitions) {
+    const checks = guard.kind === 'all' || guard.kind === 'any' ? guard.checks : [guard]
+    for (const check of checks) {
+      if (check.kind === 'carries') return { item: base.items[check.item] ?? '', count: check.count }
+    }
+  }
+  return null
+}
+
+function placedState(one: Draft, name: string): PlacedState {
+  const definition: StateDefinition = one.type.states?.[name] ?? {}
+  const motion = filledIn(definition.motion, one.values, [])
+  const ignores = definition.ignores?.press
+  return {
+    name,
+    blocksWalk: definition.blocks?.includes('walk') ?? false,
+    blocksSight: definition.blocks?.includes('sight') ?? false,
+    look: definition.look ?? null,
+    lasting: definition.lasting ?? false,
+    pose: definition.pose ?? null,
+    motion: motion ? { to: motion.to ?? 1, over: milliseconds(Number(motion.over)) } : null,
+    ignoresPress: ignores === true || (ignores !== undefined && isProvided(ignores, one.values, [])),
+    path: one.chain.states[name] ?? one.path,
+  }
+}
+
+interface Row {
+  readonly definition: NonNullable<TypeDefinition['transitions']>[number]
+  /** Its own path in the level; null for a built-in type's row. */
+  readonly path: string | null
+  readonly asked: readonly string[]
+}
+
+/** The rows of a type that are there in a copy: as its settings say, and between states that are there. */
+function presentRows(one: Draft, base: Base): Row[] {
+  const all = Object.keys(one.type.states ?? {})
+  return (one.type.transitions ?? []).flatMap((row, i) => {
+    const asked: string[] = []
+    const path = one.chain.rows[i] ?? null
+    if (!isProvided(row.if, one.values, asked)) return []
+    const definition = filledIn(row, one.values, asked)
+    if (!definition) return []
+    const listed = [row.from].flat()
+    for (const [at, from] of listed.entries()) {
+      const part = Array.isArray(row.from) ? `from.${String(at)}` : 'from'
+      base.names.find('state', from, all, join(path ?? one.path, part), one.name)
+    }
+    const from = listed.map((state) => rename(base, 'state', state, all, join(path ?? one.path, 'from')))
+    const present = from.filter((state) => one.states.includes(state))
+    if (present.length === 0) return []
+    const known = row.to === undefined || all.includes(row.to)
+    if (known && row.to !== undefined && !one.states.includes(row.to)) return []
+    return [{ definition: { ...definition, from: present }, path, asked }]
+  })
+}
+
+function rename(base: Base, kind: 'state', name: string, names: readonly string[], path: string): string {
+  if (names.includes(name)) return name
+  return names[base.names.find(kind, name, names, path, '')] ?? name
+}
+
+function placeZones(one: Draft, index: number, rows: readonly Row[], zones: ZoneOf[]): Record<string, number> {
+  const asked = new Set(rows.map(({ definition }) => zoneAsked(definition)))
+  const defined = { ...one.type.zones, ...one.copy.zones }
+  const placed: Record<string, number> = {}
+  for (const [name, shape] of Object.entries(defined)) {
+    if (!asked.has(name)) continue
+    placed[name] = zones.push({ interactable: index, name, shape }) - 1
+  }
+  return placed
+}
+
+function transition(one: Draft, row: Row, zones: Readonly<Record<string, number>>, base: Base): PlacedTransition[] {
+  const { definition } = row
+  const made = madeBy(one, row)
+  const scope: Scope = { ...base, subject: one.name, pathOf: (part) => pathOf(one, row, part, made) }
+  const when = resolveTrigger(definition.trigger, zones, scope)
+  if (!when) return []
+  const all = Object.keys(one.type.states ?? {})
+  const to =
+    definition.to === undefined
+      ? null
+      : base.names.find('state', definition.to, all, row.path === null ? made : `${row.path}.to`, one.name)
+  const lost = to !== null && to < 0
+  const guard = resolveCheck(definition.guard, scope, 'guard')
+  return [
+    {
+      name: definition.name ?? null,
+      from: [definition.from].flat().map((state) => one.states.indexOf(state)),
+      to: to === null || lost ? null : one.states.indexOf(all[to] ?? ''),
+      when,
+      guard: lost ? { kind: 'never', name: definition.to ?? '' } : guard,
+      changes: resolveEffects(definition.effects ?? [], scope),
+      feedback: definition.feedback ?? [],
+      refused: definition.refused ?? null,
+      restarts: definition.restarts ?? true,
+      path: made,
+    },
+  ]
+}
+
+/** The line that made a row: its own; for a built-in type the last setting that it hangs on and the copy gives. */
+function madeBy(one: Draft, row: Row): string {
+  if (row.path !== null) return row.path
+  const given = row.asked.filter((path) => settingAt(one.copy.set ?? {}, path) !== undefined)
+  const last = given[given.length - 1]
+  return last === undefined ? one.path : `${one.path}.set.${last}`
+}
+
+/** Where a part of a row was written: the setting that it was taken from, where the copy gives that, or its own line. */
+function pathOf(one: Draft, row: Row, part: string, made: string): string {
+  const template = partOf(templateRow(one, row), part.split('.'))
+  if (template !== null) {
+    const given = settingAt(one.copy.set ?? {}, template.setting)
+    if (given !== undefined) return join(`${one.path}.set.${template.setting}`, template.rest).replace(/\.$/, '')
+  }
+  return row.path === null ? made : join(row.path, part)
+}
+
+function templateRow(one: Draft, row: Row): unknown {
+  const at = row.path === null ? -1 : one.chain.rows.indexOf(row.path)
+  if (at >= 0) return one.type.transitions?.[at]
+  return one.type.transitions?.find(
+    (candidate, i) =>
+      one.chain.rows[i] === null && candidate.name === row.definition.name && isProvided(candidate.if, one.values, []),
+  )
+}
+
+function partOf(template: unknown, keys: readonly string[]): { setting: string; rest: string } | null {
+  let at = template
+  for (const [i, key] of keys.entries()) {
+    if (typeof at !== 'object' || at === null) return null
+    at = (at as Record<string, unknown>)[key]
+    const setting = (at as { setting?: unknown } | undefined)?.setting
+    if (typeof setting === 'string') return { setting, rest: keys.slice(i + 1).join('.') }
+  }
+  return null
+}
+
+function placeCharacters(level: Level, base: Base): PlacedCharacter[] {
+  return Object.entries(level.characters).map(([name, character]) => {
+    const carries = base.items.map(() => 0)
+    for (const [item, count] of Object.entries(character.carries ?? {})) {
+      const path = `characters.${name}.carries.${item}`
+      const index = base.names.find('item', item, base.items, path, name)
+      if (index >= 0) carries[index] = Math.min(count, base.most[index] ?? 1)
+    }
+    const { start, girth, speed, hand, reach } = character
+    return { name, start, girth, speed, hand, reach, carries }
+  })
+}
+
+function checkRooms(level: Level, names: Names): void {
+  const rooms = Object.keys(level.rooms)
+  for (const [name, doorway] of Object.entries(level.doorways ?? {})) {
+    for (const [i, room] of doorway.joins.entries()) {
+      names.find('room', room, rooms, `doorways.${name}.joins.${String(i)}`, name)
+    }
+  }
+}
+
+/** Types that no copy uses still have their rows' states and zones looked up. */
+function checkUnusedTypes(level: Level, base: Base, granted: ReadonlyMap<string, string>): void {
+  const used = new Set(Object.values(level.interactables ?? {}).map((copy) => copy.type))
+  for (const name of Object.keys(level.types ?? {})) {
+    if (used.has(name)) continue
+    const chain = typeChain(level, name, granted)
+    if (chain.broken) base.names.find('type', chain.broken.name, typeNames(level), chain.broken.path, name)
+    const states = Object.keys(chain.type?.states ?? {})
+    for (const [i, row] of (chain.type?.transitions ?? []).entries()) {
+      const path = chain.rows[i]
+      if (path === undefined || path === null) continue
+      const listed = Array.isArray(row.from)
+        ? row.from.map((from, at) => ({ state: from, part: `from.${String(at)}` }))
+        : [{ state: row.from, part: 'from' }]
+      if (row.to !== undefined) listed.push({ state: row.to, part: 'to' })
+      for (const { state, part } of listed) base.names.find('state', state, states, join(path, part), name)
+    }
+  }
+}
+
+/** A step such as "walk to mill" must mean one thing: places and interactables share their names. */
+function sharedNames(level: Level): NameProblem[] {
+  const groups: Readonly<Record<string, object>> = {
+    rooms: level.rooms,
+    doorways: level.doorways ?? {},
+    interactables: level.interactables ?? {},
+  }
+  const first = new Map<string, string>()
+  const problems: NameProblem[] = []
+  for (const [group, all] of Object.entries(groups)) {
+    for (const name of Object.keys(all)) {
+      const before = first.get(name)
+      const path = `${group}.${name}`
+      if (before === undefined) first.set(name, path)
+      else {
+        const message = `The name "${name}" is also that of ${before}: "walk to ${name}" could mean either.`
+        problems.push({ rule: 'duplicate-name', path, subject: name, message, nearest: null })
+      }
+    }
+  }
+  return problems
+}

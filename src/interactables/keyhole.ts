@@ -1,0 +1,37 @@
+import { defineInteractable } from '../model/index.ts'
+
+/** A keyhole apart from what it opens: turned for good with its item. */
+export const keyhole = defineInteractable({
+  about: 'Apart from what it opens: turned for good with its item. Doors and chests name it in lock.keyhole.',
+  settings: {
+    item: { kind: 'item', needed: true, about: 'The item that turns it.' },
+    count: { kind: 'count', default: 1, about: 'How many of the item.' },
+    then: { kind: 'choice', options: ['keep', 'spend'], default: 'keep', about: 'What becomes of the item.' },
+    sends: { kind: 'signal', about: 'A signal that is sent when it is turned.' },
+  },
+  states: {
+    empty: { look: 'empty' },
+    turned: { lasting: true, look: 'turned' },
+  },
+  transitions: [
+    {
+      name: 'turn',
+      from: 'empty',
+      to: 'turned',
+      trigger: 'press',
+      guard: { carries: { setting: 'item' }, count: { setting: 'count' } },
+      effects: [{ spend: { setting: 'item' }, count: { setting: 'count' } }, { send: { setting: 'sends' } }],
+      if: { setting: 'then', is: 'spend' },
+    },
+    {
+      name: 'turn',
+      from: 'empty',
+      to: 'turned',
+      trigger: 'press',
+      guard: { carries: { setting: 'item' }, count: { setting: 'count' } },
+      effects: [{ send: { setting: 'sends' } }],
+      if: { setting: 'then', is: 'keep' },
+    },
+  ],
+  handle: [0, 0, 1],
+})

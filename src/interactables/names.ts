@@ -1,0 +1,36 @@
+import { nearestName, quoted } from '../model/index.ts'
+import type { NameProblem } from './placed.ts'
+
+/** What a name can stand for. */
+export type NameKind = 'item' | 'interactable' | 'flag' | 'state' | 'zone' | 'room' | 'doorway' | 'type'
+
+/** Looks names up, and keeps what could not be found. Names that were granted are taken as what they were granted for. */
+export class Names {
+  readonly problems: NameProblem[] = []
+  readonly #granted: ReadonlyMap<string, string>
+  readonly #told = new Set<string>()
+
+  /** `granted` maps the path of a wrong name to the right one. */
+  constructor(granted: ReadonlyMap<string, string>) {
+    this.#granted = granted
+  }
+
+  /** The index of a name among `names`, or -1, which is told once for each path. */
+  find(kind: NameKind, name: string, names: readonly string[], path: string, subject: string): number {
+    const wanted = this.#granted.get(path) ?? name
+    const index = names.indexOf(wanted)
+    if (index < 0) {
+      const nearest = nearestName(wanted, names)
+      const message = `There is no ${kind} ${quoted(wanted)}.`
+      this.tell({ rule: 'unknown-name', path, subject, message, nearest })
+    }
+    return index
+  }
+
+  tell(problem: NameProblem): void {
+    const key = `${problem.rule} ${problem.path}`
+    if (this.#told.has(key)) return
+    this.#told.add(key)
+    this.problems.push(problem)
+  }
+}

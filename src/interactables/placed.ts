@@ -1,0 +1,137 @@
+import type { Feedback, HandleDefinition, Level, Moment, Source, ZoneDefinition } from '../model/index.ts'
+
+/** A condition whose names are resolved to indices. */
+export type Check =
+  | { readonly kind: 'carries'; readonly item: number; readonly count: number }
+  | { readonly kind: 'state'; readonly interactable: number; readonly states: readonly number[] }
+  | { readonly kind: 'flag'; readonly flag: number; readonly is: boolean }
+  | { readonly kind: 'all' | 'any'; readonly checks: readonly Check[] }
+  | { readonly kind: 'not'; readonly check: Check }
+  /** Never holds: it names something that is not there. */
+  | { readonly kind: 'never'; readonly name: string }
+
+/** What sets a placed transition off. */
+export type When =
+  | { readonly kind: 'press' | 'moved' }
+  | { readonly kind: 'enter' | 'leave'; readonly zone: number }
+  | { readonly kind: 'signal'; readonly signal: number }
+  /** `after` in whole milliseconds. */
+  | { readonly kind: 'after'; readonly after: number }
+
+/** An effect whose names are resolved; `interactable` is null where every machine may hear the signal. */
+export type Change =
+  | { readonly kind: 'give' | 'take' | 'spend'; readonly item: number; readonly count: number }
+  | { readonly kind: 'set'; readonly flag: number; readonly to: boolean }
+  | { readonly kind: 'send'; readonly signal: number; readonly interactable: number | null }
+
+/** A state of a placed interactable. */
+export interface PlacedState {
+  readonly name: string
+  readonly blocksWalk: boolean
+  readonly blocksSight: boolean
+  readonly look: string | null
+  readonly lasting: boolean
+  /** The pose of a state at rest: 0 shut, 1 open; null where it keeps the pose it was entered with. */
+  readonly pose: 0 | 1 | null
+  /** `over` in whole milliseconds for the whole way. */
+  readonly motion: { readonly to: 0 | 1; readonly over: number } | null
+  readonly ignoresPress: boolean
+  /** Where it was written: the type's line, or the copy's for built-in types. */
+  readonly path: string
+}
+
+/** A transition of a placed interactable. */
+export interface PlacedTransition {
+  readonly name: string | null
+  /** Indices of the states that it leaves. */
+  readonly from: readonly number[]
+  /** The index of the state that it leads to; null: it stays. */
+  readonly to: number | null
+  readonly when: When
+  readonly guard: Check
+  readonly changes: readonly Change[]
+  readonly feedback: readonly Feedback[]
+  /** What a refused press on it says; null: what the interactable says in general. */
+  readonly refused: readonly Feedback[] | null
+  /** Back to the same state: whether timers start again. */
+  readonly restarts: boolean
+  /** The line that made it: its own, or for built-in types the setting or the copy. */
+  readonly path: string
+}
+
+/** One copy with everything that its type and its settings give it. */
+export interface Placed {
+  readonly index: number
+  readonly name: string
+  readonly type: string
+  /** Its path in the level. */
+  readonly path: string
+  readonly states: readonly PlacedState[]
+  readonly initial: number
+  readonly transitions: readonly PlacedTransition[]
+  /** Indices into `Expanded.zones`. */
+  readonly zones: readonly number[]
+  /** The doorway that it fills; null: it stands at `at`, or (where that is null too) nowhere. */
+  readonly doorway: string | null
+  readonly at: readonly [number, number] | null
+  /** Metres above the ground, where `at` gave a height. */
+  readonly height: number | null
+  /** Degrees. */
+  readonly turn: number
+  /** Metres along its own x and y; null: it has no body, or the doorway's. */
+  readonly size: readonly [number, number] | null
+  readonly handle: HandleDefinition | null
+  readonly rangeFrom: 'handle' | 'centre' | readonly [number, number, number]
+  /** Metres. */
+  readonly radius: number
+  readonly sight: boolean
+  readonly priority: number
+  readonly feedback: Readonly<Partial<Record<Moment, readonly Feedback[]>>>
+  /** What `{item}` and `{count}` in its messages stand for. */
+  readonly asksFor: { readonly item: string; readonly count: number } | null
+}
+
+/** A name that leads nowhere, a name used twice, or a value that cannot be meant. */
+export interface NameProblem {
+  readonly rule: 'unknown-name' | 'duplicate-name' | 'bad-value'
+  /** Where it stands. */
+  readonly path: string
+  /** What it belongs to: a name in the level. */
+  readonly subject: string
+  readonly message: string
+  /** For an unknown name: the nearest right one. */
+  readonly nearest: string | null
+}
+
+/** Everything in a zone list: whose it is. */
+export interface ZoneOf {
+  readonly interactable: number
+  readonly name: string
+  readonly shape: ZoneDefinition
+}
+
+/** A level with every copy spelt out, every name looked up, and what was wrong with them. */
+export interface Expanded {
+  readonly level: Level
+  readonly source: Source
+  readonly interactables: readonly Placed[]
+  readonly zones: readonly ZoneOf[]
+  readonly items: readonly { readonly name: string; readonly title: string; readonly most: number }[]
+  readonly flags: readonly { readonly name: string; readonly starts: boolean }[]
+  readonly signals: readonly string[]
+  readonly characters: readonly PlacedCharacter[]
+  readonly goals: readonly { readonly name: string; readonly title: string | null; readonly check: Check; readonly path: string }[]
+  readonly problems: readonly NameProblem[]
+}
+
+/** A character, with everything in metres, metres a second, and indices. */
+export interface PlacedCharacter {
+  readonly name: string
+  readonly start: readonly [number, number]
+  readonly girth: number
+  readonly speed: number
+  readonly hand: number
+  readonly reach: number
+  /** How many of each item, by index. */
+  readonly carries: readonly number[]
+}

@@ -1,0 +1,140 @@
+import {
+  diagnostic,
+  type Diagnostic,
+  isExtra,
+  join,
+  type Level,
+  milliseconds,
+  nearestName,
+  quoted,
+  type Setting,
+  type Source,
+  type TypeDefinition,
+} from '../model/index.ts'
+import { typeChain } from './types.ts'
+
+type Values = Readonly<Record<string, unknown>>
+
+/** Tells every setting that its type does not have, or whose value has the wrong shape. */
+export function settingDiagnostics(level: Level, source: Source): Diagnostic[] {
+  return Object.entries(level.interactables ?? {}).flatMap(([name, copy]) => {
+    const type = typeChain(level, copy.type).type
+    if (!type) return []
+    return checkGroup(copy.set ?? {}, type.settings ?? {}, `interactables.${name}.set`, source)
+  })
+}
+
+/** The settings of a copy with the defaults of its type filled in. */
+export function settingValues(type: TypeDefinition, given: Values): Values {
+  return filled(type.settings ?? {}, given)
+}
+
+/** The value at a path of settings such as `lock.item`; undefined where it is not given. */
+export function settingAt(values: Values, path: string): unknown {
+  let at: unknown = values
+  for (const key of path.split('.')) {
+    if (typeof at !== 'object' || at === null || !Object.hasOwn(at, key)) return undefined
+    at = (at as Values)[key]
+  }
+  return at
+}
+
+function filled(settings: Readonly<Record<string, Setting>>, given: Values): Values {
+  const values: Record<string, unknown> = {}
+  for (const [key, setting] of Object.entries(settings)) {
+    const value = given[key] ?? setting.default
+    if (value === undefined) continue
+    values[key] = setting.kind === 'group' ? filled(setting.fields ?? {}, value as Values) : value
+  }
+  return values
+}
+
+function checkGroup(
+  given: Values,
+  settings: Readonly<Record<string, Setting>>,
+  path: string,
+  source: Source,
+): Diagnostic[] {
+  const known = Object.keys(settings)
+  const unknown = Object.keys(given).filter((key) => !Object.hasOwn(settings, key) && !isExtra(key))
+  const told = unknown.map((key) => {
+    const nearest = nearestName(key, known)
+    const expected = nearest === null ? (known.length > 0 ? `one of ${known.join(', ')}` : 'no settings') : null
+    const message = `${path} has no setting ${quoted(key)}.`
+    return diagnostic('unknown-key', source.keyPlace(join(path, key)), message, { nearest, expected })
+  })
+  const inner = Object.entries(settings).flatMap(([key, setting]) => {
+    const value = given[key]
+    if (value !== undefined) return checkValue(value, setting, join(path, key), source)
+    if (setting.needed !== true) return []
+    return [diagnostic('missing-key', source.keyPlace(path), `${path} lacks the setting ${quoted(key)}.`)]
+  })
+  return [...told, ...inner]
+}
+
+function checkValue(value: unknown, setting: Setting, path: string, source: Source): Diagnostic[] {
+  if (setting.kind === 'group') {
+    if (isMapping(value)) return checkGroup(value, setting.fields ?? {}, path, source)
+    const expected = `a mapping with ${Object.keys(setting.fields ?? {}).join(', ')}`
+    return [wrong(value, expected, path, source)]
+  }
+  const expected = kinds[setting.kind](value, setting)
+  if (expected === null) return []
+  const nearest =
+    setting.kind === 'choice' && typeof value === 'string' ? nearestName(value, setting.options ?? []) : null
+  return [wrong(value, expected, path, source, nearest)]
+}
+
+function wrong(
+  value: unknown,
+  expected: string,
+  path: string,
+  source: Source,
+  nearest: string | null = null,
+): Diagnostic {
+  const more = { expected, found: quoted(value), nearest }
+  return diagnostic('wrong-shape', source.place(path), `The setting ${path} has the wrong shape.`, more)
+}
+
+/** For each kind: what was expected instead of a value, or null where it will do. */
+const kinds: Readonly<Record<Exclude<Setting['kind'], 'group'>, (value: unknown, setting: Setting) => string | null>> = {
+  item: (value) => (isName(value) ? null : 'the name of an item'),
+  interactable: (value) => (isName(value) ? null : 'the name of an interactable'),
+  flag: (value) => (isName(value) ? null : 'the name of a flag'),
+  signal: (value) => (isName(value) ? null : 'the name of a signal'),
+  seconds: (value) => (isSeconds(value) ? null : 'seconds from 0.001 to 86400 with at most three decimals'),
+  metres: (value) => (isBetween(value, -10_000, 10_000) ? null : 'metres'),
+  degrees: (value) => (isBetween(value, -3600, 3600) ? null : 'degrees from -3600 to 3600'),
+  count: (value) => (isCount(value) ? null : 'a whole number from 1 to 9999'),
+  choice: (value, setting) =>
+    typeof value === 'string' && setting.options?.includes(value) ? null : (setting.options ?? []).join(' or '),
+  'yes-no': (value) => (typeof value === 'boolean' ? null : 'true or false'),
+  text: (value) => (typeof value === 'string' && value.length <= 2000 ? null : 'a text'),
+  items: (value) => (Array.isArray(value) && value.every(isCounted) ? null : 'a list of { item, count }'),
+}
+
+function isMapping(value: unknown): value is Values {
+  return typeof value === 'object' && value !== null && !Array.isArray(value)
+}
+
+function isName(value: unknown): value is string {
+  return typeof value === 'string' && /^[a-z][a-z0-9-]{0,79}$/.test(value)
+}
+
+function isBetween(value: unknown, least: number, most: number): value is number {
+  return typeof value === 'number' && value >= least && value <= most
+}
+
+function isSeconds(value: unknown): boolean {
+  return isBetween(value, 0.001, 86_400) && Math.abs(value * 1000 - milliseconds(value)) < 1e-6
+}
+
+function isCount(value: unknown): boolean {
+  return isBetween(value, 1, 9999) && Number.isInteger(value)
+}
+
+function isCounted(value: unknown): boolean {
+  if (!isMapping(value) || !isName(value['item'])) return false
+  const count = value['count']
+  return (count === undefined || isCount(count)) && Object.keys(value).every((key) => key === 'item' || key === 'count')
+}

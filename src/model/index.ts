@@ -1,0 +1,35 @@
+export {
+  diagnostic,
+  type Diagnostic,
+  diagnosticText,
+  type Place,
+  placeFrame,
+  placeText,
+  quoted,
+} from './diagnostics.ts'
+export { nearestName } from './nearest.ts'
+export { join, longestText, readSource, type Source, type Span, valueSource } from './source.ts'
+export { milliseconds } from './parts.ts'
+export {
+  type Condition,
+  type Effect,
+  type Feedback,
+  type Goal,
+  type Moment,
+  moments,
+  type SettingRef,
+  type Trigger,
+} from './rules.ts'
+export type {
+  HandleDefinition,
+  Provided,
+  RangeDefinition,
+  Setting,
+  StateDefinition,
+  TransitionDefinition,
+  TypeDefinition,
+  ZoneDefinition,
+} from './types.ts'
+export { type Character, type Copy, type Doorway, isExtra, type Level, levelSchema, levelVersion, type Room } from './level.ts'
+export { checkShape, levelJsonSchema, type Reading, readShape, shaped } from './read.ts'
+export { defineInteractable, defineLevel, type InteractableType, type LevelInput } from './define.ts'

@@ -1,0 +1,109 @@
+import { z } from 'zod'
+import { blocks, count, degrees, length, name, outline, point, point3, seconds, text } from './parts.ts'
+import { feedbackByMoment, goal } from './rules.ts'
+import { body, handle, range, typeDefinition, zone } from './types.ts'
+
+/** The version of the level format that is read. */
+export const levelVersion = 1
+
+const room = z.strictObject({
+  title: text.optional(),
+  outline,
+})
+
+const doorway = z.strictObject({
+  joins: z.tuple([name, name]).describe('The two rooms.'),
+  at: point.describe('Its middle.'),
+  width: length.describe('Metres across the way through.'),
+  depth: length.describe('Metres along the way through: how thick the wall is.'),
+  turn: degrees.optional().describe('Which way leads through: 0 along x, 90 along y. Found out if left out.'),
+})
+
+const obstacle = z.strictObject({
+  outline,
+  blocks: blocks.optional().describe('Both walking and sight if left out.'),
+})
+
+const item = z.strictObject({
+  title: text.optional(),
+  stacks: z
+    .union([z.boolean(), z.int().min(2).max(9999)])
+    .optional()
+    .describe('How many one character can carry: a number, true for 99; one if left out.'),
+})
+
+const flag = z.strictObject({
+  title: text.optional(),
+  starts: z.boolean().optional().describe('False if left out.'),
+})
+
+const copy = z
+  .strictObject({
+    type: name,
+    in: name.optional().describe('The doorway that it stands in, and fills.'),
+    at: z.union([point, point3]).optional().describe('Where it stands: [x, y] or [x, y, height of its handle].'),
+    turn: degrees.optional(),
+    starts: name.optional().describe('The state that it starts in; the first of its type if left out.'),
+    set: z.record(name, z.unknown()).optional().describe('The settings of its type.'),
+    range: range.optional(),
+    handle: handle.optional(),
+    body: body.optional(),
+    zones: z.record(name, zone).optional(),
+    priority: z.int().min(-100).max(100).optional().describe('Of several in range the highest answers; 0 if left out.'),
+    feedback: feedbackByMoment.optional(),
+  })
+  .superRefine((value, context) => {
+    if ((value.in === undefined) === (value.at === undefined)) {
+      context.addIssue({ code: 'custom', message: 'exactly one of in, at', path: value.in === undefined ? [] : ['at'] })
+    }
+  })
+
+const character = z.strictObject({
+  role: z.enum(['player']),
+  start: point,
+  girth: length.max(10).describe('Metres across.'),
+  speed: length.max(100).describe('Metres a second.'),
+  hand: z.number().min(0).max(10).describe('How high the hand is, in metres.'),
+  reach: length.max(20).describe('How far the hand reaches, in metres.'),
+  carries: z.record(name, count).optional().describe('What is carried at the start.'),
+})
+
+const extras = /^x-/
+
+/** A level file, as it is written. */
+export const levelSchema = z
+  .strictObject({
+    zintel: z.literal(levelVersion).describe('The version of the format.'),
+    title: text,
+    about: text.optional(),
+    resolution: z.number().min(0.02).max(1).optional().describe('Metres between samples of the ground; 0.1 if left out.'),
+    tick: seconds.max(10).optional().describe('Seconds in a tick of exploring; 0.1 if left out.'),
+    rooms: z.record(name, room).refine((rooms) => Object.keys(rooms).length > 0, { error: 'at least one room' }),
+    doorways: z.record(name, doorway).optional(),
+    obstacles: z.record(name, obstacle).optional(),
+    items: z.record(name, item).optional(),
+    flags: z.record(name, flag).optional(),
+    types: z.record(name, typeDefinition).optional(),
+    interactables: z.record(name, copy).optional(),
+    characters: z
+      .record(name, character)
+      .refine((all) => Object.keys(all).length === 1, { error: 'exactly one character, the player' }),
+    goals: z.record(name, goal).optional(),
+  })
+  .meta({ title: 'Zintel level' })
+
+/** A level: one plain value, the same whether it was written in TypeScript, YAML or JSON. */
+export type Level = z.infer<typeof levelSchema>
+/** A placed copy of a type. */
+export type Copy = z.infer<typeof copy>
+/** A walkable polygon. */
+export type Room = z.infer<typeof room>
+/** A gap that joins two rooms. */
+export type Doorway = z.infer<typeof doorway>
+/** Who can act. */
+export type Character = z.infer<typeof character>
+
+/** Whether a key is the reader's own, and left alone. */
+export function isExtra(key: string): boolean {
+  return extras.test(key)
+}

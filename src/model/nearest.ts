@@ -1,0 +1,50 @@
+/**
+ * The name in `names` that `wrong` was most likely meant to be, or null where none is near.
+ * Near: at most a third of the letters differ (edit distance with swaps of neighbours, after Damerau 1964), or one
+ * is the other with something before or behind. Ties go to the earlier name.
+ */
+export function nearestName(wrong: string, names: Iterable<string>): string | null {
+  let best: string | null = null
+  let least = Infinity
+  for (const name of names) {
+    const distance = distanceWithin(wrong, name)
+    if (distance < least) {
+      least = distance
+      best = name
+    }
+  }
+  return best
+}
+
+function distanceWithin(wrong: string, name: string): number {
+  if (wrong.length > 200 || name.length > 200) return Infinity
+  const limit = Math.max(1, Math.floor(Math.max(wrong.length, name.length) / 3))
+  const distance = editDistance(wrong.toLowerCase(), name)
+  if (distance <= limit) return distance
+  const contained = wrong.length > 3 && name.length > 3 && (name.includes(wrong) || wrong.includes(name))
+  return contained ? limit + 1 : Infinity
+}
+
+function editDistance(a: string, b: string): number {
+  const width = b.length + 1
+  let before: number[] = []
+  let last = Array.from({ length: width }, (_, j) => j)
+  for (let i = 1; i <= a.length; i++) {
+    const row = [i]
+    for (let j = 1; j < width; j++) {
+      const change = a[i - 1] === b[j - 1] ? 0 : 1
+      let least = Math.min(at(last, j) + 1, at(row, j - 1) + 1, at(last, j - 1) + change)
+      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]) {
+        least = Math.min(least, at(before, j - 2) + 1)
+      }
+      row.push(least)
+    }
+    before = last
+    last = row
+  }
+  return at(last, b.length)
+}
+
+function at(row: readonly number[], index: number): number {
+  return row[index] ?? Infinity
+}

@@ -1,0 +1,66 @@
+import { z } from 'zod'
+
+/** The small parts that every definition is made of. All lengths are metres, all times seconds, all turns degrees. */
+
+/** A name: lower-case letters, digits and dashes, beginning with a letter. */
+export const name = z
+  .string()
+  .max(80)
+  .regex(/^[a-z][a-z0-9-]*$/, { error: 'a name of lower-case letters, digits and dashes, beginning with a letter' })
+
+const metres = z.number().min(-10_000).max(10_000)
+
+/** A length in metres, more than nothing. */
+export const length = z.number().min(0.01).max(10_000)
+
+/** A point seen from above: x east and y north, in metres. */
+export const point = z.tuple([metres, metres]).describe('A point seen from above: [x east, y north], in metres.')
+
+/** A point in three dimensions: x east, y north and z up, in metres. */
+export const point3 = z.tuple([metres, metres, metres]).describe('A point: [x east, y north, z up], in metres.')
+
+/** A polygon as its corners in order, either way round; the last joins the first. */
+export const outline = z
+  .array(point)
+  .min(3)
+  .max(500)
+  .describe('The corners of a polygon in order, in metres; the last joins the first.')
+
+/** Degrees, counter-clockwise. */
+export const degrees = z.number().min(-3600).max(3600).describe('Degrees, counter-clockwise.')
+
+/** Seconds with at most three decimals, at least 0.001. */
+export const seconds = z
+  .number()
+  .min(0.001)
+  .max(86_400)
+  .refine(wholeMilliseconds, { error: 'seconds with at most three decimals' })
+  .describe('Seconds, with at most three decimals.')
+
+/** A whole number from 1 to 9999. */
+export const count = z.int().min(1).max(9999)
+
+/** A text that a person reads. */
+export const text = z.string().min(1).max(2000)
+
+/** What a body can block. */
+export const blocks = z.array(z.enum(['walk', 'sight'])).describe('What the body blocks.')
+
+/** Stands for the value of a setting: `{ setting: lock.item }`. */
+export const settingRef = z
+  .strictObject({ setting: z.string().regex(/^[a-z][a-z0-9-]*(\.[a-z][a-z0-9-]*)*$/) })
+  .describe('The value of a setting, by its path.')
+
+/** A value, or the setting that it is taken from. */
+export function orSetting<T extends z.ZodType>(value: T): z.ZodUnion<[T, typeof settingRef]> {
+  return z.union([value, settingRef])
+}
+
+function wholeMilliseconds(value: number): boolean {
+  return Math.abs(value * 1000 - Math.round(value * 1000)) < 1e-6
+}
+
+/** Whole milliseconds of a number of seconds. */
+export function milliseconds(value: number): number {
+  return Math.round(value * 1000)
+}

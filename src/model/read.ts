@@ -1,0 +1,75 @@
+import { z } from 'zod'
+import { diagnostic, type Diagnostic } from './diagnostics.ts'
+import { type Level, levelSchema } from './level.ts'
+import { readSource, type Source, valueSource } from './source.ts'
+import { shapeDiagnostics } from './words.ts'
+
+/** What came of reading: the value, or null and at least one diagnostic. */
+export interface Reading<T> {
+  readonly value: T | null
+  readonly source: Source
+  readonly diagnostics: readonly Diagnostic[]
+}
+
+/** Reads the shape of a level from YAML 1.2 or JSON. Names are not looked up, settings not checked. */
+export function readShape(text: string, file: string | null): Reading<Level> {
+  return shaped(readSource(text, file), levelSchema)
+}
+
+/** Checks the shape of a level that was made in TypeScript. */
+export function checkShape(value: unknown): Reading<Level> {
+  return shaped(valueSource(value), levelSchema)
+}
+
+/** Holds a source to a schema. Never throws; the value is the source's own, unchanged. */
+export function shaped<T>(source: Source, schema: z.ZodType<T>): Reading<T> {
+  if (source.diagnostics.length > 0) return { value: null, source, diagnostics: source.diagnostics }
+  const found = checked(source, schema)
+  const diagnostics = [...new Map(found.map((one) => [`${one.place.path} ${one.message}`, one])).values()]
+  const byPlace = diagnostics.sort(
+    (a, b) => (a.place.line ?? 0) - (b.place.line ?? 0) || (a.place.column ?? 0) - (b.place.column ?? 0),
+  )
+  if (byPlace.length > 0) return { value: null, source, diagnostics: byPlace }
+  // The schema has just accepted the value, but for keys that begin with `x-`.
+  return { value: source.value as T, source, diagnostics: [] }
+}
+
+function checked(source: Source, schema: z.ZodType): Diagnostic[] {
+  if (typeof source.value !== 'object' || source.value === null || Array.isArray(source.value)) {
+    const expected = 'a mapping of keys to values'
+    return [diagnostic('wrong-shape', source.place(''), 'This is not a level or a walkthrough.', { expected })]
+  }
+  const result = schema.safeParse(source.value)
+  if (result.success) return []
+  return shapeDiagnostics(result.error.issues, source, (path) => knownKeys(schema, path))
+}
+
+/** The keys that a schema has at a path. */
+function knownKeys(schema: z.ZodType, path: readonly PropertyKey[]): string[] {
+  let at: z.ZodType[] = opened(schema)
+  for (const key of path) at = at.flatMap((inner) => step(inner, String(key)))
+  return [...new Set(at.flatMap((inner) => (inner instanceof z.ZodObject ? Object.keys(inner.shape) : [])))]
+}
+
+function step(schema: z.ZodType, key: string): z.ZodType[] {
+  if (schema instanceof z.ZodObject) {
+    const inner = (schema.shape as Record<string, z.ZodType | undefined>)[key]
+    return inner ? opened(inner) : []
+  }
+  if (schema instanceof z.ZodRecord) return opened(schema.valueType as z.ZodType)
+  if (schema instanceof z.ZodArray) return opened(schema.element as z.ZodType)
+  return []
+}
+
+/** A schema without its wrappings; all branches of a union. */
+function opened(schema: z.ZodType): z.ZodType[] {
+  if (schema instanceof z.ZodOptional) return opened(schema.unwrap() as z.ZodType)
+  if (schema instanceof z.ZodLazy) return opened(schema.unwrap() as z.ZodType)
+  if (schema instanceof z.ZodUnion) return schema.options.flatMap((option) => opened(option as z.ZodType))
+  return [schema]
+}
+
+/** The JSON Schema (2020-12) of level files, for editors. */
+export function levelJsonSchema(): object {
+  return z.toJSONSchema(levelSchema, { io: 'input' })
+}

@@ -1,0 +1,167 @@
+import { z } from 'zod'
+import { blocks, degrees, length, name, orSetting, outline, point3, seconds, text } from './parts.ts'
+import { condition, effect, feedback, feedbackByMoment, trigger } from './rules.ts'
+
+/**
+ * Whether a row of a type is there in a copy: the path of a setting (`lock`: it is given, and not `false`), a value of
+ * one (`{ setting: lock.then, is: spend }`), or several of these joined.
+ */
+export type Provided =
+  | string
+  | { readonly setting: string; readonly is: string | number | boolean }
+  | { readonly all: readonly Provided[] }
+  | { readonly any: readonly Provided[] }
+  | { readonly not: Provided }
+
+const settingPath = z.string().regex(/^[a-z][a-z0-9-]*(\.[a-z][a-z0-9-]*)*$/)
+
+const provided: z.ZodType<Provided> = z
+  .lazy(() =>
+    z.union([
+      settingPath,
+      z.strictObject({ setting: settingPath, is: z.union([z.string(), z.number(), z.boolean()]) }),
+      z.strictObject({ all: z.array(provided) }),
+      z.strictObject({ any: z.array(provided) }),
+      z.strictObject({ not: provided }),
+    ]),
+  )
+  .meta({ id: 'provided', description: 'Whether this is there in a copy, by its settings.' })
+
+/** How a state moves the body: towards pose 0 (shut) or 1 (open), the whole way in `over` seconds. */
+export const motion = z.strictObject({
+  to: z.union([z.literal(0), z.literal(1)]).optional(),
+  over: orSetting(seconds).describe('Seconds for the whole way from one pose to the other.'),
+  turn: orSetting(degrees).optional().describe('How far the body turns about its hinge, in degrees.'),
+  slide: point3.optional().describe('How far the body slides, in metres, in its own frame.'),
+})
+
+/** A state of a type. */
+export const state = z.strictObject({
+  blocks: blocks.optional(),
+  look: text.optional().describe('How it looks, in words.'),
+  lasting: z.boolean().optional().describe('Staying in this state for ever is meant.'),
+  pose: z.union([z.literal(0), z.literal(1)]).optional().describe('Where the body rests: 0 shut, 1 open.'),
+  motion: motion.optional(),
+  ignores: z
+    .strictObject({ press: z.union([z.literal(true), provided]) })
+    .optional()
+    .describe('A press is answered by nothing, on purpose.'),
+  if: provided.optional(),
+})
+
+/** A transition of a type: the first in the table whose trigger matches and whose guard holds is taken. */
+export const transition = z.strictObject({
+  name: name.optional().describe('Its name; a row of an extending type replaces the row of the same name.'),
+  from: z.union([name, z.array(name).min(1)]).describe('The state, or states, that it leaves.'),
+  to: name.optional().describe('The state that it leads to; the same one where it is left out.'),
+  trigger,
+  guard: condition.optional(),
+  effects: z.array(effect).optional(),
+  feedback: z.array(feedback).optional().describe('Perceived when it is taken.'),
+  refused: z.array(feedback).optional().describe('Perceived when a press on it is refused, instead of the general.'),
+  restarts: z.boolean().optional().describe('Back to the same state: whether its timers start again; they do.'),
+  if: provided.optional(),
+})
+
+/** What kinds of values a setting can have. */
+export const settingKinds = [
+  'item',
+  'interactable',
+  'flag',
+  'signal',
+  'seconds',
+  'metres',
+  'degrees',
+  'count',
+  'choice',
+  'yes-no',
+  'text',
+  'items',
+  'group',
+] as const
+
+/** A setting of a type: what each copy may choose. */
+export interface Setting {
+  readonly kind: (typeof settingKinds)[number]
+  /** What it is for, in a sentence. */
+  readonly about?: string | undefined
+  /** The value where a copy does not give one. Inside a group it counts only where the group is given, or has a default. */
+  readonly default?: unknown
+  /** For a choice: what can be chosen. */
+  readonly options?: readonly string[] | undefined
+  /** For a group: its settings. */
+  readonly fields?: Readonly<Record<string, Setting>> | undefined
+  /** Whether a copy (or a group that is given) must give it. */
+  readonly needed?: boolean | undefined
+}
+
+const setting: z.ZodType<Setting> = z
+  .lazy(() =>
+    z.strictObject({
+      kind: z.enum(settingKinds),
+      about: text.optional(),
+      default: z.unknown().optional(),
+      options: z.array(z.string().max(80)).min(1).optional(),
+      fields: z.record(name, setting).optional(),
+      needed: z.boolean().optional(),
+    }),
+  )
+  .meta({ id: 'setting', description: 'A setting of a type: what each copy may choose.' })
+
+/** A zone of an interactable: a circle round its place, or a polygon in its own frame. */
+export const zone = z
+  .strictObject({ radius: length.optional(), outline: outline.optional() })
+  .superRefine((value, context) => {
+    if ((value.radius === undefined) === (value.outline === undefined)) {
+      context.addIssue({ code: 'custom', message: 'exactly one of radius, outline', path: [] })
+    }
+  })
+
+/** How near, and how plainly seen, an interactable must be to answer a press. */
+export const range = z.strictObject({
+  radius: length.optional().describe('Metres from the hand to the point it is measured from; 1.5 if left out.'),
+  from: z.union([z.enum(['handle', 'centre']), point3]).optional().describe('handle, centre, or [x, y, z] in its frame.'),
+  sight: z.boolean().optional().describe('Whether walls and bodies between count; they do.'),
+})
+
+/** Where the handle is: a point in the body's own frame, or a side of the body. */
+export const handle = z.union([
+  point3,
+  z.strictObject({
+    'away-from': orSetting(z.enum(['left', 'right'])).describe('At the end of the body away from this one, seen along its own y.'),
+    inset: length.optional().describe('Metres from that end; 0.1 if left out.'),
+    height: z.number().min(-100).max(100).optional().describe('Metres above the ground; 1 if left out.'),
+  }),
+])
+
+/** A body on the ground: a rectangle round the place, in its own frame. */
+export const body = z.strictObject({
+  size: z.tuple([length, length]).describe('Metres along its own x and its own y.'),
+})
+
+/** A definition of a type: the same for built-in types and for a designer's own. */
+export const typeDefinition = z.strictObject({
+  about: text.optional(),
+  extends: name.optional().describe('Another type: rows of the same name are replaced in place, others added at the end.'),
+  settings: z.record(name, setting).optional(),
+  states: z.record(name, state).optional(),
+  transitions: z.array(transition).optional(),
+  zones: z.record(name, zone).optional(),
+  body: body.optional(),
+  handle: handle.optional(),
+  range: range.optional(),
+  feedback: feedbackByMoment.optional(),
+})
+
+/** A definition of a type: the same for built-in types and for a designer's own. */
+export type TypeDefinition = z.infer<typeof typeDefinition>
+/** A state of a type. */
+export type StateDefinition = z.infer<typeof state>
+/** A transition of a type. */
+export type TransitionDefinition = z.infer<typeof transition>
+/** Where a handle is. */
+export type HandleDefinition = z.infer<typeof handle>
+/** A range. */
+export type RangeDefinition = z.infer<typeof range>
+/** A zone of an interactable. */
+export type ZoneDefinition = z.infer<typeof zone>

@@ -1,0 +1,3 @@
+export { logLines, type Happening, type LogEntry, logVersion, type NotAsked, type Unmet } from './log.ts'
+export { makeStage, Play, rowName, type Stage, type View } from './play.ts'
+export { clockText, entryText, notAskedText, unmetText } from './words.ts'

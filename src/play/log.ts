@@ -1,0 +1,87 @@
+import type { Moment } from '../model/index.ts'
+
+/** Why an interactable near by did not answer a press. */
+export interface NotAsked {
+  readonly interactable: string
+  /** Metres from the hand to its handle. */
+  readonly distance: number
+  readonly why: 'out-of-range' | 'out-of-reach' | 'behind-a-wall' | 'hidden' | 'not-now'
+  /** For `out-of-range` and `out-of-reach`: the limit, in metres. */
+  readonly limit: number | null
+  /** For `hidden`: whose body is in the line of sight. */
+  readonly behind: string | null
+  /** For `not-now`: the state, which has no transition for a press. */
+  readonly state: string | null
+}
+
+/** A condition that did not hold, in names. */
+export type Unmet =
+  | { readonly carries: string; readonly count: number; readonly has: number }
+  | { readonly interactable: string; readonly is: readonly string[]; readonly state: string }
+  | { readonly flag: string; readonly is: boolean }
+  | { readonly not: Unmet }
+  | { readonly unknown: string }
+
+/** One thing that happened in a play. */
+export type Happening =
+  | { readonly what: 'walks'; readonly character: string; readonly to: readonly [number, number] }
+  | { readonly what: 'steers'; readonly character: string; readonly towards: readonly [number, number] | null }
+  | { readonly what: 'arrived' | 'stopped'; readonly character: string; readonly spot: readonly [number, number] }
+  | { readonly what: 'no-way'; readonly character: string; readonly to: string }
+  | {
+      readonly what: 'press'
+      readonly character: string
+      readonly outcome: 'accepted' | 'refused' | 'ignored' | 'unanswered'
+      readonly interactable: string | null
+      readonly unmet: readonly Unmet[]
+      readonly nearby: readonly NotAsked[]
+    }
+  | {
+      readonly what: 'transition'
+      readonly interactable: string
+      readonly transition: string
+      readonly from: string
+      readonly to: string
+      readonly by: string
+    }
+  | { readonly what: 'waits'; readonly interactable: string; readonly transition: string }
+  | {
+      readonly what: 'feedback'
+      readonly interactable: string
+      readonly moment: Moment | 'transition'
+      readonly channel: 'sound' | 'message'
+      readonly text: string
+    }
+  | {
+      readonly what: 'item'
+      readonly character: string
+      readonly item: string
+      readonly before: number
+      readonly after: number
+      readonly by: string
+      readonly spent: boolean
+    }
+  | { readonly what: 'flag'; readonly flag: string; readonly is: boolean; readonly by: string }
+  | { readonly what: 'signal'; readonly signal: string; readonly to: string | null; readonly by: string }
+  | { readonly what: 'heard'; readonly signal: string; readonly by: readonly string[] }
+  | {
+      readonly what: 'zone'
+      readonly character: string
+      readonly interactable: string
+      readonly zone: string
+      readonly inside: boolean
+    }
+  | { readonly what: 'goal'; readonly goal: string }
+  | { readonly what: 'signal-storm' }
+
+/** One thing that happened in a play, and when: in whole milliseconds since it began. */
+export type LogEntry = { readonly at: number } & Happening
+
+/** The version of logs written as JSON Lines. */
+export const logVersion = 1
+
+/** A log as JSON Lines: a line that says what it is, then a line for each entry. */
+export function logLines(level: string, log: readonly LogEntry[]): string {
+  const head = { 'zintel-log': logVersion, level, milliseconds: true }
+  return [head, ...log].map((entry) => `${JSON.stringify(entry)}\n`).join('')
+}

@@ -1,0 +1,540 @@
+import type { Expanded } from '../interactables/index.ts'
+import type { Feedback, Moment } from '../model/index.ts'
+import {
+  compile,
+  initialRegisters,
+  millisecondClocks,
+  type PressOutcome,
+  type Row,
+  Step,
+  type Tables,
+  unmetParts,
+} from '../machine/index.ts'
+import { type Leg, makeSpace, type Point, signAt, type Space, spotOn, surroundings, walkLeg } from '../space/index.ts'
+import type { Happening, LogEntry } from './log.ts'
+import { nearby, unmetNames } from './reasons.ts'
+import { findTarget } from './targets.ts'
+
+/** A level that is ready to be played and explored: its tables and its ground. Nothing in it changes in a play. */
+export interface Stage {
+  readonly expanded: Expanded
+  readonly tables: Tables
+  readonly space: Space
+}
+
+/** Compiles a level and lays it out. */
+export function makeStage(expanded: Expanded): Stage {
+  return { expanded, tables: compile(expanded), space: makeSpace(expanded) }
+}
+
+/** A character in a play. */
+interface Walker {
+  at: Point
+  leg: Leg | null
+  /** When the leg began, in ms. */
+  since: number
+  /** How many crossings of the leg have happened. */
+  crossed: number
+  /** Corners still to walk to. */
+  plan: Point[]
+  steering: boolean
+  readonly zones: Set<number>
+  readonly bodies: Set<number>
+}
+
+/** What a character perceives and could do, at one moment. */
+export interface View {
+  readonly spot: Point
+  readonly walking: boolean
+  /** The interactables that could answer a press from here and now, first choice first. */
+  readonly candidates: readonly string[]
+  /** The prompts of the first of them. */
+  readonly prompts: readonly string[]
+  /** How many of each item, by name; items that are not carried are left out. */
+  readonly carries: Readonly<Record<string, number>>
+}
+
+/**
+ * A play of a level in real positions and time: whole milliseconds from 0. It is moved on by `advance` and by inputs,
+ * and keeps a log of all that happened. The same inputs at the same times give the same log, whatever the steps in
+ * which time is advanced.
+ */
+export class Play {
+  readonly stage: Stage
+  /** Milliseconds since the play began. */
+  now = 0
+  /** Why the play can go on no longer; null while it can. */
+  ended: 'signal-storm' | null = null
+  readonly #log: LogEntry[] = []
+  readonly #step: Step
+  readonly #walkers: Walker[]
+  readonly #met = new Set<number>()
+  readonly #taken: number[] = []
+
+  constructor(stage: Stage) {
+    this.stage = stage
+    const { tables, expanded } = stage
+    const standing = { isInTheWay: (machine: number): boolean => this.#walkers.some((w) => w.bodies.has(machine)) }
+    this.#walkers = expanded.characters.map(({ start }, character) => {
+      const { zones, bodies } = surroundings(stage.space, character, start)
+      const sets = { zones: new Set(zones), bodies: new Set(bodies) }
+      return { at: start, leg: null, since: 0, crossed: 0, plan: [], steering: false, ...sets }
+    })
+    this.#step = new Step(tables, initialRegisters(tables), millisecondClocks, standing, this.#watcher())
+    this.#step.begin()
+    this.#look()
+  }
+
+  /** Everything that has happened, in order. */
+  get log(): readonly LogEntry[] {
+    return this.#log
+  }
+
+  /** The numbers of all rows that were taken, in order. */
+  get taken(): readonly number[] {
+    return this.#taken
+  }
+
+  /** The registers at this moment: a copy. Clocks hold what remains, in ms, plus 1; 0: off. */
+  registers(): Int32Array {
+    return this.#step.regs.slice()
+  }
+
+  /** Where a character is. */
+  spotOf(character: number): Point {
+    const walker = this.#walkers[character]!
+    if (!walker.leg) return walker.at
+    return spotOn(walker.leg, this.now - walker.since, this.stage.expanded.characters[character]!.speed)
+  }
+
+  isWalking(character: number): boolean {
+    return this.#walkers[character]!.leg !== null
+  }
+
+  /** The state that an interactable is in, by name. */
+  stateOf(interactable: number): string {
+    return this.stage.expanded.interactables[interactable]!.states[this.#step.regs[interactable]!]!.name
+  }
+
+  /** How far open an interactable is: 0 shut, 1 open; between them while it moves. */
+  poseOf(interactable: number): number {
+    const { at } = this.stage.tables
+    const { motion } = this.#step.stateOf(interactable)
+    if (!motion) return this.#step.regs[at.pose(interactable)]!
+    const value = motion.clock < 0 ? 0 : this.#step.regs[at.clock(motion.clock)]!
+    const rest = value > 0 ? (value - 1) / motion.over : 0
+    return motion.to === 1 ? 1 - rest : rest
+  }
+
+  isSet(flag: number): boolean {
+    return this.#step.regs[this.stage.tables.at.flag(flag)] === 1
+  }
+
+  carried(character: number, item: number): number {
+    return this.#step.regs[this.stage.tables.at.item(character, item)]!
+  }
+
+  /** The names of goals whose conditions have held, in the order in which they did. */
+  goalsMet(): string[] {
+    return [...this.#met].map((goal) => this.stage.expanded.goals[goal]!.name)
+  }
+
+  /** The interactables that could answer a press of a character, by index, first choice first. */
+  candidates(character: number): number[] {
+    const { expanded, space } = this.stage
+    const sign = signAt(expanded, space.layout, expanded.characters[character]!, this.spotOf(character))
+    return sign.candidates
+      .filter(({ interactable, hiders }) => {
+        const state = this.#step.stateOf(interactable)
+        if (state.press.length === 0 && !state.ignoresPress) return false
+        return !hiders.some((hider) => this.#step.stateOf(hider).blocksSight)
+      })
+      .map(({ interactable }) => interactable)
+  }
+
+  /** What a character perceives and could do. */
+  view(character: number): View {
+    const { expanded } = this.stage
+    const candidates = this.candidates(character)
+    const first = candidates[0] === undefined ? null : expanded.interactables[candidates[0]]!
+    const prompts = (first?.feedback.noticed ?? []).flatMap(({ prompt }) => (prompt === undefined ? [] : [prompt]))
+    const carries = expanded.items.map(({ name }, i) => [name, this.carried(character, i)] as const)
+    return {
+      spot: this.spotOf(character),
+      walking: this.isWalking(character),
+      candidates: candidates.map((index) => expanded.interactables[index]!.name),
+      prompts: prompts.map((text) => this.#filledText(text, first?.index ?? -1, [])),
+      carries: Object.fromEntries(carries.filter(([, count]) => count > 0)),
+    }
+  }
+
+  /** How long, in ms, until the next thing is due by itself: a motion, a timer; null where nothing runs. */
+  nextDue(): number | null {
+    const { at } = this.stage.tables
+    let least = Infinity
+    for (let clock = 0; clock < at.clocks; clock++) {
+      const value = this.#step.regs[at.clock(clock)]!
+      if (value > 0) least = Math.min(least, value - 1)
+    }
+    return least === Infinity ? null : least
+  }
+
+  /** Lets time pass: a whole number of milliseconds. */
+  advance(ms: number): void {
+    if (!Number.isInteger(ms) || ms < 0) throw new RangeError(`advance takes whole milliseconds, not ${String(ms)}`)
+    const until = this.now + ms
+    while (this.ended === null) {
+      const next = this.#nextMoment()
+      if (next > until) break
+      this.#passTime(next - this.now)
+      this.#moment()
+    }
+    if (this.ended === null) this.#passTime(until - this.now)
+  }
+
+  /** Lets time pass until a character has stopped walking, for at most so many milliseconds. */
+  advanceWhileWalking(character: number, most: number): void {
+    const until = this.now + most
+    while (this.isWalking(character) && this.now < until && this.ended === null) {
+      this.advance(Math.max(0, Math.min(until, this.#nextMoment()) - this.now))
+    }
+  }
+
+  /** A character walks on in a direction until told otherwise, or stops: null. */
+  steer(character: number, towards: readonly [number, number] | null): void {
+    if (this.ended !== null) return
+    const walker = this.#stop(character)
+    this.#note({ what: 'steers', character: this.#nameOf(character), towards })
+    const [x, y] = towards ?? [0, 0]
+    const length = Math.sqrt(x * x + y * y)
+    if (length === 0) return
+    walker.steering = true
+    const far = 10_000
+    this.#setOut(character, [walker.at[0] + (x / length) * far, walker.at[1] + (y / length) * far])
+  }
+
+  /**
+   * A character walks to a spot by the corners in `via`, straight from each to the next; what is in the way stops it.
+   * The last corner is the spot.
+   */
+  walk(character: number, via: readonly Point[]): void {
+    if (this.ended !== null) return
+    const walker = this.#stop(character)
+    walker.plan = [...via]
+    const last = via[via.length - 1]
+    if (last) this.#note({ what: 'walks', character: this.#nameOf(character), to: rounded(last) })
+    this.#nextLeg(character)
+  }
+
+  /**
+   * A character finds its own way to an interactable (where it would answer a press), a room, a doorway or a spot.
+   * False, and logged, where there is none.
+   */
+  walkTo(character: number, target: string | Point): boolean {
+    if (this.ended !== null) return false
+    const way = findTarget(this, character, target)
+    if (!way) {
+      const to = typeof target === 'string' ? target : `[${rounded(target).join(', ')}]`
+      this.#stop(character)
+      this.#note({ what: 'no-way', character: this.#nameOf(character), to })
+      return false
+    }
+    this.walk(character, way)
+    return true
+  }
+
+  /** A character presses: the first candidate answers, or nothing does. */
+  press(character: number): void {
+    if (this.ended !== null) return
+    const [first] = this.candidates(character)
+    const name = this.#nameOf(character)
+    if (first === undefined) {
+      const near = nearby(this, character, this.#step)
+      this.#note({ what: 'press', character: name, outcome: 'unanswered', interactable: null, unmet: [], nearby: near })
+      return
+    }
+    this.#guarded(() => {
+      this.#pressOn(character, first)
+    })
+  }
+
+  /** The interactables whose bodies block walking now. */
+  blocking(): number[] {
+    const { figures } = this.stage.space.layout
+    return figures.flatMap((figure, i) => (figure.comesAndGoes && this.#step.stateOf(i).blocksWalk ? [i] : []))
+  }
+
+  /** The state table that an interactable is in: what it answers now. */
+  isAnswering(interactable: number): boolean {
+    const state = this.#step.stateOf(interactable)
+    return state.press.length > 0 || state.ignoresPress
+  }
+
+  isHiding(interactable: number): boolean {
+    return this.#step.stateOf(interactable).blocksSight
+  }
+
+  #pressOn(character: number, machine: number): void {
+    const { expanded, tables } = this.stage
+    const placed = expanded.interactables[machine]!
+    const rows = this.#step.stateOf(machine).press
+    const unmet = rows[0] ? unmetParts(rows[0].transition.guard, tables.at, this.#step.regs, character) : []
+    const entry = { what: 'press', character: this.#nameOf(character), interactable: placed.name, nearby: [] } as const
+    const position = this.#log.length
+    const outcome: PressOutcome = this.#step.press(character, machine)
+    this.#look()
+    const names = outcome === 'refused' ? unmet.map((part) => unmetNames(this, character, part)) : []
+    this.#log.splice(position, 0, { at: this.now, ...entry, outcome, unmet: names })
+    if (outcome === 'accepted') this.#feedback(machine, 'accepted', placed.feedback.accepted)
+    if (outcome === 'refused') {
+      this.#feedback(machine, 'refused', rows[0]?.transition.refused ?? placed.feedback.refused, names)
+    }
+  }
+
+  /** Runs a part of a moment; a storm of signals in it is undone, and ends the play. */
+  #guarded(part: () => void): void {
+    const before = this.#step.regs.slice()
+    const entries = this.#log.length
+    const rows = this.#taken.length
+    this.#step.newMoment()
+    part()
+    if (!this.#step.storm) return
+    this.#step.regs = before
+    this.#log.length = entries
+    this.#taken.length = rows
+    this.#note({ what: 'signal-storm' })
+    this.ended = 'signal-storm'
+  }
+
+  #moment(): void {
+    this.#guarded(() => {
+      this.#dueClocks()
+      for (let character = 0; character < this.#walkers.length; character++) this.#crossings(character)
+    })
+  }
+
+  #dueClocks(): void {
+    const { at } = this.stage.tables
+    for (let clock = 0; clock < at.clocks && !this.#step.storm; clock++) {
+      if (this.#step.regs[at.clock(clock)] !== 1) continue
+      this.#finish(clock)
+      clock = -1
+    }
+  }
+
+  #finish(clock: number): void {
+    const { machine, motion } = this.stage.tables.clocks[clock]!
+    const placed = this.stage.expanded.interactables[machine]!
+    if (motion) this.#feedback(machine, 'finished', placed.feedback.finished)
+    this.#step.due(clock)
+    this.#look()
+  }
+
+  #crossings(character: number): void {
+    const walker = this.#walkers[character]!
+    const { leg } = walker
+    if (!leg) return
+    for (;;) {
+      const crossing = leg.crossings[walker.crossed]
+      if (!crossing || walker.since + crossing.ms > this.now || walker.leg !== leg) break
+      walker.crossed++
+      if (crossing.kind === 'zone') this.#crossZone(character, crossing.index, crossing.inside)
+      else if (!this.#crossBody(character, crossing.index, crossing.inside)) return
+    }
+    if (walker.leg === leg && this.now >= walker.since + leg.ms) this.#endLeg(character)
+  }
+
+  #crossZone(character: number, zone: number, inside: boolean): void {
+    const { zones } = this.#walkers[character]!
+    if (zones.has(zone) === inside) return
+    if (inside) zones.add(zone)
+    else zones.delete(zone)
+    const { interactable, name } = this.stage.expanded.zones[zone]!
+    const owner = this.stage.expanded.interactables[interactable]!.name
+    this.#note({ what: 'zone', character: this.#nameOf(character), interactable: owner, zone: name, inside })
+    this.#step.cross(character, zone, inside)
+    this.#look()
+  }
+
+  /** False where the body stops the character: it then stands where it was a millisecond before. */
+  #crossBody(character: number, machine: number, inside: boolean): boolean {
+    const walker = this.#walkers[character]!
+    if (walker.bodies.has(machine) === inside) return true
+    if (!inside) {
+      walker.bodies.delete(machine)
+      if (this.#walkers.some((other) => other.bodies.has(machine))) return true
+      this.#step.cleared(machine, character)
+      this.#look()
+      return true
+    }
+    if (this.#step.stateOf(machine).blocksWalk) {
+      const { speed } = this.stage.expanded.characters[character]!
+      walker.at = spotOn(walker.leg!, this.now - walker.since - 1, speed)
+      this.#halt(character, 'stopped')
+      return false
+    }
+    walker.bodies.add(machine)
+    return true
+  }
+
+  #endLeg(character: number): void {
+    const walker = this.#walkers[character]!
+    const leg = walker.leg!
+    walker.at = spotOn(leg, leg.ms, this.stage.expanded.characters[character]!.speed)
+    if (leg.walled) {
+      this.#halt(character, 'stopped')
+      return
+    }
+    walker.at = leg.to
+    walker.leg = null
+    this.#nextLeg(character)
+  }
+
+  #nextLeg(character: number): void {
+    const walker = this.#walkers[character]!
+    const next = walker.plan.shift()
+    if (!next) this.#halt(character, 'arrived')
+    else this.#setOut(character, next)
+  }
+
+  #setOut(character: number, to: Point): void {
+    const walker = this.#walkers[character]!
+    const { girth, speed } = this.stage.expanded.characters[character]!
+    const leg = walkLeg(this.stage.space.layout, walker.at, to, girth, speed, walker)
+    walker.leg = leg
+    walker.since = this.now
+    walker.crossed = 0
+    if (leg.ms <= 0) this.#endLeg(character)
+  }
+
+  #halt(character: number, what: 'arrived' | 'stopped'): void {
+    const walker = this.#walkers[character]!
+    walker.leg = null
+    walker.plan = []
+    walker.steering = false
+    this.#note({ what, character: this.#nameOf(character), spot: rounded(walker.at) })
+  }
+
+  #stop(character: number): Walker {
+    const walker = this.#walkers[character]!
+    walker.at = this.spotOf(character)
+    walker.leg = null
+    walker.plan = []
+    walker.steering = false
+    return walker
+  }
+
+  #nextMoment(): number {
+    const due = this.nextDue()
+    let next = due === null ? Infinity : this.now + due
+    for (const { leg, since, crossed } of this.#walkers) {
+      if (!leg) continue
+      next = Math.min(next, since + (leg.crossings[crossed]?.ms ?? leg.ms), since + leg.ms)
+    }
+    return Math.max(next, this.now)
+  }
+
+  #passTime(ms: number): void {
+    if (ms === 0) return
+    const { at } = this.stage.tables
+    const { regs } = this.#step
+    for (let clock = 0; clock < at.clocks; clock++) {
+      const index = at.clock(clock)
+      if (regs[index]! > 0) regs[index] = regs[index]! - ms
+    }
+    this.now += ms
+  }
+
+  #look(): void {
+    for (const [goal, isMet] of this.stage.tables.goals.entries()) {
+      if (this.#met.has(goal) || !isMet(this.#step.regs, 0)) continue
+      this.#met.add(goal)
+      this.#note({ what: 'goal', goal: this.stage.expanded.goals[goal]!.name })
+    }
+  }
+
+  #watcher(): ConstructorParameters<typeof Step>[4] {
+    const { expanded } = this.stage
+    const nameOf = (machine: number): string => expanded.interactables[machine]!.name
+    return {
+      taken: (row, from, to, actor) => {
+        this.#taken.push(row.index)
+        this.#transition(row, from, to, actor)
+      },
+      waits: (row) => {
+        this.#note({ what: 'waits', interactable: nameOf(row.machine), transition: rowName(row) })
+      },
+      item: (actor, item, before, after, row, spent) => {
+        const { name } = expanded.items[item]!
+        const by = nameOf(row.machine)
+        this.#note({ what: 'item', character: this.#nameOf(actor), item: name, before, after, by, spent })
+      },
+      flag: (flag, is, row) => {
+        this.#note({ what: 'flag', flag: expanded.flags[flag]!.name, is, by: nameOf(row.machine) })
+      },
+      sent: (signal, to, row) => {
+        const target = to === null ? null : nameOf(to)
+        this.#note({ what: 'signal', signal: expanded.signals[signal]!, to: target, by: nameOf(row.machine) })
+      },
+      heard: (signal, by) => {
+        this.#note({ what: 'heard', signal: expanded.signals[signal]!, by: by.map(nameOf) })
+      },
+    }
+  }
+
+  #transition(row: Row, from: number, to: number, actor: number): void {
+    const placed = this.stage.expanded.interactables[row.machine]!
+    this.#note({
+      what: 'transition',
+      interactable: placed.name,
+      transition: rowName(row),
+      from: placed.states[from]!.name,
+      to: placed.states[to]!.name,
+      by: this.#nameOf(actor),
+    })
+    this.#feedback(row.machine, 'transition', row.transition.feedback)
+    if (from !== to && placed.states[to]!.motion) {
+      this.#feedback(row.machine, 'started', placed.feedback.started)
+    }
+  }
+
+  #feedback(
+    machine: number,
+    moment: Moment | 'transition',
+    entries: readonly Feedback[] | undefined,
+    unmet: readonly object[] = [],
+  ): void {
+    const { name } = this.stage.expanded.interactables[machine]!
+    for (const { sound, message } of entries ?? []) {
+      const channel = sound === undefined ? 'message' : 'sound'
+      const text = sound ?? this.#filledText(message ?? '', machine, unmet)
+      if (text !== '') this.#note({ what: 'feedback', interactable: name, moment, channel, text })
+    }
+  }
+
+  /** A text with `{item}` and `{count}` filled in: by what was missing, or by what the interactable asks for. */
+  #filledText(text: string, machine: number, unmet: readonly object[]): string {
+    const missing = unmet.find((part): part is { carries: string; count: number } => 'carries' in part)
+    const asks = missing ? { item: missing.carries, count: missing.count } : this.stage.expanded.interactables[machine]?.asksFor
+    if (!asks) return text
+    const title = this.stage.expanded.items.find(({ name }) => name === asks.item)?.title ?? asks.item
+    return text.replaceAll('{item}', title).replaceAll('{count}', String(asks.count))
+  }
+
+  #nameOf(character: number): string {
+    return this.stage.expanded.characters[character]!.name
+  }
+
+  #note(entry: Happening): void {
+    this.#log.push({ at: this.now, ...entry })
+  }
+}
+
+/** What a transition is called: its own name, or its place in the table. */
+export function rowName(row: Row): string {
+  return row.transition.name ?? `transition ${String(row.place + 1)}`
+}
+
+function rounded(p: Point): readonly [number, number] {
+  return [Math.round(p[0] * 1000) / 1000, Math.round(p[1] * 1000) / 1000]
+}

@@ -1,0 +1,59 @@
+import type { Check } from '../interactables/index.ts'
+import type { Step } from '../machine/index.ts'
+import { nearness } from '../space/index.ts'
+import type { NotAsked, Unmet } from './log.ts'
+import type { Play } from './play.ts'
+
+/** Interactables whose handles are farther away than this, in metres, are not near by. */
+const nearBy = 4
+
+/** Every pressable interactable near a character, nearest first, and why it is no candidate. */
+export function nearby(play: Play, character: number, step: Step): NotAsked[] {
+  const { expanded, space } = play.stage
+  const person = expanded.characters[character]!
+  const found = expanded.interactables.flatMap((placed): NotAsked[] => {
+    if (!space.layout.figures[placed.index]!.pressable) return []
+    const near = nearness(space.layout, placed, person, play.spotOf(character), 0)
+    if (!near || near.distance > Math.max(nearBy, placed.radius)) return []
+    const state = step.stateOf(placed.index)
+    const hider = near.hiders.find(({ interactable }) => step.stateOf(interactable).blocksSight)
+    const common = { interactable: placed.name, distance: Math.round(near.distance * 1000) / 1000 }
+    const nothing = { limit: null, behind: null, state: null }
+    if (near.why === 'out-of-range') return [{ ...common, ...nothing, why: near.why, limit: placed.radius }]
+    if (near.why === 'out-of-reach') return [{ ...common, ...nothing, why: near.why, limit: person.reach }]
+    if (near.why === 'behind-a-wall') return [{ ...common, ...nothing, why: near.why }]
+    if (hider) {
+      const behind = expanded.interactables[hider.interactable]!.name
+      return [{ ...common, ...nothing, why: 'hidden', behind }]
+    }
+    if (state.press.length > 0 || state.ignoresPress) return []
+    return [{ ...common, ...nothing, why: 'not-now', state: play.stateOf(placed.index) }]
+  })
+  return found.sort((a, b) => a.distance - b.distance)
+}
+
+/** A part of a condition that did not hold, in names. */
+export function unmetNames(play: Play, character: number, check: Check): Unmet {
+  const { expanded } = play.stage
+  switch (check.kind) {
+    case 'carries': {
+      const { name } = expanded.items[check.item]!
+      return { carries: name, count: check.count, has: play.carried(character, check.item) }
+    }
+    case 'state': {
+      const placed = expanded.interactables[check.interactable]!
+      const is = check.states.map((state) => placed.states[state]!.name)
+      return { interactable: placed.name, is, state: play.stateOf(check.interactable) }
+    }
+    case 'flag':
+      return { flag: expanded.flags[check.flag]!.name, is: check.is }
+    case 'not':
+      return { not: unmetNames(play, character, check.check) }
+    case 'never':
+      return { unknown: check.name }
+    default: {
+      const [first] = check.checks
+      return first ? unmetNames(play, character, first) : { unknown: '' }
+    }
+  }
+}

@@ -1,0 +1,98 @@
+import type { LogEntry, NotAsked, Unmet } from './log.ts'
+
+/** A time in seconds with three decimals, as logs show it. */
+export function clockText(ms: number): string {
+  return `${(ms / 1000).toFixed(3)} s`
+}
+
+/** A log entry on one line, without its time. */
+export function entryText(entry: LogEntry): string {
+  switch (entry.what) {
+    case 'walks':
+      return `${entry.character} walks to ${spot(entry.to)}`
+    case 'steers':
+      return entry.towards ? `${entry.character} walks towards ${spot(entry.towards)}` : `${entry.character} stops`
+    case 'arrived':
+      return `${entry.character} arrives at ${spot(entry.spot)}`
+    case 'stopped':
+      return `${entry.character} is stopped at ${spot(entry.spot)}`
+    case 'no-way':
+      return `${entry.character} finds no way to ${entry.to}`
+    case 'press':
+      return pressText(entry)
+    case 'transition':
+      if (entry.from === entry.to) return `${entry.interactable} stays ${entry.to} (${entry.transition})`
+      return `${entry.interactable}: ${entry.from} -> ${entry.to} (${entry.transition})`
+    case 'waits':
+      return `${entry.interactable} waits until its way is clear (${entry.transition})`
+    case 'feedback':
+      return entry.channel === 'sound' ? `sound "${entry.text}" from ${entry.interactable}` : `message "${entry.text}"`
+    case 'item':
+      return `${entry.character} ${itemText(entry)}`
+    case 'flag':
+      return `flag ${entry.flag} is ${entry.is ? 'set' : 'cleared'} by ${entry.by}`
+    case 'signal':
+      return `signal ${entry.signal} from ${entry.by}${entry.to === null ? '' : ` to ${entry.to}`}`
+    case 'heard':
+      return entry.by.length === 0
+        ? `signal ${entry.signal} is heard by nobody`
+        : `signal ${entry.signal} is heard by ${entry.by.join(', ')}`
+    case 'zone':
+      return `${entry.character} ${entry.inside ? 'enters' : 'leaves'} ${entry.interactable}/${entry.zone}`
+    case 'goal':
+      return `goal ${entry.goal} is met`
+    case 'signal-storm':
+      return 'signals without end: the moment is undone and the play ends'
+  }
+}
+
+/** A condition that did not hold, with what was so instead. */
+export function unmetText(unmet: Unmet): string {
+  if ('carries' in unmet) return `carries ${String(unmet.has)} of ${String(unmet.count)} ${unmet.carries}`
+  if ('interactable' in unmet) return `${unmet.interactable} is ${unmet.state}, not ${unmet.is.join(' or ')}`
+  if ('flag' in unmet) return `flag ${unmet.flag} is ${unmet.is ? 'not set' : 'set'}`
+  if ('not' in unmet) return 'what must not be so is so'
+  return `there is no ${unmet.unknown}`
+}
+
+/** Why an interactable near by did not answer. */
+export function notAskedText(near: NotAsked): string {
+  const far = `${near.interactable}, ${near.distance.toFixed(2)} m off`
+  switch (near.why) {
+    case 'out-of-range':
+      return `${far}: its range ends at ${metres(near.limit)}`
+    case 'out-of-reach':
+      return `${far}: the hand reaches ${metres(near.limit)}`
+    case 'behind-a-wall':
+      return `${far}: behind a wall`
+    case 'hidden':
+      return `${far}: hidden by ${near.behind ?? 'a body'}`
+    case 'not-now':
+      return `${far}: ${near.state ?? ''} does nothing on a press`
+  }
+}
+
+function pressText(entry: Extract<LogEntry, { what: 'press' }>): string {
+  const who = `${entry.character} presses`
+  if (entry.outcome === 'unanswered') {
+    const near = entry.nearby.map(notAskedText)
+    return `${who}: nothing answers${near.length > 0 ? ` (${near.join('; ')})` : ' (nothing is near by)'}`
+  }
+  const unmet = entry.unmet.map(unmetText)
+  return `${who} ${entry.interactable ?? ''}: ${entry.outcome}${unmet.length > 0 ? ` (${unmet.join('; ')})` : ''}`
+}
+
+function itemText(entry: Extract<LogEntry, { what: 'item' }>): string {
+  const change = entry.after - entry.before
+  if (change > 0) return `gets ${String(change)} ${entry.item} from ${entry.by}`
+  if (change < 0) return `${entry.spent ? 'spends' : 'loses'} ${String(-change)} ${entry.item} on ${entry.by}`
+  return entry.after > 0 ? `can carry no more ${entry.item}` : `has no ${entry.item} to lose`
+}
+
+function spot([x, y]: readonly [number, number]): string {
+  return `(${x.toFixed(2)}, ${y.toFixed(2)})`
+}
+
+function metres(limit: number | null): string {
+  return `${(limit ?? 0).toFixed(2)} m`
+}

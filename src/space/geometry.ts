@@ -1,0 +1,181 @@
+/** A point on the ground: x east, y north, in metres. */
+export type Point = readonly [number, number]
+
+/** A straight piece from one point to another. */
+export interface Segment {
+  readonly a: Point
+  readonly b: Point
+}
+
+/** Lengths closer than this, in metres, are the same. */
+export const hair = 1e-9
+
+/** The distance between two points, in metres. */
+export function distance(a: Point, b: Point): number {
+  const dx = a[0] - b[0]
+  const dy = a[1] - b[1]
+  return Math.sqrt(dx * dx + dy * dy)
+}
+
+/** The point a share `t` of the way from `a` to `b`. */
+export function between(a: Point, b: Point, t: number): Point {
+  return [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]
+}
+
+/** The share of the way along a segment at which it is nearest to a point, from 0 to 1; 0 for a segment without length. */
+export function nearestShare(p: Point, { a, b }: Segment): number {
+  const dx = b[0] - a[0]
+  const dy = b[1] - a[1]
+  const square = dx * dx + dy * dy
+  if (square === 0) return 0
+  const t = ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / square
+  return t < 0 ? 0 : t > 1 ? 1 : t
+}
+
+/** The distance from a point to a segment, in metres. */
+export function toSegment(p: Point, segment: Segment): number {
+  return distance(p, between(segment.a, segment.b, nearestShare(p, segment)))
+}
+
+/** The edges of a polygon, in the order of its corners. */
+export function edges(outline: readonly Point[]): Segment[] {
+  return outline.map((a, i) => ({ a, b: outline[(i + 1) % outline.length]! }))
+}
+
+/** Whether a point is in a polygon, its border included. Crossing numbers; the border is found by distance. */
+export function inPolygon(p: Point, outline: readonly Point[]): boolean {
+  let inside = false
+  for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
+    const a = outline[i]!
+    const b = outline[j]!
+    if (toSegment(p, { a, b }) <= hair) return true
+    if (a[1] > p[1] !== b[1] > p[1] && p[0] < ((b[0] - a[0]) * (p[1] - a[1])) / (b[1] - a[1]) + a[0]) inside = !inside
+  }
+  return inside
+}
+
+/** The distance from a point to a polygon, in metres; 0 inside it. */
+export function toPolygon(p: Point, outline: readonly Point[]): number {
+  return inPolygon(p, outline) ? 0 : toBorder(p, outline)
+}
+
+/** The distance from a point to the border of a polygon, in metres. */
+export function toBorder(p: Point, outline: readonly Point[]): number {
+  let least = Infinity
+  for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
+    const d = toSegment(p, { a: outline[j]!, b: outline[i]! })
+    if (d < least) least = d
+  }
+  return least
+}
+
+/** Twice the signed area of the triangle a, b, c: positive where they turn to the left. */
+export function turnOf(a: Point, b: Point, c: Point): number {
+  return (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
+}
+
+/**
+ * The share of the way along `s` at which it meets `o`; null where it does not. Segments along the same line do not
+ * meet.
+ */
+export function meetingShare(s: Segment, o: Segment): number | null {
+  const dx = s.b[0] - s.a[0]
+  const dy = s.b[1] - s.a[1]
+  const ex = o.b[0] - o.a[0]
+  const ey = o.b[1] - o.a[1]
+  const cross = dx * ey - dy * ex
+  if (cross === 0) return null
+  const fx = o.a[0] - s.a[0]
+  const fy = o.a[1] - s.a[1]
+  const t = (fx * ey - fy * ex) / cross
+  const u = (fx * dy - fy * dx) / cross
+  return t >= 0 && t <= 1 && u >= 0 && u <= 1 ? t : null
+}
+
+/**
+ * The sine of an angle in degrees, in the four basic operations alone, so that it is the same on every machine:
+ * reduced to at most 45 degrees, then the Taylor series to the 15th power (error below 1e-15).
+ */
+export function sine(degrees: number): number {
+  let d = degrees % 360
+  if (d < 0) d += 360
+  const sign = d >= 180 ? -1 : 1
+  if (d >= 180) d -= 180
+  if (d > 90) d = 180 - d
+  return sign * (d <= 45 ? series(d, 1) : series(90 - d, 0))
+}
+
+/** The cosine of an angle in degrees; see `sine`. */
+export function cosine(degrees: number): number {
+  return sine(degrees + 90)
+}
+
+/** The Taylor series of the sine (from the first power) or the cosine (from the power 0). */
+function series(degrees: number, from: 0 | 1): number {
+  const x = (degrees * 3.141592653589793) / 180
+  let term = from === 1 ? x : 1
+  let sum = term
+  for (let n = from + 2; n <= 16; n += 2) {
+    term = (-term * x * x) / (n * (n - 1))
+    sum += term
+  }
+  return sum
+}
+
+/** A point turned about the origin, counter-clockwise, by an angle in degrees. */
+export function turned(p: Point, degrees: number): Point {
+  const s = sine(degrees)
+  const c = cosine(degrees)
+  return [p[0] * c - p[1] * s, p[0] * s + p[1] * c]
+}
+
+/** A point moved. */
+export function moved(p: Point, by: Point): Point {
+  return [p[0] + by[0], p[1] + by[1]]
+}
+
+/** The corners of a rectangle round a place, counter-clockwise; its own x and y sizes in metres, its turn in degrees. */
+export function rectangle(at: Point, size: Point, turn: number): Point[] {
+  const [w, d] = [size[0] / 2, size[1] / 2]
+  const corners: Point[] = [
+    [-w, -d],
+    [w, -d],
+    [w, d],
+    [-w, d],
+  ]
+  return corners.map((corner) => moved(turned(corner, turn), at))
+}
+
+/** The parts of a segment that lie outside all of some polygons; their borders count as inside. */
+export function outside(segment: Segment, polygons: readonly (readonly Point[])[]): Segment[] {
+  const cuts = polygons.flatMap((outline) =>
+    edges(outline).flatMap((edge) => {
+      const t = meetingShare(segment, edge)
+      const ends = [edge.a, edge.b].filter((p) => toSegment(p, segment) <= hair).map((p) => nearestShare(p, segment))
+      return t === null ? ends : [t, ...ends]
+    }),
+  )
+  const shares = [0, ...cuts.sort((a, b) => a - b), 1]
+  const parts: Segment[] = []
+  for (let i = 1; i < shares.length; i++) {
+    const [from, to] = [shares[i - 1]!, shares[i]!]
+    const a = between(segment.a, segment.b, from)
+    const b = between(segment.a, segment.b, to)
+    if (distance(a, b) <= 1e-7) continue
+    const middle = between(a, b, 0.5)
+    if (!polygons.some((outline) => inPolygon(middle, outline))) parts.push({ a, b })
+  }
+  return parts
+}
+
+/** Whether the border of a polygon crosses or touches itself, other than where neighbouring edges join. */
+export function crossesItself(outline: readonly Point[]): boolean {
+  const all = edges(outline)
+  for (const [i, one] of all.entries()) {
+    for (let j = i + 1; j < all.length; j++) {
+      const neighbours = j === i + 1 || (i === 0 && j === all.length - 1)
+      if (!neighbours && meetingShare(one, all[j]!) !== null) return true
+    }
+  }
+  return false
+}

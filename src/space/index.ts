@@ -1,0 +1,19 @@
+export { between, distance, inPolygon, type Point, type Segment } from './geometry.ts'
+export { cellAt, type Grid, middleOf } from './grid.ts'
+export { canStand, type DoorwayPlace, type Figure, type Layout, type Shape } from './layout.ts'
+export { type Crossing, type Leg, spotOn, walkLeg } from './legs.ts'
+export type { Patch, Patches } from './patches.ts'
+export { fromHand, nearness, type Nearness } from './reach.ts'
+export { type Sign, signAt } from './signs.ts'
+export {
+  type Hop,
+  type HopEvent,
+  hopsFrom,
+  makeSpace,
+  type Space,
+  surroundings,
+  timedHop,
+  usualResolution,
+  wayTo,
+} from './space.ts'
+export type { Way } from './ways.ts'

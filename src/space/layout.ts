@@ -1,0 +1,234 @@
+import type { Expanded, NameProblem, Placed, PlacedCharacter } from '../interactables/index.ts'
+import { join, type Level } from '../model/index.ts'
+import {
+  cosine,
+  crossesItself,
+  edges,
+  hair,
+  inPolygon,
+  moved,
+  outside,
+  type Point,
+  rectangle,
+  type Segment,
+  sine,
+  toSegment,
+  turned,
+} from './geometry.ts'
+
+/** A zone on the ground. */
+export type Shape =
+  | { readonly kind: 'circle'; readonly at: Point; readonly radius: number }
+  | { readonly kind: 'polygon'; readonly outline: readonly Point[] }
+
+/** A doorway on the ground: its rectangle, and which way leads through it, in degrees. */
+export interface DoorwayPlace {
+  readonly name: string
+  readonly at: Point
+  readonly outline: readonly Point[]
+  readonly turn: number
+  readonly rooms: readonly string[]
+}
+
+/** Where an interactable stands. Points are in the level's frame, in metres. */
+export interface Figure {
+  /** The polygon of its body; null: it has none. */
+  readonly body: readonly Point[] | null
+  /** What the hand must reach; null: it stands nowhere. */
+  readonly handle: readonly [number, number, number] | null
+  /** What the range is measured from; null: it stands nowhere. */
+  readonly rangeFrom: readonly [number, number, number] | null
+  /** Its body blocks walking in some states and not in others. */
+  readonly comesAndGoes: boolean
+  /** Its body blocks sight in some states at least. */
+  readonly hides: boolean
+  /** Some state of it answers, or ignores, a press. */
+  readonly pressable: boolean
+}
+
+/** A level on the ground: what never changes in a play. */
+export interface Layout {
+  readonly rooms: readonly { readonly name: string; readonly outline: readonly Point[] }[]
+  readonly doorways: readonly DoorwayPlace[]
+  /** Polygons that cannot be walked: obstacles, and bodies that block in every state. */
+  readonly solids: readonly (readonly Point[])[]
+  /** Everything that a character's side must stay clear of, but for bodies that come and go. */
+  readonly walls: readonly Segment[]
+  /** Everything that hides what is behind it, but for bodies. */
+  readonly screens: readonly Segment[]
+  /** By the index of the interactable. */
+  readonly figures: readonly Figure[]
+  /** By the index of the zone. */
+  readonly zones: readonly Shape[]
+  readonly problems: readonly NameProblem[]
+}
+
+/** Puts a level on the ground. Places that cannot be meant are told in `problems`. */
+export function layOut(expanded: Expanded): Layout {
+  const { level } = expanded
+  const problems: NameProblem[] = []
+  const rooms = Object.entries(level.rooms).map(([name, room]) => ({ name, outline: room.outline as Point[] }))
+  const doorways = Object.keys(level.doorways ?? {}).map((name) => placeDoorway(level, name, problems))
+  const figures = expanded.interactables.map((placed) => figure(placed, level, doorways))
+  const obstacles = Object.values(level.obstacles ?? {})
+  const walkable = (blocks: readonly string[] | undefined): boolean => blocks !== undefined && !blocks.includes('walk')
+  const seeable = (blocks: readonly string[] | undefined): boolean => blocks !== undefined && !blocks.includes('sight')
+  const fixed = expanded.interactables.flatMap((placed, i) => {
+    const body = figures[i]?.body
+    return body && placed.states.every((state) => state.blocksWalk) ? [body] : []
+  })
+  const solids = [...obstacles.filter((o) => !walkable(o.blocks)).map((o) => o.outline as Point[]), ...fixed]
+  const roomWalls = wallsOf(rooms, doorways)
+  const layout: Layout = {
+    rooms,
+    doorways,
+    solids,
+    walls: [...roomWalls, ...solids.flatMap(edges)],
+    screens: [...roomWalls, ...obstacles.filter((o) => !seeable(o.blocks)).flatMap((o) => edges(o.outline as Point[]))],
+    figures,
+    zones: expanded.zones.map((zone) => zoneShape(zone.shape, expanded.interactables[zone.interactable]!, doorways)),
+    problems,
+  }
+  problems.push(...outlineProblems(level), ...startProblems(expanded, layout))
+  return layout
+}
+
+/** Whether a character of some girth can stand at a point, bodies that come and go left out of account. */
+export function canStand(layout: Layout, p: Point, girth: number): boolean {
+  if (!onGround(layout, p)) return false
+  return layout.walls.every((wall) => toSegment(p, wall) >= girth / 2 - 1e-6)
+}
+
+/** Whether a point is in a room or a doorway and not in an obstacle. */
+export function onGround(layout: Layout, p: Point): boolean {
+  const inside = (outline: readonly Point[]): boolean => inPolygon(p, outline)
+  if (!layout.rooms.some((room) => inside(room.outline)) && !layout.doorways.some((d) => inside(d.outline))) return false
+  return !layout.solids.some(inside)
+}
+
+/** The edges of rooms but for where a doorway opens them, and the sides of doorways. */
+function wallsOf(rooms: Layout['rooms'], doorways: readonly DoorwayPlace[]): Segment[] {
+  const walls: Segment[] = []
+  for (const room of rooms) {
+    const openings = doorways.filter((doorway) => doorway.rooms.includes(room.name)).map((doorway) => doorway.outline)
+    for (const edge of edges(room.outline)) walls.push(...outside(edge, openings))
+  }
+  for (const doorway of doorways) {
+    const joined = rooms.filter((room) => doorway.rooms.includes(room.name)).map((room) => room.outline)
+    for (const edge of edges(doorway.outline)) walls.push(...outside(edge, joined))
+  }
+  return walls
+}
+
+function placeDoorway(level: Level, name: string, problems: NameProblem[]): DoorwayPlace {
+  const doorway = level.doorways?.[name]
+  if (!doorway) throw new Error(`there is no doorway ${name}`)
+  const at = doorway.at as Point
+  const rooms = doorway.joins.map((room) => level.rooms[room]?.outline as Point[] | undefined)
+  const joins = (turn: number): boolean => {
+    const along: Point = [cosine(turn) * (doorway.depth / 2), sine(turn) * (doorway.depth / 2)]
+    const ends = [moved(at, along), moved(at, [-along[0], -along[1]])]
+    const [a, b] = rooms
+    if (!a || !b) return true
+    return [0, 1].some((i) => inPolygon(ends[i]!, a) && inPolygon(ends[1 - i]!, b))
+  }
+  const turn = doorway.turn ?? [0, 90].find(joins)
+  if (turn === undefined || !joins(turn)) {
+    const message = `The doorway does not reach from ${doorway.joins[0]} to ${doorway.joins[1]}: nobody can walk through it.`
+    problems.push({ rule: 'bad-value', path: `doorways.${name}.at`, subject: name, message, nearest: null })
+  }
+  const way = turn ?? 0
+  const outline = rectangle(at, [doorway.depth, doorway.width], way)
+  return { name, at, outline, turn: way, rooms: [...doorway.joins] }
+}
+
+function figure(placed: Placed, level: Level, doorways: readonly DoorwayPlace[]): Figure {
+  const frame = frameOf(placed, level, doorways)
+  const blocking = placed.states.filter((state) => state.blocksWalk).length
+  const pressable =
+    placed.transitions.some((row) => row.when.kind === 'press') || placed.states.some((state) => state.ignoresPress)
+  const hides = placed.states.some((state) => state.blocksSight)
+  if (!frame) return { body: null, handle: null, rangeFrom: null, comesAndGoes: false, hides: false, pressable }
+  const { at, turn, size } = frame
+  const body = size ? rectangle(at, size, turn) : null
+  const handle = handlePoint(placed, at, turn, size)
+  const from = placed.rangeFrom
+  const rangeFrom =
+    from === 'handle'
+      ? handle
+      : from === 'centre'
+        ? ([...at, handle[2]] as const)
+        : ([...moved(turned([from[0], from[1]], turn), at), from[2]] as const)
+  const comesAndGoes = body !== null && blocking > 0 && blocking < placed.states.length
+  return { body, handle, rangeFrom, comesAndGoes, hides: hides && body !== null, pressable }
+}
+
+/** A frame: its own y leads through a doorway, its own x across. */
+function frameOf(
+  placed: Placed,
+  level: Level,
+  doorways: readonly DoorwayPlace[],
+): { at: Point; turn: number; size: Point | null } | null {
+  if (placed.doorway !== null) {
+    const doorway = doorways.find(({ name }) => name === placed.doorway)
+    const written = level.doorways?.[placed.doorway]
+    if (!doorway || !written) return null
+    return { at: doorway.at, turn: doorway.turn - 90 + placed.turn, size: [written.width, written.depth] }
+  }
+  return placed.at ? { at: placed.at, turn: placed.turn, size: placed.size } : null
+}
+
+function handlePoint(placed: Placed, at: Point, turn: number, size: Point | null): readonly [number, number, number] {
+  const { handle, height } = placed
+  if (handle === null) return [at[0], at[1], height ?? 1]
+  if (Array.isArray(handle)) {
+    const [x, y] = moved(turned([handle[0], handle[1]], turn), at)
+    return [x, y, height ?? handle[2]]
+  }
+  const half = (size?.[0] ?? 0) / 2
+  const inset = Math.min(handle.inset ?? 0.1, half)
+  const x = handle['away-from'] === 'left' ? half - inset : inset - half
+  const [wx, wy] = moved(turned([x, 0], turn), at)
+  return [wx, wy, height ?? handle.height ?? 1]
+}
+
+function zoneShape(
+  shape: Expanded['zones'][number]['shape'],
+  placed: Placed,
+  doorways: readonly DoorwayPlace[],
+): Shape {
+  const doorway = doorways.find(({ name }) => name === placed.doorway)
+  const at: Point = doorway?.at ?? placed.at ?? [0, 0]
+  const turn = (doorway ? doorway.turn - 90 : 0) + placed.turn
+  if (shape.outline === undefined) return { kind: 'circle', at, radius: shape.radius ?? 1 }
+  return { kind: 'polygon', outline: (shape.outline as Point[]).map((p) => moved(turned(p, turn), at)) }
+}
+
+function outlineProblems(level: Level): NameProblem[] {
+  const groups = { rooms: level.rooms, obstacles: level.obstacles ?? {} }
+  return Object.entries(groups).flatMap(([group, all]) =>
+    Object.entries(all).flatMap(([name, { outline }]) => {
+      if (!crossesItself(outline as Point[]) && area(outline as Point[]) > hair) return []
+      const path = join(`${group}.${name}`, 'outline')
+      const message = `The outline of ${name} crosses itself, or has no area.`
+      return [{ rule: 'bad-value' as const, path, subject: name, message, nearest: null }]
+    }),
+  )
+}
+
+function area(outline: readonly Point[]): number {
+  let twice = 0
+  for (const { a, b } of edges(outline)) twice += a[0] * b[1] - b[0] * a[1]
+  return Math.abs(twice) / 2
+}
+
+function startProblems(expanded: Expanded, layout: Layout): NameProblem[] {
+  return expanded.characters.flatMap((character: PlacedCharacter) => {
+    if (canStand(layout, character.start, character.girth)) return []
+    const path = `characters.${character.name}.start`
+    const message = onGround(layout, character.start)
+      ? `${character.name} starts closer to a wall or an obstacle than half its girth.`
+      : `${character.name} starts outside every room.`
+    return [{ rule: 'bad-value' as const, path, subject: character.name, message, nearest: null }]
+  })
+}

@@ -1,0 +1,225 @@
+import {
+  between,
+  distance,
+  edges,
+  inPolygon,
+  meetingShare,
+  type Point,
+  type Segment,
+  toPolygon,
+  toSegment,
+} from './geometry.ts'
+import type { Layout, Shape } from './layout.ts'
+
+/** Something that changes for a character on its way: it comes into, or out of, a zone or the ground of a body. */
+export interface Crossing {
+  /** Whole milliseconds after the leg began, rounded up; at least 1. */
+  readonly ms: number
+  readonly kind: 'zone' | 'body'
+  /** The zone, or the interactable whose body it is. */
+  readonly index: number
+  readonly inside: boolean
+}
+
+/** One straight walk, as long as nothing new gets in its way. */
+export interface Leg {
+  readonly from: Point
+  readonly to: Point
+  /** Whole milliseconds until it ends: at `to`, or where a wall stops it. */
+  readonly ms: number
+  /** In the order in which they happen; of the same millisecond bodies first, then by index. */
+  readonly crossings: readonly Crossing[]
+  /** Whether a wall stops it. */
+  readonly walled: boolean
+}
+
+const touching = 1e-6
+
+/** What a character is known to be in at the start of a leg. */
+export interface Within {
+  readonly zones: ReadonlySet<number>
+  readonly bodies: ReadonlySet<number>
+}
+
+/**
+ * A straight walk from a spot to another, at a speed in metres a second, by a character of some girth in metres.
+ * Without `within`, what it starts in is found by looking.
+ */
+export function walkLeg(
+  layout: Layout,
+  from: Point,
+  to: Point,
+  girth: number,
+  speed: number,
+  within: Within | null = null,
+): Leg {
+  const whole = distance(from, to)
+  const end = wallShare(layout, from, to, girth)
+  const ms = (share: number): number => Math.ceil(((whole * share) / speed) * 1000 - 1e-7)
+  const limit = end ?? 1
+  const crossings: Crossing[] = []
+  const add = (kind: Crossing['kind'], index: number, spans: readonly Span[]): void => {
+    for (const { share, inside } of spans) {
+      if (share <= limit) crossings.push({ ms: Math.max(1, ms(share)), kind, index, inside })
+    }
+  }
+  for (const [index, zone] of layout.zones.entries()) {
+    add('zone', index, zoneChanges(zone, from, to, within?.zones.has(index)))
+  }
+  for (const [index, figure] of layout.figures.entries()) {
+    if (!figure.comesAndGoes || !figure.body) continue
+    add('body', index, bodyChanges(figure.body, girth / 2, from, to, within?.bodies.has(index)))
+  }
+  crossings.sort((a, b) => a.ms - b.ms || (a.kind === b.kind ? a.index - b.index : a.kind === 'body' ? -1 : 1))
+  const stopped = end === null ? ms(1) : Math.max(0, Math.floor(((whole * end) / speed) * 1000) - 1)
+  return { from, to, ms: stopped, crossings: crossings.filter((c) => end === null || c.ms <= stopped), walled: end !== null }
+}
+
+/** Where a character is on a leg, so many milliseconds after it began. */
+export function spotOn(leg: Leg, elapsed: number, speed: number): Point {
+  const whole = distance(leg.from, leg.to)
+  if (whole === 0) return leg.from
+  const share = (elapsed * speed) / 1000 / whole
+  return share >= 1 ? leg.to : between(leg.from, leg.to, share)
+}
+
+/** Whether a point is in a zone, its border included. */
+export function inZone(zone: Shape, p: Point): boolean {
+  return zone.kind === 'circle' ? distance(p, zone.at) <= zone.radius : inPolygon(p, zone.outline)
+}
+
+/** Whether a character would be in the way of a body. */
+export function onBody(body: readonly Point[], p: Point, girth: number): boolean {
+  return toPolygon(p, body) < girth / 2 - touching
+}
+
+/** Whether a character can walk straight from one spot to another without touching a wall or one of some bodies. */
+export function isClear(
+  layout: Layout,
+  from: Point,
+  to: Point,
+  girth: number,
+  bodies: readonly (readonly Point[])[],
+): boolean {
+  const line = { a: from, b: to }
+  const near = girth / 2 - touching
+  if (layout.walls.some((wall) => couldTouch(line, wall, near) && apart(line, wall) < near)) return false
+  return !bodies.some(
+    (body) => inPolygon(from, body) || edges(body).some((edge) => couldTouch(line, edge, near) && apart(line, edge) < near),
+  )
+}
+
+interface Span {
+  /** The share of the way at which it begins. */
+  readonly share: number
+  readonly inside: boolean
+}
+
+function zoneChanges(zone: Shape, from: Point, to: Point, inside = inZone(zone, from)): Span[] {
+  const shares = zone.kind === 'circle' ? circleShares(zone.at, zone.radius, from, to) : outlineShares(zone.outline, from, to)
+  return changes(shares, (t) => inZone(zone, between(from, to, t)), inside)
+}
+
+/** What changes at some shares of the way, by looking half-way between each two. */
+function changes(shares: readonly number[], isInside: (share: number) => boolean, atStart: boolean): Span[] {
+  const cuts = [0, ...[...shares].filter((t) => t > 0 && t < 1).sort((a, b) => a - b), 1]
+  const spans: Span[] = []
+  let inside = atStart
+  for (let i = 1; i < cuts.length; i++) {
+    const [start, end] = [cuts[i - 1]!, cuts[i]!]
+    if (end - start < 1e-12) continue
+    const now = isInside((start + end) / 2)
+    if (now !== inside) spans.push({ share: start, inside: now })
+    inside = now
+  }
+  return spans
+}
+
+function circleShares(at: Point, radius: number, from: Point, to: Point): number[] {
+  const dx = to[0] - from[0]
+  const dy = to[1] - from[1]
+  const fx = from[0] - at[0]
+  const fy = from[1] - at[1]
+  const a = dx * dx + dy * dy
+  const b = fx * dx + fy * dy
+  const inner = b * b - a * (fx * fx + fy * fy - radius * radius)
+  if (a === 0 || inner <= 0) return []
+  const root = Math.sqrt(inner)
+  return [(-b - root) / a, (-b + root) / a]
+}
+
+function outlineShares(outline: readonly Point[], from: Point, to: Point): number[] {
+  const line = { a: from, b: to }
+  return edges(outline).flatMap((edge) => {
+    const t = meetingShare(line, edge)
+    return t === null ? [] : [t]
+  })
+}
+
+/** The distance to a convex body along a line is convex: it is left and entered at most once each. */
+function bodyChanges(
+  body: readonly Point[],
+  radius: number,
+  from: Point,
+  to: Point,
+  inside = onBody(body, from, radius * 2),
+): Span[] {
+  const line = { a: from, b: to }
+  if (!inside && !edges(body).some((edge) => couldTouch(line, edge, radius)) && !inPolygon(from, body)) return []
+  const gap = (t: number): number => toPolygon(between(from, to, t), body) - (radius - touching)
+  const nearest = lowest(gap)
+  if (gap(nearest) >= 0) return inside ? [{ share: 0, inside: false }] : []
+  const shares = [0, 1].flatMap((end) => (gap(end) < 0 ? [] : [root(gap, end, nearest)]))
+  return changes(shares, (t) => gap(t) < 0, inside)
+}
+
+/** The first share of the way at which a wall is touched; null where none is. */
+function wallShare(layout: Layout, from: Point, to: Point, girth: number): number | null {
+  const line = { a: from, b: to }
+  const near = girth / 2 - touching
+  let first: number | null = null
+  for (const wall of layout.walls) {
+    if (!couldTouch(line, wall, near) || apart(line, wall) >= near) continue
+    const gap = (t: number): number => toSegment(between(from, to, t), wall) - near
+    const share = gap(0) < 0 ? 0 : root(gap, 0, lowest(gap))
+    if (first === null || share < first) first = share
+  }
+  return first
+}
+
+/** Where a convex function is lowest between 0 and 1, by thirds. */
+function lowest(f: (t: number) => number): number {
+  let low = 0
+  let high = 1
+  for (let i = 0; i < 90; i++) {
+    const third = (high - low) / 3
+    if (f(low + third) <= f(high - third)) high -= third
+    else low += third
+  }
+  return (low + high) / 2
+}
+
+/** Where a function changes its sign between a share where it is not negative and one where it is, by halves. */
+function root(f: (t: number) => number, positive: number, negative: number): number {
+  let [a, b] = [positive, negative]
+  for (let i = 0; i < 60; i++) {
+    const middle = (a + b) / 2
+    if (f(middle) >= 0) a = middle
+    else b = middle
+  }
+  return a
+}
+
+function couldTouch(line: Segment, other: Segment, near: number): boolean {
+  return (
+    Math.min(line.a[0], line.b[0]) - near <= Math.max(other.a[0], other.b[0]) &&
+    Math.max(line.a[0], line.b[0]) + near >= Math.min(other.a[0], other.b[0]) &&
+    Math.min(line.a[1], line.b[1]) - near <= Math.max(other.a[1], other.b[1]) &&
+    Math.max(line.a[1], line.b[1]) + near >= Math.min(other.a[1], other.b[1])
+  )
+}
+
+function apart(one: Segment, other: Segment): number {
+  if (meetingShare(one, other) !== null) return 0
+  return Math.min(toSegment(one.a, other), toSegment(one.b, other), toSegment(other.a, one), toSegment(other.b, one))
+}

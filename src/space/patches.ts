@@ -1,0 +1,216 @@
+import type { Expanded, PlacedCharacter } from '../interactables/index.ts'
+import type { Point } from './geometry.ts'
+import { cellAt, type Grid, middleOf, standing } from './grid.ts'
+import type { Layout } from './layout.ts'
+import { type Sign, signAt, signCells, Signs } from './signs.ts'
+
+/** A connected piece of ground whose spots are all alike. */
+export interface Patch {
+  readonly index: number
+  readonly sign: Sign
+  /** The number of the sign, for comparing. */
+  readonly signNumber: number
+  /** Whether some cell lies wholly in it; otherwise it may not even be there. */
+  readonly sure: boolean
+  /** Where one stands in it: the middle of a cell, of a sure patch the one farthest from its border. */
+  readonly spot: Point
+  /** How many cells have a part in it. */
+  readonly cells: number
+}
+
+/** The ground of one character, cut into patches. */
+export interface Patches {
+  readonly grid: Grid
+  readonly patches: readonly Patch[]
+  /** For each patch, those that one can step into from it, ascending: one zone or body apart, or none. */
+  readonly beside: readonly (readonly number[])[]
+  /** For each cell, the sure patch that it wholly lies in; -1 where it lies in none. */
+  readonly sureAt: Int32Array
+  /** Too many things meet at one spot to tell all patches apart: what is not found may be there all the same. */
+  readonly tooCoarse: boolean
+  /** The patch of an exact spot; -1 where nobody can stand. */
+  patchAt(p: Point): number
+}
+
+/** Cuts the ground of a character into patches. */
+export function cutPatches(expanded: Expanded, layout: Layout, character: PlacedCharacter, grid: Grid): Patches {
+  const signs = new Signs()
+  const { cells, tooCoarse } = signCells(expanded, layout, character, grid, signs)
+  const nodes = new Nodes(cells)
+  joinAlike(grid, nodes)
+  const numbers = nodes.number()
+  const sureAt = Int32Array.from(cells, (own, cell) =>
+    own?.length === 1 && grid.stands[cell] === standing.everywhere ? numbers[nodes.first[cell]!]! : -1,
+  )
+  const patches = describe(grid, nodes, numbers, sureAt, signs)
+  const beside = neighbours(nodes, numbers, patches)
+  const patchAt = (p: Point): number => {
+    const cell = cellAt(grid, p)
+    const own = cell < 0 ? null : cells[cell]
+    if (!own) return -1
+    const number = signs.find(signAt(expanded, layout, character, p))
+    const at = own.indexOf(number)
+    return at < 0 ? -1 : numbers[nodes.first[cell]! + at]!
+  }
+  return { grid, patches, beside, sureAt, tooCoarse, patchAt }
+}
+
+/** Pairs of a cell and a sign that its spots may have, numbered cell by cell, and joined into patches. */
+class Nodes {
+  readonly cells: readonly (readonly number[] | null)[]
+  /** The first node of each cell. */
+  readonly first: Int32Array
+  readonly count: number
+  readonly #parent: Int32Array
+
+  constructor(cells: readonly (readonly number[] | null)[]) {
+    this.cells = cells
+    this.first = new Int32Array(cells.length)
+    let count = 0
+    for (const [cell, own] of cells.entries()) {
+      this.first[cell] = count
+      count += own?.length ?? 0
+    }
+    this.count = count
+    this.#parent = Int32Array.from({ length: count }, (_, i) => i)
+  }
+
+  root(node: number): number {
+    const parent = this.#parent
+    let at = node
+    while (parent[at] !== at) {
+      parent[at] = parent[parent[at]!]!
+      at = parent[at]!
+    }
+    return at
+  }
+
+  join(one: number, other: number): void {
+    const [a, b] = [this.root(one), this.root(other)]
+    if (a < b) this.#parent[b] = a
+    else this.#parent[a] = b
+  }
+
+  /** The number of the patch of each node, counted in the order of cells. */
+  number(): Int32Array {
+    const numbers = new Int32Array(this.count).fill(-1)
+    let next = 0
+    for (let node = 0; node < this.count; node++) {
+      const root = this.root(node)
+      if (numbers[root] === -1) numbers[root] = next++
+      numbers[node] = numbers[root]!
+    }
+    return numbers
+  }
+}
+
+/** Joins neighbouring cells, corners included, where they share a sign. */
+function joinAlike(grid: Grid, nodes: Nodes): void {
+  const { cells, first } = nodes
+  const { columns } = grid
+  for (const [cell, own] of cells.entries()) {
+    if (!own) continue
+    const column = cell % columns
+    const ahead = [column + 1 < columns ? cell + 1 : -1, cell + columns]
+    ahead.push(column > 0 ? cell + columns - 1 : -1, column + 1 < columns ? cell + columns + 1 : -1)
+    for (const next of ahead) {
+      const other = next < 0 ? null : cells[next]
+      if (!other) continue
+      for (const [i, sign] of own.entries()) {
+        const j = other.indexOf(sign)
+        if (j >= 0) nodes.join(first[cell]! + i, first[next]! + j)
+      }
+    }
+  }
+}
+
+function describe(grid: Grid, nodes: Nodes, numbers: Int32Array, sureAt: Int32Array, signs: Signs): Patch[] {
+  const depth = depths(grid, sureAt)
+  const best: { sign: number; cell: number; depth: number; cells: number }[] = []
+  for (const [cell, own] of nodes.cells.entries()) {
+    for (const [i, sign] of (own ?? []).entries()) {
+      const patch = numbers[nodes.first[cell]! + i]!
+      const before = (best[patch] ??= { sign, cell, depth: -1, cells: 0 })
+      before.cells++
+      const deep = sureAt[cell] === patch ? depth[cell]! : 0
+      if (deep > before.depth) Object.assign(before, { cell, depth: deep })
+    }
+  }
+  return best.map(({ sign, cell, depth: deep, cells }, index) => ({
+    index,
+    sign: signs.all[sign]!,
+    signNumber: sign,
+    sure: deep > 0,
+    spot: middleOf(grid, cell),
+    cells,
+  }))
+}
+
+/** For each sure cell, how many steps it is from the border of its patch, corners included. */
+function depths(grid: Grid, sureAt: Int32Array): Int32Array {
+  const { columns, rows } = grid
+  const depth = new Int32Array(sureAt.length)
+  let wave: number[] = []
+  const around = (cell: number): number[] => {
+    const column = cell % columns
+    const next: number[] = []
+    for (const dy of [-columns, 0, columns]) {
+      for (const dx of [-1, 0, 1]) {
+        const inside = column + dx >= 0 && column + dx < columns && cell + dy >= 0 && cell + dy < columns * rows
+        next.push(inside ? cell + dy + dx : -1)
+      }
+    }
+    return next
+  }
+  for (let cell = 0; cell < sureAt.length; cell++) {
+    if (sureAt[cell]! < 0) continue
+    if (around(cell).some((next) => next < 0 || sureAt[next] !== sureAt[cell])) {
+      depth[cell] = 1
+      wave.push(cell)
+    }
+  }
+  for (let level = 2; wave.length > 0; level++) {
+    const ahead: number[] = []
+    for (const cell of wave) {
+      for (const next of around(cell)) {
+        if (next >= 0 && sureAt[next]! >= 0 && depth[next] === 0) {
+          depth[next] = level
+          ahead.push(next)
+        }
+      }
+    }
+    wave = ahead
+  }
+  return depth
+}
+
+/**
+ * Patches that share an uncertain cell touch. Where they differ in more than one zone or body, the patches between
+ * them are there too, so that every step changes at most one.
+ */
+function neighbours(nodes: Nodes, numbers: Int32Array, patches: readonly Patch[]): number[][] {
+  const beside = patches.map(() => new Set<number>())
+  for (const [cell, own] of nodes.cells.entries()) {
+    if (!own || own.length < 2) continue
+    for (let i = 0; i < own.length; i++) {
+      const one = numbers[nodes.first[cell]! + i]!
+      for (let j = i + 1; j < own.length; j++) {
+        const other = numbers[nodes.first[cell]! + j]!
+        if (one === other || beside[one]!.has(other)) continue
+        if (!oneApart(patches[one]!.sign, patches[other]!.sign)) continue
+        beside[one]!.add(other)
+        beside[other]!.add(one)
+      }
+    }
+  }
+  return beside.map((set) => [...set].sort((a, b) => a - b))
+}
+
+function oneApart(one: Sign, other: Sign): boolean {
+  const apart = differing(one.zones, other.zones) + differing(one.bodies, other.bodies)
+  return apart <= 1
+}
+
+function differing(one: readonly number[], other: readonly number[]): number {
+  return one.filter((x) => !other.includes(x)).length + other.filter((x) => !one.includes(x)).length
+}

@@ -1,0 +1,232 @@
+import type { Expanded, PlacedCharacter } from '../interactables/index.ts'
+import { distance, toBorder, inPolygon, toPolygon } from './geometry.ts'
+import { boxOf, eachCell, type Grid, middleOf, standing } from './grid.ts'
+import type { Layout } from './layout.ts'
+import { nearness, type Tri, within } from './reach.ts'
+
+/** What is so at a spot: two spots with the same sign are alike. */
+export interface Sign {
+  /** The zones that it is in, ascending. */
+  readonly zones: readonly number[]
+  /** The interactables whose bodies it would be in the way of, ascending; only bodies that come and go. */
+  readonly bodies: readonly number[]
+  /** What a press can go to, first choice first, and whose bodies would hide it. */
+  readonly candidates: readonly { readonly interactable: number; readonly hiders: readonly number[] }[]
+}
+
+/** What is undecided in a cell. */
+interface Facts {
+  readonly zones: Record<number, Tri>
+  readonly bodies: Record<number, Tri>
+  readonly near: Near[]
+}
+
+interface Near {
+  readonly interactable: number
+  readonly answers: Tri
+  readonly distance: number
+  readonly priority: number
+  readonly hiders: readonly { readonly interactable: number; readonly hides: Tri }[]
+}
+
+const noFacts: Facts = { zones: {}, bodies: {}, near: [] }
+
+/** Signs by number, each once. */
+export class Signs {
+  readonly all: Sign[] = []
+  readonly #byKey = new Map<string, number>()
+
+  number(sign: Sign): number {
+    const key = signKey(sign)
+    const known = this.#byKey.get(key)
+    if (known !== undefined) return known
+    this.#byKey.set(key, this.all.length)
+    return this.all.push(sign) - 1
+  }
+
+  find(sign: Sign): number {
+    return this.#byKey.get(signKey(sign)) ?? -1
+  }
+}
+
+/** More alternatives than this in one cell are not told apart, and the ground is called too coarse. */
+const mostAlternatives = 512
+
+/** For each cell where one can stand, the numbers of all signs that its spots may have; null for the rest. */
+export function signCells(
+  expanded: Expanded,
+  layout: Layout,
+  character: PlacedCharacter,
+  grid: Grid,
+  signs: Signs,
+): { readonly cells: (readonly number[] | null)[]; readonly tooCoarse: boolean } {
+  const facts = gatherFacts(expanded, layout, character, grid)
+  const plain = [signs.number({ zones: [], bodies: [], candidates: [] })]
+  let tooCoarse = false
+  const cells = Array.from(grid.stands, (stands, cell) => {
+    if (stands === standing.nowhere) return null
+    const known = facts.get(cell)
+    if (!known) return plain
+    const found = alternatives(known, 2 * grid.slack)
+    if (found.length > mostAlternatives) tooCoarse = true
+    return [...new Set(found.slice(0, mostAlternatives).map((sign) => signs.number(sign)))]
+  })
+  return { cells, tooCoarse }
+}
+
+/** The sign of one exact spot. */
+export function signAt(expanded: Expanded, layout: Layout, character: PlacedCharacter, p: readonly [number, number]): Sign {
+  const facts: Facts = { zones: {}, bodies: {}, near: [] }
+  for (const [index, zone] of layout.zones.entries()) {
+    const inside = zone.kind === 'circle' ? distance(p, zone.at) <= zone.radius : inPolygon(p, zone.outline)
+    if (inside) facts.zones[index] = 'yes'
+  }
+  for (const [index, figure] of layout.figures.entries()) {
+    if (figure.comesAndGoes && figure.body && toPolygon(p, figure.body) < character.girth / 2 - 1e-6) {
+      facts.bodies[index] = 'yes'
+    }
+  }
+  for (const placed of expanded.interactables) {
+    if (!layout.figures[placed.index]?.pressable) continue
+    const near = nearness(layout, placed, character, p, 0)
+    if (near && near.answers !== 'no') {
+      facts.near.push({ ...near, interactable: placed.index, priority: placed.priority })
+    }
+  }
+  return alternatives(facts, 0)[0]!
+}
+
+function gatherFacts(expanded: Expanded, layout: Layout, character: PlacedCharacter, grid: Grid): Map<number, Facts> {
+  const facts = new Map<number, Facts>()
+  const at = (cell: number): Facts => {
+    const known = facts.get(cell) ?? { zones: {}, bodies: {}, near: [] }
+    facts.set(cell, known)
+    return known
+  }
+  const stands = (cell: number): boolean => grid.stands[cell] !== standing.nowhere
+  for (const [index, zone] of layout.zones.entries()) {
+    const box =
+      zone.kind === 'circle'
+        ? boxOf([
+            [zone.at[0] - zone.radius, zone.at[1] - zone.radius],
+            [zone.at[0] + zone.radius, zone.at[1] + zone.radius],
+          ])
+        : boxOf(zone.outline)
+    eachCell(grid, box, grid.slack + grid.size, (cell) => {
+      if (!stands(cell)) return
+      const p = middleOf(grid, cell)
+      const inside =
+        zone.kind === 'circle'
+          ? within(distance(p, zone.at), zone.radius, grid.slack)
+          : toBorder(p, zone.outline) <= grid.slack
+            ? 'maybe'
+            : inPolygon(p, zone.outline)
+              ? 'yes'
+              : 'no'
+      if (inside !== 'no') at(cell).zones[index] = inside
+    })
+  }
+  for (const [index, figure] of layout.figures.entries()) {
+    if (!figure.comesAndGoes || !figure.body) continue
+    const { body } = figure
+    eachCell(grid, boxOf(body), character.girth / 2 + grid.slack + grid.size, (cell) => {
+      if (!stands(cell)) return
+      const inWay = within(toPolygon(middleOf(grid, cell), body), character.girth / 2, grid.slack)
+      if (inWay !== 'no') at(cell).bodies[index] = inWay
+    })
+  }
+  for (const placed of expanded.interactables) {
+    const figure = layout.figures[placed.index]!
+    if (!figure.pressable || !figure.handle) continue
+    const handle: readonly [number, number] = [figure.handle[0], figure.handle[1]]
+    eachCell(grid, { from: handle, to: handle }, character.reach + grid.slack + grid.size, (cell) => {
+      if (!stands(cell)) return
+      const near = nearness(layout, placed, character, middleOf(grid, cell), grid.slack)
+      if (!near || near.answers === 'no') return
+      at(cell).near.push({ ...near, interactable: placed.index, priority: placed.priority })
+    })
+  }
+  return facts
+}
+
+/** Every sign that spots with these facts may have; lengths closer than `slack` may be either way round. */
+function alternatives(facts: Facts, slack: number): Sign[] {
+  if (facts === noFacts) return [{ zones: [], bodies: [], candidates: [] }]
+  const zones = subsets(facts.zones)
+  const bodies = subsets(facts.bodies)
+  const candidates = candidateOrders(facts.near, slack)
+  const signs: Sign[] = []
+  for (const z of zones) {
+    for (const b of bodies) {
+      for (const c of candidates) {
+        signs.push({ zones: z, bodies: b, candidates: c })
+        if (signs.length > mostAlternatives) return signs
+      }
+    }
+  }
+  return signs
+}
+
+/** All sets with everything that is sure in them and some of what may be. */
+function subsets(facts: Readonly<Record<number, Tri>>): number[][] {
+  let sets: number[][] = [[]]
+  for (const [index, is] of Object.entries(facts)) {
+    const withIt = sets.map((set) => [...set, Number(index)])
+    sets = is === 'yes' ? withIt : [...sets, ...withIt]
+    if (sets.length > mostAlternatives) break
+  }
+  return sets
+}
+
+function candidateOrders(near: readonly Near[], slack: number): Sign['candidates'][] {
+  const present = subsets(Object.fromEntries(near.map((one, i) => [i, one.answers])))
+  const orders: Sign['candidates'][] = []
+  for (const set of present) {
+    for (const order of ordersOf(set.map((i) => near[i]!), slack)) {
+      orders.push(...hiderChoices(order))
+      if (orders.length > mostAlternatives) return orders
+    }
+  }
+  return orders
+}
+
+/** All orders in which some interactables may answer: by priority, then distance in millimetres, then file order. */
+function ordersOf(near: readonly Near[], slack: number): Near[][] {
+  if (near.length === 0) return [[]]
+  const orders: Near[][] = []
+  for (const first of near) {
+    const others = near.filter((one) => one !== first)
+    if (others.some((other) => surelyBefore(other, first, slack))) continue
+    for (const rest of ordersOf(others, slack)) {
+      orders.push([first, ...rest])
+      if (orders.length > mostAlternatives) return orders
+    }
+  }
+  return orders
+}
+
+function surelyBefore(one: Near, other: Near, slack: number): boolean {
+  if (one.priority !== other.priority) return one.priority > other.priority
+  if (slack > 0) return one.distance + slack + 0.001 < other.distance
+  const [a, b] = [millimetres(one.distance), millimetres(other.distance)]
+  return a === b ? one.interactable < other.interactable : a < b
+}
+
+function millimetres(metres: number): number {
+  return Math.round(metres * 1000)
+}
+
+function hiderChoices(order: readonly Near[]): Sign['candidates'][] {
+  let choices: Sign['candidates'][] = [[]]
+  for (const { interactable, hiders } of order) {
+    const sets = subsets(Object.fromEntries(hiders.map((hider) => [hider.interactable, hider.hides])))
+    choices = choices.flatMap((before) => sets.map((set) => [...before, { interactable, hiders: set }]))
+    if (choices.length > mostAlternatives) break
+  }
+  return choices
+}
+
+function signKey(sign: Sign): string {
+  const candidates = sign.candidates.map((c) => (c.hiders.length ? `${String(c.interactable)}:${c.hiders.join('.')}` : c.interactable))
+  return `${sign.zones.join()}|${sign.bodies.join()}|${candidates.join()}`
+}

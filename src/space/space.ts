@@ -1,0 +1,182 @@
+import type { Expanded, PlacedCharacter } from '../interactables/index.ts'
+import type { Point } from './geometry.ts'
+import { makeGrid, standing } from './grid.ts'
+import { type Layout, layOut } from './layout.ts'
+import { inZone, onBody, walkLeg } from './legs.ts'
+import { cutPatches, type Patches } from './patches.ts'
+import { corners, findWay, Flood, straightened, type Way, type WayRules } from './ways.ts'
+
+/** A level on the ground, with the patches of each character. Nothing in it changes in a play. */
+export interface Space {
+  readonly expanded: Expanded
+  readonly layout: Layout
+  /** By the index of the character. */
+  readonly patches: readonly Patches[]
+}
+
+/** Metres between samples where a level does not say. */
+export const usualResolution = 0.1
+
+/** Lays a level out, and cuts the ground of each character into patches. */
+export function makeSpace(expanded: Expanded): Space {
+  const layout = layOut(expanded)
+  const size = expanded.level.resolution ?? usualResolution
+  const patches = expanded.characters.map((character) =>
+    cutPatches(expanded, layout, character, makeGrid(layout, character, size)),
+  )
+  return { expanded, layout, patches }
+}
+
+/** Something that changes on a hop, in the order in which Play meets it. */
+export interface HopEvent {
+  /** Whole milliseconds after the hop began. */
+  readonly ms: number
+  readonly kind: 'zone' | 'body'
+  readonly index: number
+  readonly inside: boolean
+}
+
+/** A walk from the standing spot of a sure patch to that of another, on certain ground only. */
+export interface Hop {
+  readonly to: number
+  readonly via: readonly Point[]
+  readonly ms: number
+  readonly events: readonly HopEvent[]
+}
+
+/** How far, in cells, two sure patches may lie apart and still be neighbours for a hop. */
+const gap = 3
+
+/** The hops from a sure patch to the sure patches near by. */
+export function hopsFrom(space: Space, character: number, patch: number): Hop[] {
+  const { grid, patches, sureAt } = space.patches[character]!
+  const person = space.expanded.characters[character]!
+  const start = patches[patch]!
+  const near = nearPatches(space.patches[character]!, patch)
+  const wanted = new Set(near)
+  const rules = hopRules(space, character, start.sign.bodies, start.sign.zones)
+  const flood = new Flood(grid, cellOf(space.patches[character]!, start.spot), rules)
+  const spots = new Map(near.map((index) => [cellOf(space.patches[character]!, patches[index]!.spot), index]))
+  const hops: Hop[] = []
+  for (let cell = flood.next(); cell >= 0 && wanted.size > 0; cell = flood.next()) {
+    const index = spots.get(cell)
+    if (index === undefined) continue
+    wanted.delete(index)
+    const trail = flood.trail(cell)
+    const crossed = new Set(trail.flatMap((at) => (sureAt[at]! >= 0 ? patches[sureAt[at]!]!.sign.bodies : [])))
+    const bodies = bodiesBut(space, new Set([...crossed, ...start.sign.bodies, ...patches[index]!.sign.bodies]))
+    const way = straightened(space.layout, [start.spot, ...corners(grid, trail)], { ...rules, bodies })
+    hops.push(timedHop(space, person, start.spot, way, index))
+  }
+  return hops.sort((a, b) => a.to - b.to)
+}
+
+/** Times a way as Play walks it: leg by leg, each rounded up to the millisecond. */
+export function timedHop(space: Space, person: PlacedCharacter, from: Point, way: Way, to: number): Hop {
+  const events: HopEvent[] = []
+  let at = from
+  let ms = 0
+  for (const corner of way.via) {
+    const leg = walkLeg(space.layout, at, corner, person.girth, person.speed)
+    for (const crossing of leg.crossings) events.push({ ...crossing, ms: ms + crossing.ms })
+    ms += leg.ms
+    at = corner
+  }
+  return { to, via: way.via, ms, events }
+}
+
+/** Rules for a walk between spots: clear of other bodies and out of other zones, as far as that can be. */
+function hopRules(space: Space, character: number, bodies: readonly number[], zones: readonly number[]): WayRules {
+  const { patches, sureAt } = space.patches[character]!
+  const cost = (cell: number): number => {
+    const patch = sureAt[cell]!
+    if (patch < 0) return 5
+    const { sign } = patches[patch]!
+    const strange = sign.zones.filter((zone) => !zones.includes(zone)).length
+    return 30 * strange + (sign.bodies.some((body) => !bodies.includes(body)) ? 60 : 0)
+  }
+  return { bodies: [], cost, girth: space.expanded.characters[character]!.girth, risky: false }
+}
+
+function bodiesBut(space: Space, left: ReadonlySet<number>): (readonly Point[])[] {
+  return space.layout.figures.flatMap((figure, i) => (figure.comesAndGoes && figure.body && !left.has(i) ? [figure.body] : []))
+}
+
+/** The sure patches that lie at most `gap` cells from a cell of this one, with ground between. */
+function nearPatches({ grid, sureAt, patches }: Patches, patch: number): number[] {
+  const { columns, rows, stands } = grid
+  const found = new Set<number>()
+  const seen = new Set<number>()
+  let wave: number[] = []
+  for (let cell = 0; cell < sureAt.length; cell++) if (sureAt[cell] === patch) wave.push(cell)
+  for (let step = 0; step <= gap && wave.length > 0; step++) {
+    const ahead: number[] = []
+    for (const cell of wave) {
+      const column = cell % columns
+      for (let dy = -1; dy <= 1; dy++) {
+        for (let dx = -1; dx <= 1; dx++) {
+          const next = cell + dy * columns + dx
+          if (column + dx < 0 || column + dx >= columns || next < 0 || next >= columns * rows) continue
+          if (stands[next] !== standing.everywhere || sureAt[next] === patch || seen.has(next)) continue
+          seen.add(next)
+          if (sureAt[next]! >= 0 && patches[sureAt[next]!]!.sure) found.add(sureAt[next]!)
+          else ahead.push(next)
+        }
+      }
+    }
+    wave = ahead
+  }
+  return [...found].sort((a, b) => a - b)
+}
+
+function cellOf({ grid }: Patches, spot: Point): number {
+  return Math.floor((spot[1] - grid.low) / grid.size) * grid.columns + Math.floor((spot[0] - grid.left) / grid.size)
+}
+
+/** What is so at a spot for a character: the zones it is in, and the bodies it is in the way of. */
+export function surroundings(space: Space, character: number, p: Point): { zones: number[]; bodies: number[] } {
+  const { layout } = space
+  const { girth } = space.expanded.characters[character]!
+  const zones = layout.zones.flatMap((zone, i) => (inZone(zone, p) ? [i] : []))
+  const bodies = layout.figures.flatMap((figure, i) =>
+    figure.comesAndGoes && figure.body && onBody(figure.body, p, girth) ? [i] : [],
+  )
+  return { zones, bodies }
+}
+
+/** A way for a character over ground that `isOpen` bodies leave free, to the nearest cell that `isThere` names. */
+export function wayTo(
+  space: Space,
+  character: number,
+  from: Point,
+  isThere: (cell: number) => boolean,
+  blocking: readonly number[],
+  last: Point | null = null,
+): Way | null {
+  const { grid, patches, sureAt } = space.patches[character]!
+  const { girth } = space.expanded.characters[character]!
+  const bodies = blocking.flatMap((index) => {
+    const body = space.layout.figures[index]?.body
+    return body ? [body] : []
+  })
+  const isBlocked = new Set(blocking)
+  const cost = (cell: number): number => {
+    const patch = sureAt[cell]!
+    if (patch < 0) return nearBody(grid, cell, bodies, girth) ? -1 : 5
+    return patches[patch]!.sign.bodies.some((body) => isBlocked.has(body)) ? -1 : 0
+  }
+  const rules = { bodies, cost, girth }
+  return (
+    findWay(space.layout, grid, from, isThere, { ...rules, risky: false }, last) ??
+    findWay(space.layout, grid, from, isThere, { ...rules, risky: true }, last)
+  )
+}
+
+function nearBody(grid: Patches['grid'], cell: number, bodies: readonly (readonly Point[])[], girth: number): boolean {
+  const column = cell % grid.columns
+  const p: Point = [
+    grid.left + (column + 0.5) * grid.size,
+    grid.low + ((cell - column) / grid.columns + 0.5) * grid.size,
+  ]
+  return bodies.some((body) => onBody(body, p, girth))
+}

@@ -1,0 +1,139 @@
+import { distance, type Point } from './geometry.ts'
+import { cellAt, type Grid, middleOf, standing } from './grid.ts'
+import type { Layout } from './layout.ts'
+import { isClear } from './legs.ts'
+
+/** A way along the ground: its corners in order, the start not included, and its length in metres. */
+export interface Way {
+  readonly via: readonly Point[]
+  readonly length: number
+}
+
+/** What a walk may cross, and what it would rather not. */
+export interface WayRules {
+  /** Bodies that must be kept clear of. */
+  readonly bodies: readonly (readonly Point[])[]
+  /** Extra cost of a cell, in tenths of a cell; a cell with -1 is not entered. Null: every cell costs nothing extra. */
+  readonly cost: ((cell: number) => number) | null
+  readonly girth: number
+  /** Whether cells may be entered of which only a part can be stood in. */
+  readonly risky: boolean
+}
+
+/**
+ * The shortest way over cells from a spot to the nearest of the cells that `isThere` names, straightened as far as it
+ * stays clear; null where there is none. The last corner is the middle of that cell, or `last` where given.
+ */
+export function findWay(
+  layout: Layout,
+  grid: Grid,
+  from: Point,
+  isThere: (cell: number) => boolean,
+  rules: WayRules,
+  last: Point | null = null,
+): Way | null {
+  const start = cellAt(grid, from)
+  if (start < 0) return null
+  const flood = new Flood(grid, start, rules)
+  for (let cell = flood.next(); cell >= 0; cell = flood.next()) {
+    if (!isThere(cell)) continue
+    const cells = flood.trail(cell)
+    return straightened(layout, [from, ...corners(grid, cells), ...(last ? [last] : [])], rules)
+  }
+  return null
+}
+
+/** Visits cells from a start in the order of their cost: 10 for a step, 14 for one across a corner, and what is extra. */
+export class Flood {
+  readonly #grid: Grid
+  readonly #rules: WayRules
+  readonly #cost: Map<number, number> = new Map()
+  readonly #before: Map<number, number> = new Map()
+  readonly #done = new Set<number>()
+  readonly #buckets: number[][] = []
+  #at = 0
+  #waiting = 0
+
+  constructor(grid: Grid, start: number, rules: WayRules) {
+    this.#grid = grid
+    this.#rules = rules
+    this.#push(start, 0, -1)
+  }
+
+  /** The next cell; -1 when all have been visited. */
+  next(): number {
+    while (this.#waiting > 0) {
+      const bucket = this.#buckets[this.#at]
+      const cell = bucket?.pop()
+      if (cell === undefined) {
+        this.#at++
+        continue
+      }
+      this.#waiting--
+      if (this.#done.has(cell)) continue
+      this.#done.add(cell)
+      this.#spread(cell)
+      return cell
+    }
+    return -1
+  }
+
+  /** The cells from the start to a visited cell. */
+  trail(cell: number): number[] {
+    const cells: number[] = []
+    for (let at = cell; at >= 0; at = this.#before.get(at) ?? -1) cells.push(at)
+    return cells.reverse()
+  }
+
+  #spread(cell: number): void {
+    const { columns, rows, stands } = this.#grid
+    const column = cell % columns
+    const row = (cell - column) / columns
+    const least = this.#rules.risky ? standing.maybe : standing.everywhere
+    for (let dy = -1; dy <= 1; dy++) {
+      if (row + dy < 0 || row + dy >= rows) continue
+      for (let dx = -1; dx <= 1; dx++) {
+        if (column + dx < 0 || column + dx >= columns) continue
+        const next = cell + dy * columns + dx
+        if (stands[next]! < least || this.#done.has(next)) continue
+        const extra = this.#rules.cost ? this.#rules.cost(next) : 0
+        if (extra < 0) continue
+        const risk = stands[next] === standing.maybe ? 40 : 0
+        this.#push(next, this.#cost.get(cell)! + (dx !== 0 && dy !== 0 ? 14 : 10) + extra + risk, cell)
+      }
+    }
+  }
+
+  #push(cell: number, cost: number, before: number): void {
+    const known = this.#cost.get(cell)
+    if (known !== undefined && known <= cost) return
+    this.#cost.set(cell, cost)
+    this.#before.set(cell, before)
+    ;(this.#buckets[cost] ??= []).push(cell)
+    this.#waiting++
+  }
+}
+
+/** The middles of the cells at which a trail turns, and of its last cell. */
+export function corners(grid: Grid, cells: readonly number[]): Point[] {
+  const kept = cells.filter((cell, i) => {
+    const before = cells[i - 1]
+    const after = cells[i + 1]
+    return i > 0 && (after === undefined || before === undefined || after - cell !== cell - before)
+  })
+  return kept.map((cell) => middleOf(grid, cell))
+}
+
+/** Leaves out corners that are not needed. */
+export function straightened(layout: Layout, points: readonly Point[], rules: WayRules): Way {
+  const via: Point[] = []
+  let length = 0
+  for (let at = 0; at < points.length - 1; ) {
+    let next = points.length - 1
+    while (next > at + 1 && !isClear(layout, points[at]!, points[next]!, rules.girth, rules.bodies)) next--
+    via.push(points[next]!)
+    length += distance(points[at]!, points[next]!)
+    at = next
+  }
+  return { via, length }
+}
