@@ -190,7 +190,7 @@ export class Step {
     const { at } = this.tables
     const old = before.motion
     const running = old && old.clock >= 0 ? regs[at.clock(old.clock)]! : 0
-    const pose = old ? old.to : regs[at.pose(machine)]!
+    const pose = old ? old.to : before.pose >= 0 ? before.pose : regs[at.pose(machine)]!
     for (const clock of this.tables.clocksOf[machine]!) regs[at.clock(clock)] = 0
     regs[at.state(machine)] = to
     regs[at.waiting(machine)] = 0

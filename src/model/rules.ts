@@ -138,7 +138,7 @@ export type Moment = (typeof moments)[number]
 /** Feedback by moment. */
 export const feedbackByMoment = z.strictObject({
   noticed: z.array(feedback).optional().describe('It could now be pressed from here.'),
-  accepted: z.array(feedback).optional().describe('A press was accepted.'),
+  accepted: z.array(feedback).optional().describe('A press, or walking into or out of a zone, was accepted.'),
   refused: z.array(feedback).optional().describe('A press was refused.'),
   started: z.array(feedback).optional().describe('A motion begins.'),
   finished: z.array(feedback).optional().describe('A motion ends.'),

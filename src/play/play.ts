@@ -492,6 +492,8 @@ export class Play {
       to: placed.states[to]!.name,
       by: this.#nameOf(actor),
     })
+    const { kind } = row.transition.when
+    if (kind === 'enter' || kind === 'leave') this.#feedback(row.machine, 'accepted', placed.feedback.accepted)
     this.#feedback(row.machine, 'transition', row.transition.feedback)
     if (from !== to && placed.states[to]!.motion) {
       this.#feedback(row.machine, 'started', placed.feedback.started)

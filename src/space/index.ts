@@ -8,7 +8,6 @@ export { type Sign, signAt } from './signs.ts'
 export {
   type Hop,
   type HopEvent,
-  hopsFrom,
   makeSpace,
   type Space,
   surroundings,

@@ -12,6 +12,8 @@ export interface Space {
   readonly layout: Layout
   /** By the index of the character. */
   readonly patches: readonly Patches[]
+  /** The hops of a character from a sure patch to the sure patches near by; found when first asked for. */
+  hops(character: number, patch: number): readonly Hop[]
 }
 
 /** Metres between samples where a level does not say. */
@@ -24,7 +26,19 @@ export function makeSpace(expanded: Expanded): Space {
   const patches = expanded.characters.map((character) =>
     cutPatches(expanded, layout, character, makeGrid(layout, character, size)),
   )
-  return { expanded, layout, patches }
+  const known = new Map<string, readonly Hop[]>()
+  const space: Space = {
+    expanded,
+    layout,
+    patches,
+    hops(character, patch) {
+      const key = `${String(character)} ${String(patch)}`
+      const hops = known.get(key) ?? (patches[character]?.patches[patch]?.sure ? hopsFrom(space, character, patch) : [])
+      known.set(key, hops)
+      return hops
+    },
+  }
+  return space
 }
 
 /** Something that changes on a hop, in the order in which Play meets it. */
@@ -47,8 +61,7 @@ export interface Hop {
 /** How far, in cells, two sure patches may lie apart and still be neighbours for a hop. */
 const gap = 3
 
-/** The hops from a sure patch to the sure patches near by. */
-export function hopsFrom(space: Space, character: number, patch: number): Hop[] {
+function hopsFrom(space: Space, character: number, patch: number): Hop[] {
   const { grid, patches, sureAt } = space.patches[character]!
   const person = space.expanded.characters[character]!
   const start = patches[patch]!

@@ -47,17 +47,21 @@ export function findWay(
 export class Flood {
   readonly #grid: Grid
   readonly #rules: WayRules
-  readonly #cost: Map<number, number> = new Map()
-  readonly #before: Map<number, number> = new Map()
-  readonly #done = new Set<number>()
-  readonly #buckets: number[][] = []
+  /** The least cost known for each cell, plus 1; 0: not reached. */
+  readonly #cost: Int32Array
+  readonly #before: Int32Array
+  readonly #done: Uint8Array
+  readonly #buckets: (number[] | undefined)[] = []
   #at = 0
   #waiting = 0
 
   constructor(grid: Grid, start: number, rules: WayRules) {
     this.#grid = grid
     this.#rules = rules
-    this.#push(start, 0, -1)
+    this.#cost = new Int32Array(grid.stands.length)
+    this.#before = new Int32Array(grid.stands.length)
+    this.#done = new Uint8Array(grid.stands.length)
+    this.#push(start, 1, -1)
   }
 
   /** The next cell; -1 when all have been visited. */
@@ -70,8 +74,8 @@ export class Flood {
         continue
       }
       this.#waiting--
-      if (this.#done.has(cell)) continue
-      this.#done.add(cell)
+      if (this.#done[cell] === 1) continue
+      this.#done[cell] = 1
       this.#spread(cell)
       return cell
     }
@@ -81,35 +85,37 @@ export class Flood {
   /** The cells from the start to a visited cell. */
   trail(cell: number): number[] {
     const cells: number[] = []
-    for (let at = cell; at >= 0; at = this.#before.get(at) ?? -1) cells.push(at)
+    for (let at = cell; at >= 0; at = this.#before[at]!) cells.push(at)
     return cells.reverse()
   }
 
   #spread(cell: number): void {
     const { columns, rows, stands } = this.#grid
+    const { cost: extraCost, risky } = this.#rules
     const column = cell % columns
     const row = (cell - column) / columns
-    const least = this.#rules.risky ? standing.maybe : standing.everywhere
-    for (let dy = -1; dy <= 1; dy++) {
-      if (row + dy < 0 || row + dy >= rows) continue
-      for (let dx = -1; dx <= 1; dx++) {
-        if (column + dx < 0 || column + dx >= columns) continue
+    const least = risky ? standing.maybe : standing.everywhere
+    const cost = this.#cost[cell]!
+    for (let dy = row > 0 ? -1 : 0; dy <= 1 && row + dy < rows; dy++) {
+      for (let dx = column > 0 ? -1 : 0; dx <= 1 && column + dx < columns; dx++) {
         const next = cell + dy * columns + dx
-        if (stands[next]! < least || this.#done.has(next)) continue
-        const extra = this.#rules.cost ? this.#rules.cost(next) : 0
+        if (this.#done[next] === 1 || stands[next]! < least) continue
+        const extra = extraCost ? extraCost(next) : 0
         if (extra < 0) continue
         const risk = stands[next] === standing.maybe ? 40 : 0
-        this.#push(next, this.#cost.get(cell)! + (dx !== 0 && dy !== 0 ? 14 : 10) + extra + risk, cell)
+        this.#push(next, cost + (dx !== 0 && dy !== 0 ? 14 : 10) + extra + risk, cell)
       }
     }
   }
 
   #push(cell: number, cost: number, before: number): void {
-    const known = this.#cost.get(cell)
-    if (known !== undefined && known <= cost) return
-    this.#cost.set(cell, cost)
-    this.#before.set(cell, before)
-    ;(this.#buckets[cost] ??= []).push(cell)
+    const known = this.#cost[cell]!
+    if (known !== 0 && known <= cost) return
+    this.#cost[cell] = cost
+    this.#before[cell] = before
+    const bucket = this.#buckets[cost]
+    if (bucket) bucket.push(cell)
+    else this.#buckets[cost] = [cell]
     this.#waiting++
   }
 }

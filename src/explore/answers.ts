@@ -1,0 +1,62 @@
+import type { PlayStep } from './steps.ts'
+
+/** One of the three answers that every question has. `why` says what kept an open one from being settled. */
+export type Answer =
+  | { readonly answer: 'found' }
+  | { readonly answer: 'absent' }
+  | { readonly answer: 'open'; readonly why: string }
+
+/** A way for a player to lose a goal, played and checked. */
+export interface Loss {
+  /** The transition with which the goal is lost, by its number; null where none is to blame. */
+  readonly row: number | null
+  readonly steps: readonly PlayStep[]
+  /** Whether the steps are the fewest; else none of them can be left out. */
+  readonly fewest: boolean
+}
+
+/** A refusal that a player can bring about, played. */
+export interface Refusal {
+  readonly row: number
+  readonly steps: readonly PlayStep[]
+}
+
+/** Everything that exploring a level found out. */
+export interface Evidence {
+  /** For each row of the tables: found where it can never be taken. */
+  readonly dead: readonly Answer[]
+  /** For each goal: found where it can never be met. */
+  readonly unreachable: readonly Answer[]
+  /** For each goal: found where it can be lost; null where it can never be met anyway. */
+  readonly softLocks: readonly (Answer | null)[]
+  /** For each goal, how it can be lost: by losing transition, in file order. */
+  readonly losses: readonly (readonly Loss[])[]
+  /** For each interactable: found where a press on it can be refused. */
+  readonly refused: readonly Answer[]
+  /** For each interactable, the refusals that were played: one for each transition that was refused. */
+  readonly refusals: readonly (readonly Refusal[])[]
+  readonly counts: Counts
+}
+
+/** How much was explored. */
+export interface Counts {
+  /** Situations that differ in anything that decides what can happen next. */
+  readonly situations: number
+  /** Moves between them. */
+  readonly moves: number
+  readonly patches: number
+  /** Plays that were played to check what is claimed. */
+  readonly replays: number
+  /** Bytes that situations and moves took up. */
+  readonly bytes: number
+  /** Whether every situation was found. */
+  readonly complete: boolean
+}
+
+/** How far an exploration has come. */
+export interface Progress {
+  readonly doing: 'exploring' | 'replaying' | 'judging'
+  readonly situations: number
+  /** The most situations that will be looked at. */
+  readonly budget: number
+}

@@ -1,0 +1,195 @@
+import type { Stage } from '../play/index.ts'
+import type { Answer, Evidence, Loss, Progress, Refusal } from './answers.ts'
+import { Coverage, coverRows } from './cover.ts'
+import { Backward, comesToRest, goalSets, type GoalSets } from './graph.ts'
+import { findLosses } from './losses.ts'
+import { moveKind } from './moves.ts'
+import { SureProof } from './prove.ts'
+import { findRefusals } from './refusals.ts'
+import { firstRoute } from './routes.ts'
+import { mostGoals, Search, usualBudget } from './search.ts'
+
+/** How an exploration may be limited. */
+export interface ExploreOptions {
+  /** The most situations that are looked at; 2,000,000 where it is left out. */
+  readonly budget?: number | undefined
+}
+
+/** Situations between two looks at the clock. */
+const slice = 1000
+
+const found: Answer = { answer: 'found' }
+const absent: Answer = { answer: 'absent' }
+const open = (why: string): Answer => ({ answer: 'open', why })
+
+/**
+ * Explores a level: every situation that any player could bring about, and what follows from them. It first looks
+ * whether the answers are the same however long running things take; only where they are not, it counts ticks.
+ * A generator, so that it can be paused or left at each of its yields; they are a few milliseconds apart.
+ */
+export function* explore(stage: Stage, options: ExploreOptions = {}): Generator<Progress, Evidence> {
+  const budget = options.budget ?? usualBudget
+  const cover = new Coverage(stage)
+  const first = yield* judged(new Search(stage, 'loose', budget), cover, null)
+  const mayBeTime = first.complete && stage.tables.clocks.length > 0 && isOpen(first.evidence)
+  if (!mayBeTime) return first.evidence
+  const second = yield* judged(new Search(stage, 'ticks', budget), cover, first.evidence)
+  return second.evidence
+}
+
+/** Explores to the end, without a pause. */
+export function exploreNow(stage: Stage, options: ExploreOptions = {}): Evidence {
+  const run = explore(stage, options)
+  for (;;) {
+    const next = run.next()
+    if (next.done) return next.value
+  }
+}
+
+function isOpen(evidence: Evidence): boolean {
+  const answers = [...evidence.dead, ...evidence.unreachable, ...evidence.softLocks, ...evidence.refused]
+  return answers.some((one) => one?.answer === 'open')
+}
+
+interface Judged {
+  readonly evidence: Evidence
+  readonly complete: boolean
+}
+
+/** Answers all questions over one search; what an earlier, coarser search has answered is kept. */
+function* judged(search: Search, cover: Coverage, before: Evidence | null): Generator<Progress, Judged> {
+  const { stage } = search
+  const progress = (doing: Progress['doing']): Progress => ({
+    doing,
+    situations: search.store.count,
+    budget: search.budget,
+  })
+  while (!search.advance(slice)) yield progress('exploring')
+  for (const _ of coverRows(search, cover)) yield progress('replaying')
+  const gap = whyIncomplete(search)
+  const dead = [...search.firstTaken].map((first, row) => {
+    const known = before?.dead[row]
+    if (known && known.answer !== 'open') return known
+    if (cover.rows.has(row)) return absent
+    if (first < 0) return gap === null ? found : open(gap)
+    return open(whyUnplayed(search))
+  })
+  const backward = new Backward(search)
+  const unreachable: Answer[] = []
+  const softLocks: (Answer | null)[] = []
+  const losses: (readonly Loss[])[] = []
+  for (const goal of stage.expanded.goals.keys()) {
+    if (goal >= mostGoals) {
+      unreachable.push(open(`only the first ${String(mostGoals)} goals are judged`))
+      softLocks.push(null)
+      losses.push([])
+      continue
+    }
+    const sets = goalSets(search, backward, goal)
+    unreachable.push(before?.unreachable[goal]?.answer === 'found' ? found : goalAnswer(search, cover, goal, sets, gap))
+    const known = before?.softLocks[goal]
+    if (known && known.answer !== 'open') {
+      softLocks.push(known)
+      losses.push(before?.losses[goal] ?? [])
+      continue
+    }
+    const steps = softLock(search, backward, cover, sets, goal, gap)
+    let next = steps.next()
+    for (; !next.done; next = steps.next()) yield progress('judging')
+    softLocks.push(sets.everMet || gap !== null ? next.value.answer : null)
+    losses.push(next.value.losses)
+  }
+  const { refused, refusals } = refusalAnswers(search, cover, before, gap)
+  const counts = {
+    situations: search.store.count,
+    moves: search.edgeCount,
+    patches: stage.space.patches[0]!.patches.length,
+    replays: cover.replays,
+    bytes: search.bytes + backward.bytes,
+    complete: gap === null,
+  }
+  const evidence: Evidence = { dead, unreachable, softLocks, losses, refused, refusals, counts }
+  return { evidence, complete: gap === null }
+}
+
+/** Why the situations found may not be all; null where they are. */
+function whyIncomplete(search: Search): string | null {
+  if (!search.hasStart) return 'the character cannot stand where it starts'
+  if (search.stage.space.patches[0]!.tooCoarse) {
+    return 'too many ranges and zones meet at one spot; a smaller resolution tells them apart'
+  }
+  if (!search.isComplete) {
+    return `the budget of ${String(search.budget)} situations was used up with ${String(search.store.count - search.expanded)} still to look at`
+  }
+  return null
+}
+
+function whyUnplayed(search: Search): string {
+  return search.fineness === 'loose' && search.stage.tables.clocks.length > 0
+    ? 'it depends on timing'
+    : 'it is possible only if timing or aim that is not certain allows it'
+}
+
+function goalAnswer(search: Search, cover: Coverage, goal: number, sets: GoalSets, gap: string | null): Answer {
+  const { name } = search.stage.expanded.goals[goal]!
+  if (cover.goals.has(name)) return absent
+  if (!sets.everMet) return gap === null ? found : open(gap)
+  const at = firstHolding(search, goal)
+  cover.play(search, firstRoute(search, at), (play) => play.goalsMet().includes(name))
+  const bit = 1 << goal
+  if (!cover.goals.has(name)) {
+    cover.seek(
+      (_regs, _patch, held) => (held & bit) !== 0,
+      (play) => play.goalsMet().includes(name),
+    )
+  }
+  return cover.goals.has(name) ? absent : open(whyUnplayed(search))
+}
+
+function firstHolding(search: Search, goal: number): number {
+  for (let index = 0; index < search.store.count; index++) if (search.holds(index, goal)) return index
+  return 0
+}
+
+function* softLock(
+  search: Search,
+  backward: Backward,
+  cover: Coverage,
+  sets: GoalSets,
+  goal: number,
+  gap: string | null,
+): Generator<undefined, { answer: Answer; losses: readonly Loss[] }> {
+  if (!sets.everMet) return { answer: open(gap ?? 'the goal is never met'), losses: [] }
+  if (sets.lost > 0) {
+    const { found: losses, unplayed } = yield* findLosses(search, sets, cover)
+    if (losses.length > 0) return { answer: found, losses }
+    const why = unplayed > 0 ? whyUnplayed(search) : 'what is lost could not be played'
+    return { answer: open(why), losses: [] }
+  }
+  if (gap !== null) return { answer: open(gap), losses: [] }
+  if (search.moves.sawStorm) return { answer: open('signals without end stop the play'), losses: [] }
+  if (!comesToRest(search, sets.unmet, moveKind.wait)) {
+    return { answer: open('something runs for ever, so that the level never comes to rest'), losses: [] }
+  }
+  const proof = yield* new SureProof(search, backward, cover.sure, sets, goal).run()
+  return { answer: proof.proved ? absent : open(proof.why), losses: [] }
+}
+
+function refusalAnswers(
+  search: Search,
+  cover: Coverage,
+  before: Evidence | null,
+  gap: string | null,
+): { refused: Answer[]; refusals: (readonly Refusal[])[] } {
+  const possible = findRefusals(search, cover)
+  const refusals = possible.map(({ played }, machine) => {
+    const known = before?.refusals[machine] ?? []
+    return [...known, ...played.filter(({ row }) => !known.some((one) => one.row === row))]
+  })
+  const refused = possible.map(({ unplayed }, machine): Answer => {
+    if (refusals[machine]!.length > 0) return found
+    if (unplayed > 0) return open(whyUnplayed(search))
+    return gap === null ? absent : open(gap)
+  })
+  return { refused, refusals }
+}

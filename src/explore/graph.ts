@@ -1,0 +1,112 @@
+import type { Search } from './search.ts'
+import { Bits } from './store.ts'
+
+/** The moves of a search the other way round: for each situation, those that lead to it. */
+export class Backward {
+  readonly #starts: Int32Array
+  readonly #sources: Int32Array
+
+  constructor(search: Search) {
+    const { count } = search.store
+    this.#starts = new Int32Array(count + 2)
+    this.#sources = new Int32Array(search.edgeCount)
+    const starts = this.#starts
+    for (let edge = 0; edge < search.edgeCount; edge++) starts[search.target(edge) + 2]!++
+    for (let i = 2; i < starts.length; i++) starts[i]! += starts[i - 1]!
+    for (let source = 0; source < search.expanded; source++) {
+      const end = search.endEdge(source)
+      for (let edge = search.firstEdge(source); edge < end; edge++) this.#sources[starts[search.target(edge) + 1]!++] = source
+    }
+  }
+
+  first(index: number): number {
+    return this.#starts[index]!
+  }
+
+  end(index: number): number {
+    return this.#starts[index + 1]!
+  }
+
+  source(at: number): number {
+    return this.#sources[at]!
+  }
+
+  get bytes(): number {
+    return this.#starts.byteLength + this.#sources.byteLength
+  }
+}
+
+/** Which situations matter to a goal. */
+export interface GoalSets {
+  /** Reached before the goal has been met. */
+  readonly unmet: Bits
+  /** From here the goal can still be met, as far as the search knows. */
+  readonly canMeet: Bits
+  /** Whether the goal was met anywhere. */
+  readonly everMet: boolean
+  /** How many situations are unmet and cannot meet it any more. */
+  readonly lost: number
+}
+
+/** Judges a goal over all moves that are possible. What was not expanded counts as able to meet it. */
+export function goalSets(search: Search, backward: Backward, goal: number): GoalSets {
+  const { count } = search.store
+  const canMeet = new Bits(count)
+  const queue = new Int32Array(count)
+  let tail = 0
+  let everMet = false
+  for (let index = 0; index < count; index++) {
+    const holds = search.holds(index, goal)
+    if (holds) everMet = true
+    if ((holds || index >= search.expanded) && canMeet.add(index)) queue[tail++] = index
+  }
+  for (let head = 0; head < tail; head++) {
+    const end = backward.end(queue[head]!)
+    for (let at = backward.first(queue[head]!); at < end; at++) {
+      const source = backward.source(at)
+      if (canMeet.add(source)) queue[tail++] = source
+    }
+  }
+  const unmet = new Bits(count)
+  let lost = 0
+  tail = 0
+  if (count > 0 && !search.holds(0, goal) && unmet.add(0)) queue[tail++] = 0
+  for (let head = 0; head < tail; head++) {
+    const index = queue[head]!
+    if (!canMeet.has(index)) lost++
+    const end = search.endEdge(index)
+    for (let edge = search.firstEdge(index); edge < end && index < search.expanded; edge++) {
+      const target = search.target(edge)
+      if (!search.holds(target, goal) && unmet.add(target)) queue[tail++] = target
+    }
+  }
+  return { unmet, canMeet, everMet, lost }
+}
+
+/** Whether waiting brings every situation among `among` to rest: time alone never goes in a circle. */
+export function comesToRest(search: Search, among: Bits, waitKind: number): boolean {
+  const { count } = search.store
+  const left = new Int32Array(count)
+  const backward: number[][] = []
+  const done: number[] = []
+  let running = 0
+  for (let index = 0; index < count; index++) {
+    if (!among.has(index) || search.isAtRest(index)) continue
+    running++
+    if (index >= search.expanded) return false
+    const end = search.endEdge(index)
+    for (let edge = search.firstEdge(index); edge < end; edge++) {
+      const target = search.target(edge)
+      if (search.kind(edge) !== waitKind || search.isAtRest(target) || !among.has(target)) continue
+      left[index]!++
+      ;(backward[target] ??= []).push(index)
+    }
+    if (left[index] === 0) done.push(index)
+  }
+  let settled = 0
+  for (let next = done.pop(); next !== undefined; next = done.pop()) {
+    settled++
+    for (const source of backward[next] ?? []) if (--left[source]! === 0) done.push(source)
+  }
+  return settled === running
+}

@@ -1,0 +1,157 @@
+import type { Play } from '../play/index.ts'
+import type { Loss } from './answers.ts'
+import { type Coverage, situationOf } from './cover.ts'
+import type { GoalSets } from './graph.ts'
+import { isAtRest, moveKind } from './moves.ts'
+import { FewestSteps } from './routes.ts'
+import type { Search } from './search.ts'
+import { type PlayStep, replay } from './steps.ts'
+
+/** Of each kind of loss so many of the shortest ways are played before it is given up. */
+const tries = 6
+
+/** What was found about the ways to lose a goal. `unplayed` are those that Play could not follow. */
+export interface Losses {
+  readonly found: readonly Loss[]
+  readonly unplayed: number
+}
+
+/** A move with which a goal is lost. */
+interface LosingMove {
+  readonly from: number
+  readonly to: number
+  readonly kind: number
+  readonly steps: number
+}
+
+/**
+ * The ways to lose a goal: one for each transition that a losing move sets off first, or that a clock does next.
+ * Each is played, and what it leads to is checked to be lost.
+ */
+export function* findLosses(search: Search, sets: GoalSets, cover: Coverage): Generator<undefined, Losses> {
+  const fewest = new FewestSteps(search)
+  const groups = yield* losingMoves(search, sets, fewest)
+  const found: Loss[] = []
+  let unplayed = 0
+  for (const [row, moves] of [...groups].sort((a, b) => a[0] - b[0])) {
+    const loss = playLoss(search, sets, cover, fewest, row, moves)
+    if (loss) found.push(loss)
+    else unplayed++
+    yield
+  }
+  return { found, unplayed }
+}
+
+function* losingMoves(
+  search: Search,
+  sets: GoalSets,
+  fewest: FewestSteps,
+): Generator<undefined, Map<number, LosingMove[]>> {
+  const groups = new Map<number, LosingMove[]>()
+  const isLost = (index: number): boolean => !sets.canMeet.has(index)
+  const regs = new Int32Array(search.stage.tables.at.size)
+  for (let from = 0; from < search.expanded; from++) {
+    if (from % 2048 === 2047) yield
+    if (!sets.unmet.has(from) || isLost(from)) continue
+    const losing = losingTargets(search, from, isLost)
+    if (losing.size === 0) continue
+    const patch = search.read(from, regs)
+    const seen = new Set<number>()
+    search.moves.each(regs, patch, (after, on, kind, _what, taken) => {
+      const to = search.find(after, on)
+      if (!losing.has(to) || seen.has(to)) return
+      seen.add(to)
+      const row = taken[0] ?? -2
+      keep(groups, row, { from, to, kind, steps: fewest.through(from, kind) })
+    })
+  }
+  const unnamed = groups.get(-2) ?? []
+  groups.delete(-2)
+  for (const move of unnamed) keep(groups, nextByClock(search, move.to), move)
+  return groups
+}
+
+function losingTargets(search: Search, from: number, isLost: (index: number) => boolean): Set<number> {
+  const losing = new Set<number>()
+  const end = search.endEdge(from)
+  for (let edge = search.firstEdge(from); edge < end; edge++) {
+    const target = search.target(edge)
+    if (isLost(target)) losing.add(target)
+  }
+  return losing
+}
+
+function keep(groups: Map<number, LosingMove[]>, row: number, move: LosingMove): void {
+  const moves = groups.get(row) ?? []
+  groups.set(row, moves)
+  moves.push(move)
+  moves.sort((a, b) => a.steps - b.steps || a.from - b.from || a.to - b.to)
+  if (moves.length > tries) moves.pop()
+}
+
+/** The transition that a clock sets off next; -1 where none does. */
+function nextByClock(search: Search, from: number): number {
+  const regs = new Int32Array(search.stage.tables.at.size)
+  const seen = new Set([from])
+  const queue = [from]
+  for (let index = queue.shift(); index !== undefined; index = queue.shift()) {
+    const patch = search.read(index, regs)
+    let row = -1
+    search.moves.each(regs, patch, (after, on, kind, _what, taken) => {
+      if (kind !== moveKind.wait || row >= 0) return
+      const to = search.find(after, on)
+      if (taken[0] !== undefined) row = taken[0]
+      else if (to >= 0 && !seen.has(to)) {
+        seen.add(to)
+        queue.push(to)
+      }
+    })
+    if (row >= 0) return row
+  }
+  return -1
+}
+
+function playLoss(
+  search: Search,
+  sets: GoalSets,
+  cover: Coverage,
+  fewest: FewestSteps,
+  row: number,
+  moves: readonly LosingMove[],
+): Loss | null {
+  const isDone = (play: Play): boolean => (row < 0 || play.taken.includes(row)) && isLostPlay(search, sets, play)
+  for (const move of moves) {
+    const rehearsal = cover.play(search, fewest.route(move.from, move.to), isDone)
+    if (rehearsal && checked(search, rehearsal.steps, isDone)) {
+      return { row: row < 0 ? null : row, steps: rehearsal.steps, fewest: true }
+    }
+  }
+  const rehearsal = cover.seek(
+    (regs, patch, _held, taken, atRest) => {
+      if (!atRest || (row >= 0 && !taken.includes(row) && taken.length > 0)) return false
+      const index = search.find(regs, patch)
+      return index >= 0 && sets.unmet.has(index) && !sets.canMeet.has(index)
+    },
+    (play) => isDone(play),
+  )
+  if (!rehearsal || !checked(search, rehearsal.steps, isDone)) return null
+  return { row: row < 0 ? null : row, steps: rehearsal.steps, fewest: false }
+}
+
+/** The steps as they are printed, played anew. */
+function checked(search: Search, steps: readonly PlayStep[], isDone: (play: Play) => boolean): boolean {
+  return isDone(replay(search.stage, steps))
+}
+
+/** Whether a play stands where its goal is out of reach over all moves that are possible. */
+function isLostPlay(search: Search, sets: GoalSets, play: Play): boolean {
+  const { tables } = search.stage
+  if (search.fineness === 'ticks') {
+    // Ticks are told apart by windows: the play is looked up once nothing runs any more.
+    for (let i = 0; i < 1000 && !isAtRest(tables, play.registers()) && play.ended === null; i++) {
+      play.advance(Math.max(1, play.nextDue() ?? 1))
+    }
+  }
+  const index = situationOf(search, play)
+  return index >= 0 && sets.unmet.has(index) && !sets.canMeet.has(index)
+}

@@ -1,0 +1,151 @@
+import { type ClockModel, leastTicks, mostTicksOf, Step, type Tables, tickLater } from '../machine/index.ts'
+import type { Patches } from '../space/index.ts'
+
+/** How one situation leads to the next: by walking into a patch beside, a press, or time. */
+export const moveKind = { walk: 0, press: 1, wait: 2 } as const
+
+/** What a move was, beside where it leads. */
+export interface Move {
+  readonly kind: number
+  /** For a wait: the clock that was due; -1: a tick passed. For a press: the interactable. For a walk: the patch. */
+  readonly what: number
+}
+
+/** Called for every move that is possible: `regs` and the patch after it, and the rows it took. Both are reused. */
+export type MoveVisitor = (regs: Int32Array, patch: number, kind: number, what: number, taken: readonly number[]) => void
+
+/**
+ * All moves that are possible from a situation. A walk goes into a patch beside and may take no time; a press goes to
+ * the first candidate; what is due by the clocks happens, in any order; or a tick passes.
+ */
+export class Moves {
+  readonly #tables: Tables
+  readonly #patches: Patches
+  readonly #counts: boolean
+  readonly #step: Step
+  readonly #base: Int32Array
+  readonly #after: Int32Array
+  readonly #onBody: readonly ReadonlySet<number>[]
+  #patch = 0
+  /** Set where a move set off signals without end; that move leads nowhere. */
+  sawStorm = false
+
+  constructor(tables: Tables, patches: Patches, clocks: ClockModel, counts: boolean) {
+    this.#tables = tables
+    this.#patches = patches
+    this.#counts = counts
+    this.#base = new Int32Array(tables.at.size)
+    this.#after = new Int32Array(tables.at.size)
+    this.#onBody = patches.patches.map((patch) => new Set(patch.sign.bodies))
+    const standing = { isInTheWay: (machine: number): boolean => this.#onBody[this.#patch]!.has(machine) }
+    this.#step = new Step(tables, this.#after, clocks, standing)
+  }
+
+  /** Calls `visit` for each move from `regs` on `patch`: walks by patch, then the press, then what the clocks do. */
+  each(regs: Int32Array, patch: number, visit: MoveVisitor): void {
+    this.#base.set(regs)
+    this.#walks(patch, visit)
+    this.#press(patch, visit)
+    this.#waits(patch, visit)
+  }
+
+  /** The interactable that would answer a press; -1: none would. */
+  answering(regs: Int32Array, patch: number): number {
+    const { states } = this.#tables
+    for (const { interactable, hiders } of this.#patches.patches[patch]!.sign.candidates) {
+      const state = states[interactable]![regs[interactable]!]!
+      if (state.press.length === 0 && !state.ignoresPress) continue
+      if (hiders.length > 0 && hiders.some((hider) => states[hider]![regs[hider]!]!.blocksSight)) continue
+      return interactable
+    }
+    return -1
+  }
+
+  /** Whether a press on this interactable would be refused. */
+  isRefused(regs: Int32Array, machine: number): boolean {
+    const { press } = this.#tables.states[machine]![regs[machine]!]!
+    return press.length > 0 && !press.some((row) => row.guard(regs, 0))
+  }
+
+  #walks(patch: number, visit: MoveVisitor): void {
+    const { patches, beside } = this.#patches
+    const from = patches[patch]!.sign
+    for (const next of beside[patch]!) {
+      const to = patches[next]!.sign
+      if (this.#isBlocked(to.bodies)) continue
+      this.#begin(next)
+      let moved = true
+      if (to.zones.length !== from.zones.length) moved = this.#crossZone(from.zones, to.zones)
+      else if (to.bodies.length < from.bodies.length) moved = this.#leaveBody(from.bodies, to.bodies)
+      else this.#step.taken.length = 0
+      if (moved) visit(this.#after, next, moveKind.walk, next, this.#step.taken)
+    }
+  }
+
+  #isBlocked(bodies: readonly number[]): boolean {
+    const { states } = this.#tables
+    for (const body of bodies) if (states[body]![this.#base[body]!]!.blocksWalk) return true
+    return false
+  }
+
+  #crossZone(from: readonly number[], to: readonly number[]): boolean {
+    const inside = to.length > from.length
+    const [more, less] = inside ? [to, from] : [from, to]
+    for (const zone of more) if (!less.includes(zone)) this.#step.cross(0, zone, inside)
+    return this.#ended()
+  }
+
+  #leaveBody(from: readonly number[], to: readonly number[]): boolean {
+    for (const body of from) if (!to.includes(body)) this.#step.cleared(body, 0)
+    return this.#ended()
+  }
+
+  #press(patch: number, visit: MoveVisitor): void {
+    const machine = this.answering(this.#base, patch)
+    if (machine < 0) return
+    this.#begin(patch)
+    if (this.#step.press(0, machine) !== 'accepted' || !this.#ended()) return
+    visit(this.#after, patch, moveKind.press, machine, this.#step.taken)
+  }
+
+  #waits(patch: number, visit: MoveVisitor): void {
+    const { at } = this.#tables
+    const last = at.firstClock + at.clocks
+    let runs = false
+    let mustBeDue = false
+    for (let i = at.firstClock; i < last; i++) {
+      const value = this.#base[i]!
+      if (value === 0) continue
+      runs = true
+      if (this.#counts && mostTicksOf(value) === 0) mustBeDue = true
+      if (this.#counts && leastTicks(value) > 0) continue
+      this.#begin(patch)
+      this.#step.due(i - at.firstClock)
+      if (this.#ended()) visit(this.#after, patch, moveKind.wait, i - at.firstClock, this.#step.taken)
+    }
+    if (!runs || mustBeDue || !this.#counts) return
+    this.#begin(patch)
+    this.#step.taken.length = 0
+    for (let i = at.firstClock; i < last; i++) if (this.#after[i] !== 0) this.#after[i] = tickLater(this.#after[i]!)
+    visit(this.#after, patch, moveKind.wait, -1, this.#step.taken)
+  }
+
+  #begin(patch: number): void {
+    this.#after.set(this.#base)
+    this.#patch = patch
+    this.#step.newMoment()
+  }
+
+  #ended(): boolean {
+    if (!this.#step.storm) return true
+    this.sawStorm = true
+    return false
+  }
+}
+
+/** Whether nothing runs: no timer and no motion that anything asks about. */
+export function isAtRest(tables: Tables, regs: Int32Array): boolean {
+  const { at } = tables
+  for (let i = at.firstClock; i < at.firstClock + at.clocks; i++) if (regs[i] !== 0) return false
+  return true
+}

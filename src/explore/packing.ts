@@ -1,0 +1,168 @@
+import { mostTicks, type Tables } from '../machine/index.ts'
+
+/** How clocks are counted in a situation: not at all, in ticks of so many ms, or in milliseconds. */
+export type Counting = { readonly kind: 'loose' } | { readonly kind: 'ticks'; readonly tick: number } | { readonly kind: 'ms' }
+
+/**
+ * A situation packed into 32-bit words. The fields, one after another from the lowest bit of the first word, none of
+ * them across two words: the patch of each character; then of each machine its state, the pose it rests in and the
+ * transition that waits (where those can differ); each flag; what each character carries of each item; then the
+ * clocks: nothing but whether they run, or in ticks (`most` + 1, then `most` − `least`), or in ms + 1; 0 is off.
+ */
+export class Packing {
+  /** 32-bit words in a situation. */
+  readonly words: number
+  readonly #fields: readonly Field[]
+  readonly #patchBits: number
+
+  constructor(tables: Tables, patches: number, counting: Counting) {
+    const layout = new FieldLayout()
+    this.#patchBits = bitsFor(patches - 1)
+    layout.add(-1, this.#patchBits, 'plain')
+    const { at, states, expanded } = tables
+    for (const [machine, own] of states.entries()) {
+      layout.add(at.state(machine), bitsFor(own.length - 1), 'plain')
+      if (restPosesDiffer(tables, machine)) layout.add(at.pose(machine), 1, 'plain')
+      const waits = canWait(tables, machine)
+      if (waits.length > 0) layout.add(at.waiting(machine), bitsFor(waits.length), 'choice', [0, ...waits])
+    }
+    for (let flag = 0; flag < at.flags; flag++) layout.add(at.flag(flag), 1, 'plain')
+    for (let character = 0; character < at.characters; character++) {
+      for (const [item, { most }] of expanded.items.entries()) layout.add(at.item(character, item), bitsFor(most), 'plain')
+    }
+    for (let clock = 0; clock < at.clocks; clock++) addClock(layout, tables, clock, counting)
+    this.#fields = layout.fields
+    this.words = layout.word + 1
+  }
+
+  /** Packs registers and the patch of the character into `words`, from `offset`. */
+  pack(regs: Int32Array, patch: number, words: Int32Array, offset: number): void {
+    for (let i = 0; i < this.words; i++) words[offset + i] = 0
+    words[offset] = patch
+    const fields = this.#fields
+    for (let i = 1; i < fields.length; i++) {
+      const field = fields[i]!
+      const value = regs[field.register]!
+      if (value !== 0) words[offset + field.word]! |= coded(field, value) << field.shift
+    }
+  }
+
+  /** Unpacks into `regs`, and gives the patch. */
+  unpack(words: Int32Array, offset: number, regs: Int32Array): number {
+    const fields = this.#fields
+    for (let i = 1; i < fields.length; i++) {
+      const field = fields[i]!
+      const code = (words[offset + field.word]! >>> field.shift) & field.mask
+      regs[field.register] = code === 0 ? 0 : decoded(field, code)
+    }
+    return this.patchOf(words[offset]!)
+  }
+
+  /** The patch in the first word of a situation. */
+  patchOf(firstWord: number): number {
+    return firstWord & ((1 << this.#patchBits) - 1)
+  }
+}
+
+interface Field {
+  readonly register: number
+  readonly word: number
+  readonly shift: number
+  readonly mask: number
+  readonly kind: 'plain' | 'choice' | 'ticks'
+  /** For a choice: the values, by code. */
+  readonly values: readonly number[]
+  /** For ticks: how many bits the difference between most and least takes. */
+  readonly low: number
+}
+
+class FieldLayout {
+  readonly fields: Field[] = []
+  word = 0
+  #used = 0
+
+  add(register: number, bits: number, kind: Field['kind'], values: readonly number[] = [], low = 0): void {
+    if (bits === 0 && register >= 0) return
+    if (bits > 31) throw new RangeError('a field of a situation cannot be wider than 31 bits')
+    if (this.#used + bits > 32) {
+      this.word++
+      this.#used = 0
+    }
+    const mask = bits === 32 ? -1 : (1 << bits) - 1
+    this.fields.push({ register, word: this.word, shift: this.#used, mask, kind, values, low })
+    this.#used += bits
+  }
+}
+
+function addClock(layout: FieldLayout, tables: Tables, clock: number, counting: Counting): void {
+  const register = tables.at.clock(clock)
+  if (counting.kind === 'loose') {
+    layout.add(register, 1, 'plain')
+    return
+  }
+  const longest = longestOf(tables, clock)
+  if (counting.kind === 'ms') {
+    layout.add(register, bitsFor(longest + 1), 'plain')
+    return
+  }
+  const most = Math.min(mostTicks, Math.ceil(longest / counting.tick))
+  const low = bitsFor(turnsBack(tables, clock) || most === mostTicks ? most : 1)
+  layout.add(register, bitsFor(most + 1) + low, 'ticks', [], low)
+}
+
+function coded(field: Field, value: number): number {
+  if (field.kind === 'plain') return value
+  if (field.kind === 'choice') return field.values.indexOf(value)
+  const most = (value - 1) & mostTicks
+  const least = (value - 1 - most) / (mostTicks + 1)
+  return ((most + 1) << field.low) | (most - least)
+}
+
+function decoded(field: Field, code: number): number {
+  if (field.kind === 'plain') return code
+  if (field.kind === 'choice') return field.values[code]!
+  const most = (code >>> field.low) - 1
+  const least = most - (code & ((1 << field.low) - 1))
+  return least * (mostTicks + 1) + most + 1
+}
+
+/** How many bits it takes to tell 0 to `most` apart. */
+export function bitsFor(most: number): number {
+  return most <= 0 ? 0 : 32 - Math.clz32(most)
+}
+
+function longestOf(tables: Tables, clock: number): number {
+  const { machine } = tables.clocks[clock]!
+  const times = tables.states[machine]!.flatMap(({ motion, timers }) => [
+    motion?.clock === clock ? motion.over : 0,
+    ...timers.filter((timer) => timer.clock === clock).map((timer) => timer.after),
+  ])
+  return Math.max(1, ...times)
+}
+
+/** Whether a motion may be sent another way before it has ended. */
+function turnsBack(tables: Tables, clock: number): boolean {
+  const { machine, motion } = tables.clocks[clock]!
+  if (!motion) return false
+  const own = tables.states[machine]!
+  return own.some((state, index) => {
+    if (state.motion?.clock !== clock) return false
+    const rows = tables.rows.filter((row) => row.machine === machine && row.transition.from.includes(index))
+    return rows.some((row) => row.to >= 0 && row.to !== index && row.transition.when.kind !== 'moved' && own[row.to]?.motion)
+  })
+}
+
+/** The numbers (plus 1) of rows of a machine that can have to wait until a character is out of the way. */
+function canWait(tables: Tables, machine: number): number[] {
+  const own = tables.states[machine]!
+  return tables.rows
+    .filter((row) => row.machine === machine && row.to >= 0 && own[row.to]!.blocksWalk)
+    .filter((row) => row.transition.from.some((from) => !own[from]!.blocksWalk))
+    .map((row) => row.index + 1)
+}
+
+/** Whether the pose it rests in may depend on how it came there, and a motion may start from it. */
+function restPosesDiffer(tables: Tables, machine: number): boolean {
+  const own = tables.states[machine]!
+  return own.some((state) => state.motion) && own.some((state) => !state.motion && state.pose < 0)
+}

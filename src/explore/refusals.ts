@@ -1,0 +1,89 @@
+import type { Play } from '../play/index.ts'
+import type { Refusal } from './answers.ts'
+import type { Coverage } from './cover.ts'
+import { FewestSteps, type Route } from './routes.ts'
+import { moveKind } from './moves.ts'
+import type { Search } from './search.ts'
+
+/** For one interactable: refusals that were played, and how many others seem possible. */
+export interface Refused {
+  readonly played: readonly Refusal[]
+  readonly unplayed: number
+}
+
+const tries = 4
+
+/**
+ * For each interactable, the transitions that a press can be refused on where nothing would be perceived, each with
+ * the fewest steps to it. Refusals that say something are not asked about.
+ */
+export function findRefusals(search: Search, cover: Coverage): Refused[] {
+  const { expanded, tables } = search.stage
+  const silent = tables.rows.map((row) => {
+    const says = row.transition.refused ?? expanded.interactables[row.machine]!.feedback.refused ?? []
+    return row.transition.when.kind === 'press' && !says.some((one) => one.sound !== undefined || one.message !== undefined)
+  })
+  const result = expanded.interactables.map(() => ({ played: [] as Refusal[], unplayed: 0 }))
+  if (!tables.rows.some((row) => silent[row.index] && row.transition.when.kind === 'press')) return result
+  const fewest = new FewestSteps(search)
+  for (const [row, places] of refusedAt(search, silent, fewest)) {
+    const machine = tables.rows[row]!.machine
+    const refusal = playRefusal(search, cover, fewest, row, places)
+    if (refusal) result[machine]!.played.push(refusal)
+    else result[machine]!.unplayed++
+  }
+  return result
+}
+
+/** For each silent row: the nearest situations in which a press on it is refused. */
+function refusedAt(search: Search, silent: readonly boolean[], fewest: FewestSteps): [number, number[]][] {
+  const { tables } = search.stage
+  const best = new Map<number, { index: number; steps: number }[]>()
+  const regs = new Int32Array(tables.at.size)
+  for (let index = 0; index < search.store.count; index++) {
+    const patch = search.read(index, regs)
+    const machine = search.moves.answering(regs, patch)
+    if (machine < 0 || !search.moves.isRefused(regs, machine)) continue
+    const row = tables.states[machine]![regs[machine]!]!.press[0]!.index
+    if (!silent[row]) continue
+    const known = best.get(row) ?? []
+    best.set(row, known)
+    const steps = fewest.through(index, moveKind.press)
+    if (known.length === tries && known[tries - 1]!.steps <= steps) continue
+    known.push({ index, steps })
+    known.sort((a, b) => a.steps - b.steps || a.index - b.index)
+    if (known.length > tries) known.pop()
+  }
+  return [...best]
+    .sort((a, b) => a[0] - b[0])
+    .map(([row, places]) => [row, places.map(({ index }) => index)])
+}
+
+function playRefusal(
+  search: Search,
+  cover: Coverage,
+  fewest: FewestSteps,
+  row: number,
+  places: readonly number[],
+): Refusal | null {
+  const { tables, expanded } = search.stage
+  const { machine } = tables.rows[row]!
+  const { name } = expanded.interactables[machine]!
+  const isDone = (play: Play): boolean => {
+    const last = play.log[play.log.length - 1]
+    return last?.what === 'press' && last.outcome === 'refused' && last.interactable === name
+  }
+  for (const index of places) {
+    const to = fewest.route(index, null)
+    const press = { kind: moveKind.press, what: machine, patch: search.patchOf(index), ms: -1 }
+    const route: Route = { nodes: [...to.nodes, index], moves: [...to.moves, press] }
+    const rehearsal = cover.play(search, route, isDone)
+    if (rehearsal) return { row, steps: rehearsal.steps }
+  }
+  const silentAt = new Set(places)
+  const rehearsal = cover.seek((regs, patch, _held, _taken, atRest) => atRest && silentAt.has(search.find(regs, patch)), () => true)
+  if (!rehearsal) return null
+  rehearsal.play.press(0)
+  if (!isDone(rehearsal.play)) return null
+  return { row, steps: [...rehearsal.steps, { do: 'press', on: name }] }
+}

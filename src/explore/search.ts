@@ -1,0 +1,170 @@
+import { initialRegisters, looseClocks, Step, tickClocks } from '../machine/index.ts'
+import { milliseconds } from '../model/index.ts'
+import type { Stage } from '../play/index.ts'
+import { Column } from './column.ts'
+import { isAtRest, Moves } from './moves.ts'
+import { Packing } from './packing.ts'
+import { Store } from './store.ts'
+
+/** How closely running clocks are told apart: only that they run, or their ticks. */
+export type Fineness = 'loose' | 'ticks'
+
+/** How many situations are explored where nobody says otherwise. */
+export const usualBudget = 2_000_000
+
+const kindShift = 30
+const targetMask = (1 << kindShift) - 1
+
+/**
+ * All situations that any player could bring about, found breadth first. It is a value that is moved on by `advance`,
+ * and can be asked at any time how far it has come.
+ */
+export class Search {
+  readonly stage: Stage
+  readonly fineness: Fineness
+  readonly budget: number
+  readonly store: Store
+  readonly packing: Packing
+  readonly moves: Moves
+  /** For each situation the goals whose conditions hold in it, a bit each; and bit 31: nothing runs. */
+  readonly marks = new Column()
+  /** For each row the situation from which it was first taken; -1: it never was. */
+  readonly firstTaken: Int32Array
+  /** Where nobody can stand at the start there is nothing to explore. */
+  readonly hasStart: boolean
+  /** Situations whose moves have all been tried: those with smaller numbers than this. */
+  expanded = 0
+  /** For each situation the one from which it was first found; -1 for the start. */
+  readonly parents = new Column()
+  readonly #edgeStarts = new Column()
+  readonly #edges = new Column()
+  readonly #regs: Int32Array
+  readonly #key: Int32Array
+  readonly #found: number[] = []
+
+  constructor(stage: Stage, fineness: Fineness, budget: number = usualBudget) {
+    const { tables, space } = stage
+    const patches = space.patches[0]!
+    const tick = milliseconds(stage.expanded.level.tick ?? 0.1)
+    this.stage = stage
+    this.fineness = fineness
+    this.budget = budget
+    const counting = fineness === 'loose' ? ({ kind: 'loose' } as const) : ({ kind: 'ticks', tick } as const)
+    const clocks = fineness === 'loose' ? looseClocks : tickClocks(tick)
+    this.packing = new Packing(tables, patches.patches.length, counting)
+    this.store = new Store(this.packing.words)
+    this.moves = new Moves(tables, patches, clocks, fineness === 'ticks')
+    this.firstTaken = new Int32Array(tables.rows.length).fill(-1)
+    this.#regs = initialRegisters(tables)
+    this.#key = new Int32Array(this.packing.words)
+    const start = patches.patchAt(stage.expanded.characters[0]!.start)
+    this.hasStart = start >= 0
+    if (!this.hasStart) return
+    new Step(tables, this.#regs, clocks, { isInTheWay: () => false }).begin()
+    this.#add(this.#regs, start, -1)
+  }
+
+  /** Whether every situation that can be brought about has been found. */
+  get isComplete(): boolean {
+    return this.expanded === this.store.count
+  }
+
+  /** Whether the budget is used up before the search was complete. */
+  get isFull(): boolean {
+    return !this.isComplete && this.store.count >= this.budget
+  }
+
+  /** Tries the moves of at most so many situations. True when there is nothing more to do, or the budget is used up. */
+  advance(situations: number): boolean {
+    for (let rest = situations; rest > 0 && !this.isComplete && !this.isFull; rest--) this.#expand()
+    return this.isComplete || this.isFull
+  }
+
+  /** Bytes taken up by situations and the moves between them. */
+  get bytes(): number {
+    return this.store.bytes + this.marks.bytes + this.parents.bytes + this.#edgeStarts.bytes + this.#edges.bytes
+  }
+
+  /** How many moves lead from one situation to another. */
+  get edgeCount(): number {
+    return this.#edges.length
+  }
+
+  firstEdge(index: number): number {
+    return index < this.expanded ? this.#edgeStarts.at(index) : this.#edges.length
+  }
+
+  /** Past the last edge of a situation; edges of a situation follow one another. */
+  endEdge(index: number): number {
+    return index + 1 < this.expanded ? this.#edgeStarts.at(index + 1) : this.#edges.length
+  }
+
+  target(edge: number): number {
+    return this.#edges.at(edge) & targetMask
+  }
+
+  /** One of `moveKind`. */
+  kind(edge: number): number {
+    return this.#edges.at(edge) >>> kindShift
+  }
+
+  isAtRest(index: number): boolean {
+    return this.marks.at(index) < 0
+  }
+
+  holds(index: number, goal: number): boolean {
+    return (this.marks.at(index) & (1 << goal)) !== 0
+  }
+
+  /** Unpacks a situation into `regs`, and gives its patch. */
+  read(index: number, regs: Int32Array): number {
+    this.store.read(index, this.#key)
+    return this.packing.unpack(this.#key, 0, regs)
+  }
+
+  patchOf(index: number): number {
+    return this.packing.patchOf(this.store.firstWord(index))
+  }
+
+  /** The number of the situation with these registers on a patch; -1 where it was not found. */
+  find(regs: Int32Array, patch: number): number {
+    this.packing.pack(regs, patch, this.#key, 0)
+    return this.store.find(this.#key)
+  }
+
+  #expand(): void {
+    const index = this.expanded
+    const patch = this.read(index, this.#regs)
+    this.#edgeStarts.push(this.#edges.length)
+    this.#found.length = 0
+    this.moves.each(this.#regs, patch, (regs, to, kind, _what, taken) => {
+      for (const row of taken) if (this.firstTaken[row]! < 0) this.firstTaken[row] = index
+      const target = this.#add(regs, to, index)
+      if (target === index || this.#found.includes(target)) return
+      this.#found.push(target)
+      this.#edges.push(target | (kind << kindShift))
+    })
+    this.expanded++
+  }
+
+  #add(regs: Int32Array, patch: number, from: number): number {
+    this.packing.pack(regs, patch, this.#key, 0)
+    const before = this.store.count
+    const index = this.store.add(this.#key)
+    if (index === before) {
+      this.marks.push(this.#marksOf(regs))
+      this.parents.push(from)
+    }
+    return index
+  }
+
+  #marksOf(regs: Int32Array): number {
+    const { tables } = this.stage
+    let marks = isAtRest(tables, regs) ? 1 << 31 : 0
+    for (let goal = 0; goal < tables.goals.length && goal < 31; goal++) if (tables.goals[goal]!(regs, 0)) marks |= 1 << goal
+    return marks
+  }
+}
+
+/** The most goals that are judged; levels with more are told so. */
+export const mostGoals = 31

@@ -1,0 +1,76 @@
+import { isAtRest } from './moves.ts'
+import { Bits, Store } from './store.ts'
+import type { SureMoves } from './sure.ts'
+
+/** One move of a trail, with the patch that it ends on. */
+export interface TrailMove {
+  readonly kind: number
+  /** For a press the interactable. */
+  readonly what: number
+  readonly patch: number
+  /** For a sure move, how long it lasts in ms; for others -1. */
+  readonly ms: number
+}
+
+/** What a trail was looking for: asked for each situation that a sure move leads to. */
+export type IsFound = (regs: Int32Array, patch: number, held: number, taken: readonly number[], atRest: boolean) => boolean
+
+/** How a search for a trail ended. */
+export type TrailEnd = { readonly moves: readonly TrailMove[] } | 'none' | 'gave-up'
+
+/**
+ * Looks, breadth first, for sure moves that lead from one situation to what `isFound` names. With `stopAtRest`,
+ * situations at rest (other than the first) are not gone on from.
+ */
+export function findTrail(
+  sure: SureMoves,
+  regs: Int32Array,
+  patch: number,
+  isFound: IsFound,
+  limits: { readonly situations: number; readonly patient: boolean; readonly stopAtRest: boolean },
+): TrailEnd {
+  const { packing, stage } = sure
+  const store = new Store(packing.words)
+  const key = new Int32Array(packing.words)
+  const from: { readonly before: number; readonly move: TrailMove | null }[] = []
+  const stops = new Bits(limits.situations + 64)
+  const add = (after: Int32Array, on: number, before: number, move: TrailMove | null): boolean => {
+    packing.pack(after, on, key, 0)
+    const index = store.add(key)
+    if (index < from.length) return false
+    from.push({ before, move })
+    return true
+  }
+  add(regs, patch, -1, null)
+  const here = new Int32Array(regs.length)
+  let found: { before: number; move: TrailMove } | null = null
+  for (let index = 0; index < store.count && !found; index++) {
+    if (store.count > limits.situations) return 'gave-up'
+    if (index > 0 && stops.has(index)) continue
+    store.read(index, key)
+    const on = packing.unpack(key, 0, here)
+    sure.each(here, on, limits.patient, (after, to, { kind, what, ms, held, taken }) => {
+      if (found) return
+      const move = { kind, what, patch: to, ms }
+      const atRest = isAtRest(stage.tables, after)
+      if (isFound(after, to, held, taken, atRest)) found = { before: index, move }
+      else if (add(after, to, index, move) && atRest && limits.stopAtRest && from.length - 1 < limits.situations + 64) {
+        stops.add(from.length - 1)
+      }
+    })
+  }
+  if (!found) return 'none'
+  return { moves: traced(from, found) }
+}
+
+function traced(
+  from: readonly { readonly before: number; readonly move: TrailMove | null }[],
+  last: { readonly before: number; readonly move: TrailMove },
+): TrailMove[] {
+  const moves = [last.move]
+  for (let at = last.before; at > 0; at = from[at]!.before) {
+    const { move } = from[at]!
+    if (move) moves.push(move)
+  }
+  return moves.reverse()
+}
