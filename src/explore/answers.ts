@@ -35,6 +35,8 @@ export interface Evidence {
   readonly refused: readonly Answer[]
   /** For each interactable, the refusals that were played: one for each transition that was refused. */
   readonly refusals: readonly (readonly Refusal[])[]
+  /** How closely running things had to be told apart. */
+  readonly fineness: 'loose' | 'ticks'
   readonly counts: Counts
 }
 

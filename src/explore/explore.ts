@@ -13,6 +13,8 @@ import { mostGoals, Search, usualBudget } from './search.ts'
 export interface ExploreOptions {
   /** The most situations that are looked at; 2,000,000 where it is left out. */
   readonly budget?: number | undefined
+  /** Said, instead of the budget, where it was used up: why no more was looked at. */
+  readonly stoppedBy?: string | undefined
 }
 
 /** Situations between two looks at the clock. */
@@ -30,10 +32,10 @@ const open = (why: string): Answer => ({ answer: 'open', why })
 export function* explore(stage: Stage, options: ExploreOptions = {}): Generator<Progress, Evidence> {
   const budget = options.budget ?? usualBudget
   const cover = new Coverage(stage)
-  const first = yield* judged(new Search(stage, 'loose', budget), cover, null)
+  const first = yield* judged(new Search(stage, 'loose', budget), cover, null, options)
   const mayBeTime = first.complete && stage.tables.clocks.length > 0 && isOpen(first.evidence)
   if (!mayBeTime) return first.evidence
-  const second = yield* judged(new Search(stage, 'ticks', budget), cover, first.evidence)
+  const second = yield* judged(new Search(stage, 'ticks', budget), cover, first.evidence, options)
   return second.evidence
 }
 
@@ -57,7 +59,12 @@ interface Judged {
 }
 
 /** Answers all questions over one search; what an earlier, coarser search has answered is kept. */
-function* judged(search: Search, cover: Coverage, before: Evidence | null): Generator<Progress, Judged> {
+function* judged(
+  search: Search,
+  cover: Coverage,
+  before: Evidence | null,
+  options: ExploreOptions,
+): Generator<Progress, Judged> {
   const { stage } = search
   const progress = (doing: Progress['doing']): Progress => ({
     doing,
@@ -66,7 +73,7 @@ function* judged(search: Search, cover: Coverage, before: Evidence | null): Gene
   })
   while (!search.advance(slice)) yield progress('exploring')
   for (const _ of coverRows(search, cover)) yield progress('replaying')
-  const gap = whyIncomplete(search)
+  const gap = whyIncomplete(search, options)
   const dead = [...search.firstTaken].map((first, row) => {
     const known = before?.dead[row]
     if (known && known.answer !== 'open') return known
@@ -108,17 +115,18 @@ function* judged(search: Search, cover: Coverage, before: Evidence | null): Gene
     bytes: search.bytes + backward.bytes,
     complete: gap === null,
   }
-  const evidence: Evidence = { dead, unreachable, softLocks, losses, refused, refusals, counts }
+  const evidence: Evidence = { dead, unreachable, softLocks, losses, refused, refusals, fineness: search.fineness, counts }
   return { evidence, complete: gap === null }
 }
 
 /** Why the situations found may not be all; null where they are. */
-function whyIncomplete(search: Search): string | null {
+function whyIncomplete(search: Search, options: ExploreOptions): string | null {
   if (!search.hasStart) return 'the character cannot stand where it starts'
   if (search.stage.space.patches[0]!.tooCoarse) {
     return 'too many ranges and zones meet at one spot; a smaller resolution tells them apart'
   }
   if (!search.isComplete) {
+    if (options.stoppedBy !== undefined) return options.stoppedBy
     return `the budget of ${String(search.budget)} situations was used up with ${String(search.store.count - search.expanded)} still to look at`
   }
   return null

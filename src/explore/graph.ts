@@ -48,8 +48,16 @@ export interface GoalSets {
   readonly lost: number
 }
 
-/** Judges a goal over all moves that are possible. What was not expanded counts as able to meet it. */
-export function goalSets(search: Search, backward: Backward, goal: number): GoalSets {
+/**
+ * Judges a goal over all moves that are possible. What was not expanded counts as able to meet it. With `undone`, some
+ * moves can also be taken back: for a situation, those that lead back to it.
+ */
+export function goalSets(
+  search: Search,
+  backward: Backward,
+  goal: number,
+  undone: ReadonlyMap<number, readonly number[]> = new Map(),
+): GoalSets {
   const { count } = search.store
   const canMeet = new Bits(count)
   const queue = new Int32Array(count)
@@ -66,6 +74,7 @@ export function goalSets(search: Search, backward: Backward, goal: number): Goal
       const source = backward.source(at)
       if (canMeet.add(source)) queue[tail++] = source
     }
+    for (const back of undone.get(queue[head]!) ?? []) if (canMeet.add(back)) queue[tail++] = back
   }
   const unmet = new Bits(count)
   let lost = 0

@@ -1,4 +1,7 @@
 export type { Answer, Counts, Evidence, Loss, Progress, Refusal } from './answers.ts'
+export { drive, type Driven, type DriveOptions } from './drive.ts'
+export { possible, type Possible } from './grants.ts'
+export type { Free } from './moves.ts'
 export { explore, exploreNow, type ExploreOptions } from './explore.ts'
 export { type Fineness, mostGoals, Search, usualBudget } from './search.ts'
 export { type PlayStep, replay } from './steps.ts'

@@ -1,4 +1,5 @@
-import type { Play } from '../play/index.ts'
+import type { Row } from '../machine/index.ts'
+import { type LogEntry, type Play, rowName } from '../play/index.ts'
 import type { Loss } from './answers.ts'
 import { type Coverage, situationOf } from './cover.ts'
 import type { GoalSets } from './graph.ts'
@@ -42,10 +43,11 @@ export function* findLosses(search: Search, sets: GoalSets, cover: Coverage): Ge
   return { found, unplayed }
 }
 
-function* losingMoves(
+/** The moves with which a goal is lost, by the transition to blame (-1: none), the shortest ways first. */
+export function* losingMoves(
   search: Search,
   sets: GoalSets,
-  fewest: FewestSteps,
+  fewest: FewestSteps | null,
 ): Generator<undefined, Map<number, LosingMove[]>> {
   const groups = new Map<number, LosingMove[]>()
   const isLost = (index: number): boolean => !sets.canMeet.has(index)
@@ -61,14 +63,24 @@ function* losingMoves(
       const to = search.find(after, on)
       if (!losing.has(to) || seen.has(to)) return
       seen.add(to)
-      const row = taken[0] ?? -2
-      keep(groups, row, { from, to, kind, steps: fewest.through(from, kind) })
+      const row = taken[0] ?? newlyWaiting(search, regs, after)
+      keep(groups, row, { from, to, kind, steps: fewest?.through(from, kind) ?? 0 })
     })
   }
   const unnamed = groups.get(-2) ?? []
   groups.delete(-2)
   for (const move of unnamed) keep(groups, nextByClock(search, move.to), move)
   return groups
+}
+
+/** The row that has just come to wait until a character is out of the way; -2: none. */
+function newlyWaiting(search: Search, before: Int32Array, after: Int32Array): number {
+  const { at } = search.stage.tables
+  for (let machine = 0; machine < at.machines; machine++) {
+    const waiting = at.waiting(machine)
+    if (after[waiting] !== 0 && after[waiting] !== before[waiting]) return after[waiting]! - 1
+  }
+  return -2
 }
 
 function losingTargets(search: Search, from: number, isLost: (index: number) => boolean): Set<number> {
@@ -119,7 +131,8 @@ function playLoss(
   row: number,
   moves: readonly LosingMove[],
 ): Loss | null {
-  const isDone = (play: Play): boolean => (row < 0 || play.taken.includes(row)) && isLostPlay(search, sets, play)
+  const blamed = search.stage.tables.rows[row]
+  const isDone = (play: Play): boolean => (!blamed || isSetOff(play, blamed)) && isLostPlay(search, sets, play)
   for (const move of moves) {
     const rehearsal = cover.play(search, fewest.route(move.from, move.to), isDone)
     if (rehearsal && checked(search, rehearsal.steps, isDone)) {
@@ -136,6 +149,15 @@ function playLoss(
   )
   if (!rehearsal || !checked(search, rehearsal.steps, isDone)) return null
   return { row: row < 0 ? null : row, steps: rehearsal.steps, fewest: false }
+}
+
+/** Whether a play has taken a transition, or has come to wait with it. */
+function isSetOff(play: Play, row: Row): boolean {
+  const waits = (entry: LogEntry): boolean =>
+    entry.what === 'waits' &&
+    entry.interactable === play.stage.expanded.interactables[row.machine]!.name &&
+    entry.transition === rowName(row)
+  return play.taken.includes(row.index) || play.log.some(waits)
 }
 
 /** The steps as they are printed, played anew. */

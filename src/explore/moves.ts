@@ -11,6 +11,12 @@ export interface Move {
   readonly what: number
 }
 
+/** Moves that are made free, to see what would follow: rows taken at any time, states entered from anywhere. */
+export interface Free {
+  readonly rows: readonly number[]
+  readonly states: readonly { readonly machine: number; readonly state: number }[]
+}
+
 /** Called for every move that is possible: `regs` and the patch after it, and the rows it took. Both are reused. */
 export type MoveVisitor = (regs: Int32Array, patch: number, kind: number, what: number, taken: readonly number[]) => void
 
@@ -22,6 +28,7 @@ export class Moves {
   readonly #tables: Tables
   readonly #patches: Patches
   readonly #counts: boolean
+  readonly #free: Free | null
   readonly #step: Step
   readonly #base: Int32Array
   readonly #after: Int32Array
@@ -30,7 +37,8 @@ export class Moves {
   /** Set where a move set off signals without end; that move leads nowhere. */
   sawStorm = false
 
-  constructor(tables: Tables, patches: Patches, clocks: ClockModel, counts: boolean) {
+  constructor(tables: Tables, patches: Patches, clocks: ClockModel, counts: boolean, free: Free | null = null) {
+    this.#free = free
     this.#tables = tables
     this.#patches = patches
     this.#counts = counts
@@ -47,6 +55,7 @@ export class Moves {
     this.#walks(patch, visit)
     this.#press(patch, visit)
     this.#waits(patch, visit)
+    if (this.#free) this.#frees(this.#free, patch, visit)
   }
 
   /** The interactable that would answer a press; -1: none would. */
@@ -128,6 +137,22 @@ export class Moves {
     this.#step.taken.length = 0
     for (let i = at.firstClock; i < last; i++) if (this.#after[i] !== 0) this.#after[i] = tickLater(this.#after[i]!)
     visit(this.#after, patch, moveKind.wait, -1, this.#step.taken)
+  }
+
+  #frees(free: Free, patch: number, visit: MoveVisitor): void {
+    for (const index of free.rows) {
+      const row = this.#tables.rows[index]!
+      if (!row.transition.from.includes(this.#base[row.machine]!)) continue
+      this.#begin(patch)
+      this.#step.grant(row)
+      if (this.#ended()) visit(this.#after, patch, moveKind.press, row.machine, this.#step.taken)
+    }
+    for (const { machine, state } of free.states) {
+      if (this.#base[machine] === state) continue
+      this.#begin(patch)
+      this.#step.put(machine, state)
+      visit(this.#after, patch, moveKind.press, machine, this.#step.taken)
+    }
   }
 
   #begin(patch: number): void {

@@ -2,7 +2,7 @@ import { initialRegisters, looseClocks, Step, tickClocks } from '../machine/inde
 import { milliseconds } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import { Column } from './column.ts'
-import { isAtRest, Moves } from './moves.ts'
+import { type Free, isAtRest, Moves } from './moves.ts'
 import { Packing } from './packing.ts'
 import { Store } from './store.ts'
 
@@ -42,7 +42,7 @@ export class Search {
   readonly #key: Int32Array
   readonly #found: number[] = []
 
-  constructor(stage: Stage, fineness: Fineness, budget: number = usualBudget) {
+  constructor(stage: Stage, fineness: Fineness, budget: number = usualBudget, free: Free | null = null) {
     const { tables, space } = stage
     const patches = space.patches[0]!
     const tick = milliseconds(stage.expanded.level.tick ?? 0.1)
@@ -53,7 +53,7 @@ export class Search {
     const clocks = fineness === 'loose' ? looseClocks : tickClocks(tick)
     this.packing = new Packing(tables, patches.patches.length, counting)
     this.store = new Store(this.packing.words)
-    this.moves = new Moves(tables, patches, clocks, fineness === 'ticks')
+    this.moves = new Moves(tables, patches, clocks, fineness === 'ticks', free)
     this.firstTaken = new Int32Array(tables.rows.length).fill(-1)
     this.#regs = initialRegisters(tables)
     this.#key = new Int32Array(this.packing.words)

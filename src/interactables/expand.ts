@@ -342,8 +342,7 @@ function sharedNames(level: Level): NameProblem[] {
       const path = `${group}.${name}`
       if (before === undefined) first.set(name, path)
       else {
-        const message = `The name "${name}" is also that of ${before}: "walk to ${name}" could mean either.`
-        problems.push({ rule: 'duplicate-name', path, subject: name, message, nearest: null })
+        problems.push({ rule: 'duplicate-name', path, subject: name, other: before })
       }
     }
   }

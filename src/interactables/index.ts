@@ -11,5 +11,6 @@ export type {
   PlacedState,
   PlacedTransition,
   When,
+  WrongValue,
   ZoneOf,
 } from './placed.ts'

@@ -1,4 +1,4 @@
-import { nearestName, quoted } from '../model/index.ts'
+import { nearestName } from '../model/index.ts'
 import type { NameProblem } from './placed.ts'
 
 /** What a name can stand for. */
@@ -21,8 +21,7 @@ export class Names {
     const index = names.indexOf(wanted)
     if (index < 0) {
       const nearest = nearestName(wanted, names)
-      const message = `There is no ${kind} ${quoted(wanted)}.`
-      this.tell({ rule: 'unknown-name', path, subject, message, nearest })
+      this.tell({ rule: 'unknown-name', path, subject, kind, name: wanted, nearest })
     }
     return index
   }

@@ -92,16 +92,25 @@ export interface Placed {
 }
 
 /** A name that leads nowhere, a name used twice, or a value that cannot be meant. */
-export interface NameProblem {
-  readonly rule: 'unknown-name' | 'duplicate-name' | 'bad-value'
+export type NameProblem = {
   /** Where it stands. */
   readonly path: string
   /** What it belongs to: a name in the level. */
   readonly subject: string
-  readonly message: string
-  /** For an unknown name: the nearest right one. */
-  readonly nearest: string | null
-}
+} & (
+  | { readonly rule: 'unknown-name'; readonly kind: string; readonly name: string; readonly nearest: string | null }
+  /** `other` is the path of what has the name too. */
+  | { readonly rule: 'duplicate-name'; readonly other: string }
+  | { readonly rule: 'bad-value'; readonly wrong: WrongValue }
+)
+
+/** How a value cannot be meant. */
+export type WrongValue =
+  | { readonly is: 'more-than-carried'; readonly item: string; readonly count: number; readonly most: number }
+  | { readonly is: 'doorway-apart'; readonly rooms: readonly string[] }
+  | { readonly is: 'outline-crossed' }
+  | { readonly is: 'start-near-wall' }
+  | { readonly is: 'start-outside' }
 
 /** Everything in a zone list: whose it is. */
 export interface ZoneOf {

@@ -3,7 +3,6 @@ import {
   type Effect,
   join,
   milliseconds,
-  quoted,
   type TransitionDefinition,
   type Trigger,
 } from '../model/index.ts'
@@ -51,8 +50,8 @@ function carries(condition: Condition, name: string, scope: Scope, part: string)
   const most = scope.most[item] ?? 1
   if (count > most) {
     const path = scope.pathOf(join(part, 'count'))
-    const message = `${String(count)} of ${quoted(name)} are asked for, but nobody can carry more than ${String(most)}.`
-    scope.names.tell({ rule: 'bad-value', path, subject: scope.subject, message, nearest: null })
+    const wrong = { is: 'more-than-carried', item: name, count, most } as const
+    scope.names.tell({ rule: 'bad-value', path, subject: scope.subject, wrong })
   }
   return { kind: 'carries', item, count }
 }

@@ -128,6 +128,19 @@ export class Step {
     this.#drain()
   }
 
+  /** Takes a row from its state, whatever its trigger and its guard: for asking what would follow if it could be. */
+  grant(row: Row): void {
+    this.#start()
+    this.#take(row, 0)
+    this.#drain()
+  }
+
+  /** Puts a machine into a state: for asking what would follow if it were reached. */
+  put(machine: number, state: number): void {
+    this.#start()
+    this.#enter(machine, this.stateOf(machine), state, this.tables.states[machine]![state]!)
+  }
+
   #start(): void {
     this.taken.length = 0
     this.#queue.length = 0

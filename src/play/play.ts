@@ -22,9 +22,9 @@ export interface Stage {
   readonly space: Space
 }
 
-/** Compiles a level and lays it out. */
-export function makeStage(expanded: Expanded): Stage {
-  return { expanded, tables: compile(expanded), space: makeSpace(expanded) }
+/** Compiles a level and lays it out. What is in `everywhere` answers a press from every spot, behind all others. */
+export function makeStage(expanded: Expanded, everywhere: ReadonlySet<number> = new Set()): Stage {
+  return { expanded, tables: compile(expanded), space: makeSpace(expanded, everywhere) }
 }
 
 /** A character in a play. */

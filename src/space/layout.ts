@@ -44,6 +44,8 @@ export interface Figure {
   readonly hides: boolean
   /** Some state of it answers, or ignores, a press. */
   readonly pressable: boolean
+  /** It answers from everywhere, behind all others: for asking what would follow if it could be reached. */
+  readonly everywhere: boolean
 }
 
 /** A level on the ground: what never changes in a play. */
@@ -64,12 +66,15 @@ export interface Layout {
 }
 
 /** Puts a level on the ground. Places that cannot be meant are told in `problems`. */
-export function layOut(expanded: Expanded): Layout {
+export function layOut(expanded: Expanded, everywhere: ReadonlySet<number> = new Set()): Layout {
   const { level } = expanded
   const problems: NameProblem[] = []
   const rooms = Object.entries(level.rooms).map(([name, room]) => ({ name, outline: room.outline as Point[] }))
   const doorways = Object.keys(level.doorways ?? {}).map((name) => placeDoorway(level, name, problems))
-  const figures = expanded.interactables.map((placed) => figure(placed, level, doorways))
+  const figures = expanded.interactables.map((placed) => ({
+    ...figure(placed, level, doorways),
+    everywhere: everywhere.has(placed.index),
+  }))
   const obstacles = Object.values(level.obstacles ?? {})
   const walkable = (blocks: readonly string[] | undefined): boolean => blocks !== undefined && !blocks.includes('walk')
   const seeable = (blocks: readonly string[] | undefined): boolean => blocks !== undefined && !blocks.includes('sight')
@@ -134,15 +139,15 @@ function placeDoorway(level: Level, name: string, problems: NameProblem[]): Door
   }
   const turn = doorway.turn ?? [0, 90].find(joins)
   if (turn === undefined || !joins(turn)) {
-    const message = `The doorway does not reach from ${doorway.joins[0]} to ${doorway.joins[1]}: nobody can walk through it.`
-    problems.push({ rule: 'bad-value', path: `doorways.${name}.at`, subject: name, message, nearest: null })
+    const wrong = { is: 'doorway-apart', rooms: [...doorway.joins] } as const
+    problems.push({ rule: 'bad-value', path: `doorways.${name}.at`, subject: name, wrong })
   }
   const way = turn ?? 0
   const outline = rectangle(at, [doorway.depth, doorway.width], way)
   return { name, at, outline, turn: way, rooms: [...doorway.joins] }
 }
 
-function figure(placed: Placed, level: Level, doorways: readonly DoorwayPlace[]): Figure {
+function figure(placed: Placed, level: Level, doorways: readonly DoorwayPlace[]): Omit<Figure, 'everywhere'> {
   const frame = frameOf(placed, level, doorways)
   const blocking = placed.states.filter((state) => state.blocksWalk).length
   const pressable =
@@ -210,8 +215,7 @@ function outlineProblems(level: Level): NameProblem[] {
     Object.entries(all).flatMap(([name, { outline }]) => {
       if (!crossesItself(outline as Point[]) && area(outline as Point[]) > hair) return []
       const path = join(`${group}.${name}`, 'outline')
-      const message = `The outline of ${name} crosses itself, or has no area.`
-      return [{ rule: 'bad-value' as const, path, subject: name, message, nearest: null }]
+      return [{ rule: 'bad-value' as const, path, subject: name, wrong: { is: 'outline-crossed' as const } }]
     }),
   )
 }
@@ -226,9 +230,7 @@ function startProblems(expanded: Expanded, layout: Layout): NameProblem[] {
   return expanded.characters.flatMap((character: PlacedCharacter) => {
     if (canStand(layout, character.start, character.girth)) return []
     const path = `characters.${character.name}.start`
-    const message = onGround(layout, character.start)
-      ? `${character.name} starts closer to a wall or an obstacle than half its girth.`
-      : `${character.name} starts outside every room.`
-    return [{ rule: 'bad-value' as const, path, subject: character.name, message, nearest: null }]
+    const wrong = { is: onGround(layout, character.start) ? ('start-near-wall' as const) : ('start-outside' as const) }
+    return [{ rule: 'bad-value' as const, path, subject: character.name, wrong }]
   })
 }

@@ -87,8 +87,9 @@ export function signAt(expanded: Expanded, layout: Layout, character: PlacedChar
     }
   }
   for (const placed of expanded.interactables) {
-    if (!layout.figures[placed.index]?.pressable) continue
-    const near = nearness(layout, placed, character, p, 0)
+    if (layout.figures[placed.index]!.everywhere) facts.near.push(fromEverywhere(placed.index))
+    else if (!layout.figures[placed.index]!.pressable) continue
+    const near = layout.figures[placed.index]!.everywhere ? null : nearness(layout, placed, character, p, 0)
     if (near && near.answers !== 'no') {
       facts.near.push({ ...near, interactable: placed.index, priority: placed.priority })
     }
@@ -137,6 +138,10 @@ function gatherFacts(expanded: Expanded, layout: Layout, character: PlacedCharac
   }
   for (const placed of expanded.interactables) {
     const figure = layout.figures[placed.index]!
+    if (figure.everywhere) {
+      for (let cell = 0; cell < grid.stands.length; cell++) if (stands(cell)) at(cell).near.push(fromEverywhere(placed.index))
+      continue
+    }
     if (!figure.pressable || !figure.handle) continue
     const handle: readonly [number, number] = [figure.handle[0], figure.handle[1]]
     eachCell(grid, { from: handle, to: handle }, character.reach + grid.slack + grid.size, (cell) => {
@@ -147,6 +152,10 @@ function gatherFacts(expanded: Expanded, layout: Layout, character: PlacedCharac
     })
   }
   return facts
+}
+
+function fromEverywhere(interactable: number): Near {
+  return { interactable, answers: 'yes', distance: 1e6 + interactable, priority: -1000, hiders: [] }
 }
 
 /** Every sign that spots with these facts may have; lengths closer than `slack` may be either way round. */

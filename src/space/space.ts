@@ -19,9 +19,12 @@ export interface Space {
 /** Metres between samples where a level does not say. */
 export const usualResolution = 0.1
 
-/** Lays a level out, and cuts the ground of each character into patches. */
-export function makeSpace(expanded: Expanded): Space {
-  const layout = layOut(expanded)
+/**
+ * Lays a level out, and cuts the ground of each character into patches. What is in `everywhere` answers from every
+ * spot, behind all others.
+ */
+export function makeSpace(expanded: Expanded, everywhere: ReadonlySet<number> = new Set()): Space {
+  const layout = layOut(expanded, everywhere)
   const size = expanded.level.resolution ?? usualResolution
   const patches = expanded.characters.map((character) =>
     cutPatches(expanded, layout, character, makeGrid(layout, character, size)),

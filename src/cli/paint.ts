@@ -1,0 +1,30 @@
+import picocolors from 'picocolors'
+
+/** Colours for text; without them every function gives its text back. */
+export interface Paint {
+  bold(text: string): string
+  faint(text: string): string
+  error(text: string): string
+  warning(text: string): string
+  good(text: string): string
+  place(text: string): string
+}
+
+/** Colours, or none. */
+export function paint(colours: boolean): Paint {
+  const c = picocolors.createColors(colours)
+  return { bold: c.bold, faint: c.dim, error: c.red, warning: c.yellow, good: c.green, place: c.cyan }
+}
+
+/** Breaks a text into lines of at most so many columns, each after an indent. Long words are left whole. */
+export function wrapped(text: string, columns: number, indent: string): string {
+  const lines: string[] = []
+  let line = ''
+  for (const word of text.split(' ')) {
+    if (line !== '' && indent.length + line.length + 1 + word.length > columns) {
+      lines.push(line)
+      line = word
+    } else line = line === '' ? word : `${line} ${word}`
+  }
+  return [...lines, line].map((one) => `${indent}${one}`).join('\n')
+}

@@ -1,0 +1,88 @@
+import { expandLevel } from '../interactables/index.ts'
+import { diagnosticText, placeFrame, placeText } from '../model/index.ts'
+import {
+  clockText,
+  entryText,
+  logLines,
+  makeStage,
+  readWalkthrough,
+  runWalkthrough,
+  type Stage,
+  type WalkthroughResult,
+} from '../play/index.ts'
+import { paint } from './paint.ts'
+import { readLevelFile, writeDiagnostics } from './read.ts'
+import { exit, type World } from './world.ts'
+
+/** Plays walkthroughs, prints what happened, and says which expectations were not met. */
+export async function playCommand(
+  levelFile: string,
+  walkthroughFiles: readonly string[],
+  json: boolean,
+  world: World,
+): Promise<number> {
+  const read = await readLevelFile(levelFile, world)
+  if (!read) return exit.unusable
+  const stage = makeStage(expandLevel(read.level, read.source))
+  if (!isPlayable(stage, read.text, world)) return exit.unusable
+  let failed = 0
+  let unusable = 0
+  for (const file of walkthroughFiles) {
+    if (world.signal.aborted) return exit.interrupted
+    const text = await world.readText(file)
+    const reading = readWalkthrough(text, file, stage.expanded)
+    if (!reading.value) {
+      writeDiagnostics(reading.diagnostics, text, world)
+      unusable++
+      continue
+    }
+    const result = runWalkthrough(stage, reading.value, reading.source)
+    if (!result.passed) failed++
+    world.out(json ? logLines(read.level.title, result.log) : resultText(result, file, text, world))
+  }
+  if (!json && walkthroughFiles.length > 1) {
+    const played = walkthroughFiles.length - unusable
+    world.out(`${String(played - failed)} of ${String(walkthroughFiles.length)} walkthroughs went as expected.\n`)
+  }
+  return unusable > 0 ? exit.unusable : failed > 0 ? exit.findings : exit.clean
+}
+
+/** A level in which names lead nowhere cannot be played. */
+function isPlayable(stage: Stage, text: string, world: World): boolean {
+  const unknown = stage.expanded.problems.filter((problem) => problem.rule === 'unknown-name')
+  for (const problem of unknown) {
+    const place = stage.expanded.source.place(problem.path)
+    const message = `There is no ${problem.kind} "${problem.name}".`
+    world.err(
+      `${diagnosticText({ code: 'wrong-shape', place, message, found: null, expected: null, nearest: problem.nearest })}\n`,
+    )
+    const frame = placeFrame(text, place)
+    if (frame !== '') world.err(`${frame}\n`)
+  }
+  if (unknown.length > 0) world.err('zintel: a level can be played once all its names lead somewhere; see zintel check.\n')
+  return unknown.length === 0
+}
+
+function resultText(result: WalkthroughResult, file: string, text: string, world: World): string {
+  const colour = paint(world.colours)
+  const lines = [`${colour.bold(result.title)}  ${colour.faint(file)}`, '']
+  for (const [i, step] of result.steps.entries()) {
+    const until = result.steps[i + 1]?.logFrom ?? result.log.length
+    const mark = step.failure !== null ? colour.error('FAIL') : step.isExpectation ? colour.good(' ok ') : '    '
+    lines.push(`${mark} ${step.isExpectation ? colour.faint(step.text) : colour.bold(step.text)}`)
+    for (const entry of result.log.slice(step.logFrom, until)) {
+      lines.push(`     ${colour.faint(clockText(entry.at).padStart(10))}  ${entryText(entry)}`)
+    }
+    if (step.failure === null) continue
+    lines.push(`     ${colour.place(placeText(step.place))}`)
+    lines.push(colour.faint(placeFrame(text, step.place).replaceAll(/^/gm, '     ')))
+    lines.push(`     ${colour.error('Instead')}: ${step.failure}`)
+  }
+  const expected = result.steps.filter((step) => step.isExpectation)
+  const met = expected.filter((step) => step.failure === null).length
+  const other = result.steps.filter((step) => !step.isExpectation && step.failure !== null).length
+  const stuck = other > 0 ? `, and ${String(other)} steps that could not be made` : ''
+  const verdict = `${String(met)} of ${String(expected.length)} expectations met${stuck}.`
+  lines.push('', result.passed ? colour.good(verdict) : colour.error(verdict), '')
+  return `${lines.join('\n')}\n`
+}

@@ -1,0 +1,81 @@
+import { mkdir, open, readFile, rename, rm, stat, writeFile } from 'node:fs/promises'
+import { dirname } from 'node:path'
+import { Unusable, type World } from './world.ts'
+
+/** Files larger than this, in bytes, are not even read. */
+const largestFile = 64 * 1024 * 1024
+
+/** The world of this process. */
+export function processWorld(): World {
+  const controller = new AbortController()
+  process.once('SIGINT', () => {
+    controller.abort()
+  })
+  for (const stream of [process.stdout, process.stderr]) {
+    stream.on('error', (error: NodeJS.ErrnoException) => {
+      // Whoever read our output has stopped reading: there is nobody left to tell.
+      if (error.code === 'EPIPE') process.exit(process.exitCode ?? 0)
+      throw error
+    })
+  }
+  return {
+    out: (text) => process.stdout.write(text),
+    err: (text) => process.stderr.write(text),
+    colours: wantsColours(process.env, process.stdout.isTTY),
+    progressColumns: process.stderr.isTTY ? process.stderr.columns : null,
+    columns: Math.max(40, Math.min(process.stdout.isTTY ? process.stdout.columns : 100, 120)),
+    readText,
+    writeText,
+    now: () => performance.now(),
+    pause: () => new Promise((resume) => setImmediate(resume)),
+    signal: controller.signal,
+  }
+}
+
+/** Colours go to terminals only, and not where `NO_COLOR` is set to anything; `FORCE_COLOR` asks for them anyway. */
+export function wantsColours(env: Readonly<Record<string, string | undefined>>, isTerminal: boolean): boolean {
+  if (env['NO_COLOR'] !== undefined && env['NO_COLOR'] !== '') return false
+  if (env['FORCE_COLOR'] !== undefined && env['FORCE_COLOR'] !== '' && env['FORCE_COLOR'] !== '0') return true
+  return isTerminal && env['TERM'] !== 'dumb'
+}
+
+async function readText(file: string): Promise<string> {
+  try {
+    const { size } = await stat(file)
+    if (size > largestFile) throw new Unusable(`${file}: the file has ${String(size)} bytes, which is too large to be a level.`)
+    const bytes = await readFile(file)
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
+  } catch (error) {
+    throw new Unusable(reason(file, error, 'read'))
+  }
+}
+
+async function writeText(file: string, text: string): Promise<void> {
+  const draft = `${file}.${String(process.pid)}.part`
+  try {
+    await mkdir(dirname(file), { recursive: true })
+    await writeFile(draft, text)
+    const handle = await open(file, 'a')
+    await handle.close()
+    await rename(draft, file)
+  } catch (error) {
+    await rm(draft, { force: true }).catch(() => undefined)
+    throw new Unusable(reason(file, error, 'written'))
+  }
+}
+
+function reason(file: string, error: unknown, done: string): string {
+  if (error instanceof Unusable) return error.message
+  const words: Readonly<Record<string, string>> = {
+    ENOENT: 'there is no such file',
+    EACCES: 'permission is denied',
+    EISDIR: 'it is a folder, not a file',
+    EROFS: 'the disk is read-only',
+    ENOTDIR: 'a part of its path is not a folder',
+    ENAMETOOLONG: 'its name is too long',
+    EEXIST: 'a part of its path is not a folder',
+  }
+  const code = (error as NodeJS.ErrnoException).code ?? ''
+  if (code === 'ERR_ENCODING_INVALID_ENCODED_DATA') return `${file}: the file is not UTF-8 text.`
+  return `${file}: cannot be ${done}: ${words[code] ?? (error instanceof Error ? error.message : String(error))}.`
+}

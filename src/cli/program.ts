@@ -1,0 +1,114 @@
+import { Command, CommanderError } from 'commander'
+import { exit, Unusable, type World } from './world.ts'
+
+const examples = {
+  check: `
+Example:
+  $ zintel check examples/levels/tide-mill-draft.level.yaml
+  $ zintel check --format json levels/*.level.yaml > report.json`,
+  play: `
+Example:
+  $ zintel play examples/levels/tide-mill.level.yaml examples/levels/tide-mill.wrong-way.walkthrough.yaml`,
+  draw: `
+Example:
+  $ zintel draw examples/levels/tide-mill.level.yaml --view plan --out plan.svg`,
+  all: `
+Examples:
+  $ zintel check level.yaml                       what is broken, with steps that show it
+  $ zintel play level.yaml right-way.yaml         play a written walkthrough
+  $ zintel draw level.yaml --view plan --out plan.svg
+
+Exit codes: 0 nothing wrong (advice alone too), 1 findings, 2 the input or the command line could not be used,
+3 nothing found, but something open, 130 interrupted.`,
+}
+
+/** Runs a command line in a world, and gives its exit code. Never throws for anything that a person can do wrong. */
+export async function run(args: readonly string[], world: World): Promise<number> {
+  let code: number = exit.clean
+  const program = makeProgram(world, async (command) => {
+    code = await command
+  })
+  try {
+    await program.parseAsync([...args], { from: 'user' })
+    return code
+  } catch (error) {
+    if (error instanceof CommanderError) return error.exitCode === 0 ? exit.clean : exit.unusable
+    if (!(error instanceof Unusable)) throw error
+    world.err(`zintel: ${error.message}\n`)
+    return exit.unusable
+  }
+}
+
+function makeProgram(world: World, finish: (code: Promise<number>) => Promise<void>): Command {
+  const program = new Command('zintel')
+    .description('Plays players against the doors, chests and keyholes of a level, and proves what is broken.')
+    .addHelpText('after', examples.all)
+    .version('0.1.0', '--version', 'print the version')
+    .helpOption('-h, --help', 'print this')
+    .helpCommand(false)
+    .exitOverride()
+    .configureOutput({
+      writeOut: (text) => {
+        world.out(text)
+      },
+      writeErr: (text) => {
+        world.err(text)
+      },
+      outputError: (text, write) => {
+        write(text.replace(/^error: /, 'zintel: '))
+      },
+    })
+    .showHelpAfterError('Try zintel --help.')
+    .action(() => {
+      program.outputHelp()
+    })
+  program
+    .command('check')
+    .description('find what is broken in levels, with steps that show it')
+    .argument('<file...>', 'level files, YAML 1.2 or JSON')
+    .option('--format <format>', 'text or json', oneOf('--format', ['text', 'json']), 'text')
+    .option('--budget <situations>', 'the most situations to look at', wholeNumber('--budget'), 2_000_000)
+    .addHelpText('after', examples.check)
+    .action(async (files: string[], options: { format: string; budget: number }) => {
+      const { checkCommand } = await import('./check.ts')
+      await finish(checkCommand(files, { json: options.format === 'json', budget: options.budget }, world))
+    })
+  program
+    .command('play')
+    .description('play walkthroughs in a level, and print the log')
+    .argument('<level>', 'a level file')
+    .argument('<walkthrough...>', 'walkthrough files')
+    .option('--format <format>', 'text, or json for JSON Lines', oneOf('--format', ['text', 'json']), 'text')
+    .addHelpText('after', examples.play)
+    .action(async (level: string, walkthroughs: string[], options: { format: string }) => {
+      const { playCommand } = await import('./play.ts')
+      await finish(playCommand(level, walkthroughs, options.format === 'json', world))
+    })
+  program
+    .command('draw')
+    .description('draw a level as SVG')
+    .argument('<level>', 'a level file')
+    .option('--view <view>', 'what to draw: plan', oneOf('--view', ['plan']), 'plan')
+    .option('--out <file>', 'where to write it; standard output if left out')
+    .addHelpText('after', examples.draw)
+    .action(async (level: string, options: { out?: string }) => {
+      const { drawCommand } = await import('./draw.ts')
+      await finish(drawCommand(level, options.out ?? null, world))
+    })
+  return program
+}
+
+function oneOf(option: string, choices: readonly string[]): (value: string) => string {
+  return (value) => {
+    if (choices.includes(value)) return value
+    throw new Unusable(`${option} takes ${choices.join(' or ')}, not "${value}".`)
+  }
+}
+
+function wholeNumber(option: string): (value: string) => number {
+  return (value) => {
+    const number = Number(value)
+    if (/^[0-9]+$/.test(value) && number >= 1 && number <= 500_000_000) return number
+    throw new Unusable(`${option} takes a whole number from 1 to 500000000, not "${value}".`)
+  }
+}

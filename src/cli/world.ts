@@ -1,0 +1,27 @@
+/** Everything that a command needs from the process it runs in: so that tests can run it in theirs. */
+export interface World {
+  /** Writes to standard output. */
+  out(text: string): void
+  /** Writes to standard error. */
+  err(text: string): void
+  /** Whether standard output may have colours. */
+  readonly colours: boolean
+  /** Where standard error shows progress: its columns; null where it is not a terminal. */
+  readonly progressColumns: number | null
+  /** Columns to wrap text at. */
+  readonly columns: number
+  /** The text of a file; throws with a reason for people. */
+  readText(file: string): Promise<string>
+  /** Writes a file whole, or not at all; throws with a reason for people. */
+  writeText(file: string, text: string): Promise<void>
+  now(): number
+  pause(): Promise<void>
+  /** Aborted when the person at the keyboard interrupts. */
+  readonly signal: { readonly aborted: boolean }
+}
+
+/** Exit codes: what a command found. */
+export const exit = { clean: 0, findings: 1, unusable: 2, open: 3, interrupted: 130 } as const
+
+/** A reason, in words, why a command cannot go on; ends it with exit code 2. */
+export class Unusable extends Error {}

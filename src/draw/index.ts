@@ -1,0 +1,1 @@
+export { drawPlan, planFrame, type PlanFrame, type PlanOptions } from './plan.ts'

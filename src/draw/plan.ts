@@ -1,0 +1,228 @@
+import type { Stage } from '../play/index.ts'
+import type { Point } from '../space/index.ts'
+import { type Label, placeLabels } from './labels.ts'
+import { element, escaped, round } from './svg.ts'
+
+/** How a plan is drawn. */
+export interface PlanOptions {
+  /** Pixels a metre; chosen to fit 1200 × 720 where it is left out. */
+  readonly scale?: number | undefined
+  /** The state of each interactable, by name; the initial ones where it is left out. */
+  readonly states?: Readonly<Record<string, string>> | undefined
+  /** Leave out what stands for people and what moves: for a page that draws these itself. */
+  readonly still?: boolean | undefined
+}
+
+/** Where things are on a plan: pixels for metres. */
+export interface PlanFrame {
+  readonly width: number
+  readonly height: number
+  readonly scale: number
+  toPlan(p: Point): Point
+  /** The spot under a pixel, in metres. */
+  toGround(p: Point): Point
+}
+
+const margin = 28
+const footer = 46
+
+const ink = '#25303b'
+const colours = {
+  ground: '#f4efe4',
+  room: '#fffdf7',
+  wall: '#39424d',
+  solid: '#b9b3a4',
+  shut: '#a65232',
+  open: '#7f9a65',
+  range: '#2c6e8f',
+  zone: '#8a5a9e',
+  person: '#d08a1d',
+}
+
+/** Where the plan of a stage puts things. */
+export function planFrame(stage: Stage, scale?: number): PlanFrame {
+  const { rooms, doorways } = stage.space.layout
+  const points = [...rooms, ...doorways].flatMap(({ outline }) => outline)
+  const left = Math.min(...points.map((p) => p[0]))
+  const right = Math.max(...points.map((p) => p[0]))
+  const low = Math.min(...points.map((p) => p[1]))
+  const high = Math.max(...points.map((p) => p[1]))
+  const chosen = scale ?? Math.min((1200 - 2 * margin) / (right - left), (720 - 2 * margin - footer) / (high - low), 120)
+  return {
+    width: (right - left) * chosen + 2 * margin,
+    height: (high - low) * chosen + 2 * margin + footer,
+    scale: chosen,
+    toPlan: ([x, y]) => [margin + (x - left) * chosen, margin + (high - y) * chosen],
+    toGround: ([x, y]) => [left + (x - margin) / chosen, high - (y - margin) / chosen],
+  }
+}
+
+/** The plan of a level as an SVG file: to scale, seen from above, with ranges, zones and bodies. */
+export function drawPlan(stage: Stage, options: PlanOptions = {}): string {
+  const frame = planFrame(stage, options.scale)
+  const parts = [
+    element('rect', { width: frame.width, height: frame.height, fill: colours.ground }),
+    ...rooms(stage, frame),
+    ...zones(stage, frame),
+    ...ranges(stage, frame),
+    ...walls(stage, frame),
+    ...(options.still ? [] : bodies(stage, frame, options.states ?? {})),
+    ...handles(stage, frame),
+    ...(options.still ? [] : people(stage, frame)),
+    ...labels(stage, frame),
+    ...footing(frame),
+  ]
+  const title = element('title', {}, escaped(stage.expanded.level.title))
+  return `${element(
+    'svg',
+    {
+      xmlns: 'http://www.w3.org/2000/svg',
+      viewBox: `0 0 ${round(frame.width)} ${round(frame.height)}`,
+      width: frame.width,
+      height: frame.height,
+      'font-family': 'DejaVu Sans, Verdana, sans-serif',
+      role: 'img',
+    },
+    title,
+    ...parts,
+  )}\n`
+}
+
+function polygon(frame: PlanFrame, outline: readonly Point[], attributes: Record<string, string | number | null>): string {
+  const points = outline.map((p) => frame.toPlan(p).map(round).join(',')).join(' ')
+  return element('polygon', { points, ...attributes })
+}
+
+function rooms({ space }: Stage, frame: PlanFrame): string[] {
+  const { layout } = space
+  return [
+    ...layout.rooms.map(({ outline }) => polygon(frame, outline, { fill: colours.room })),
+    ...layout.doorways.map(({ outline }) => polygon(frame, outline, { fill: colours.room })),
+    ...layout.solids.map((outline) => polygon(frame, outline, { fill: colours.solid, stroke: colours.wall, 'stroke-width': 1 })),
+  ]
+}
+
+function walls({ space }: Stage, frame: PlanFrame): string[] {
+  return space.layout.walls.map(({ a, b }) => {
+    const [x1, y1] = frame.toPlan(a)
+    const [x2, y2] = frame.toPlan(b)
+    return element('line', { x1, y1, x2, y2, stroke: colours.wall, 'stroke-width': 2.5, 'stroke-linecap': 'round' })
+  })
+}
+
+function ranges({ space, expanded }: Stage, frame: PlanFrame): string[] {
+  return expanded.interactables.flatMap(({ index, radius }) => {
+    const figure = space.layout.figures[index]!
+    if (!figure.pressable || !figure.rangeFrom) return []
+    const [cx, cy] = frame.toPlan([figure.rangeFrom[0], figure.rangeFrom[1]])
+    const common = { cx, cy, r: radius * frame.scale, fill: colours.range }
+    return [element('circle', { ...common, 'fill-opacity': 0.06, stroke: colours.range, 'stroke-opacity': 0.55, 'stroke-dasharray': '5 4' })]
+  })
+}
+
+function zones({ space }: Stage, frame: PlanFrame): string[] {
+  const look = { fill: colours.zone, 'fill-opacity': 0.1, stroke: colours.zone, 'stroke-dasharray': '2 3' }
+  return space.layout.zones.map((zone) => {
+    if (zone.kind === 'polygon') return polygon(frame, zone.outline, look)
+    const [cx, cy] = frame.toPlan(zone.at)
+    return element('circle', { cx, cy, r: zone.radius * frame.scale, ...look })
+  })
+}
+
+function bodies({ space, expanded }: Stage, frame: PlanFrame, states: Readonly<Record<string, string>>): string[] {
+  return expanded.interactables.flatMap((placed) => {
+    const { body } = space.layout.figures[placed.index]!
+    if (!body) return []
+    const name = states[placed.name]
+    const state = placed.states.find((one) => one.name === name) ?? placed.states[placed.initial]!
+    const fill = state.blocksWalk ? colours.shut : 'none'
+    const stroke = state.blocksWalk ? ink : colours.open
+    const dash = state.blocksWalk ? null : '4 3'
+    return [polygon(frame, body, { fill, stroke, 'stroke-width': 1.5, 'stroke-dasharray': dash })]
+  })
+}
+
+function handles({ space, expanded }: Stage, frame: PlanFrame): string[] {
+  return expanded.interactables.flatMap(({ index }) => {
+    const { handle, pressable } = space.layout.figures[index]!
+    if (!handle) return []
+    const [cx, cy] = frame.toPlan([handle[0], handle[1]])
+    return [element('circle', { cx, cy, r: 4, fill: pressable ? colours.range : colours.zone, stroke: '#fff', 'stroke-width': 1.2 })]
+  })
+}
+
+function people({ expanded }: Stage, frame: PlanFrame): string[] {
+  return expanded.characters.map(({ start, girth }) => {
+    const [cx, cy] = frame.toPlan(start)
+    return element('circle', { cx, cy, r: (girth / 2) * frame.scale, fill: colours.person, 'fill-opacity': 0.85, stroke: ink })
+  })
+}
+
+function labels({ space, expanded }: Stage, frame: PlanFrame): string[] {
+  const roomLabels = space.layout.rooms.map(({ name, outline }): Label => {
+    const at = frame.toPlan(middle(outline))
+    return { text: expanded.level.rooms[name]?.title ?? name, at, size: 15, gap: 0, kind: 'room' }
+  })
+  const named = expanded.interactables.flatMap((placed): Label[] => {
+    const { handle } = space.layout.figures[placed.index]!
+    if (!handle) return []
+    return [{ text: placed.name, at: frame.toPlan([handle[0], handle[1]]), size: 12, gap: 8, kind: 'thing' }]
+  })
+  const people = expanded.characters.map(({ name, start, girth }): Label => {
+    return { text: name, at: frame.toPlan(start), size: 12, gap: (girth / 2) * frame.scale + 4, kind: 'person' }
+  })
+  return placeLabels([...named, ...people, ...roomLabels], frame.width, frame.height - footer).map(({ label, x, y }) =>
+    element(
+      'text',
+      {
+        x,
+        y,
+        'font-size': label.size,
+        'text-anchor': 'middle',
+        'dominant-baseline': 'central',
+        fill: label.kind === 'room' ? '#8b8371' : ink,
+        'font-style': label.kind === 'room' ? 'italic' : null,
+        'paint-order': 'stroke',
+        stroke: colours.room,
+        'stroke-width': 3.5,
+        'stroke-linejoin': 'round',
+      },
+      escaped(label.text),
+    ),
+  )
+}
+
+function middle(outline: readonly Point[]): Point {
+  const xs = outline.map((p) => p[0])
+  const ys = outline.map((p) => p[1])
+  return [(Math.min(...xs) + Math.max(...xs)) / 2, (Math.min(...ys) + Math.max(...ys)) / 2]
+}
+
+/** The scale, and what the colours mean. */
+function footing(frame: PlanFrame): string[] {
+  const y = frame.height - 22
+  const text = (x: number, words: string): string =>
+    element('text', { x, y, 'font-size': 12, fill: ink, 'dominant-baseline': 'central' }, escaped(words))
+  const keys: [string, string][] = [
+    [element('rect', { x: 0, y: y - 6, width: 14, height: 12, fill: colours.shut, stroke: ink }), 'body that blocks'],
+    [element('circle', { cx: 7, cy: y, r: 7, fill: colours.range, 'fill-opacity': 0.1, stroke: colours.range, 'stroke-dasharray': '4 3' }), 'range'],
+    [element('circle', { cx: 7, cy: y, r: 7, fill: colours.zone, 'fill-opacity': 0.15, stroke: colours.zone, 'stroke-dasharray': '2 3' }), 'zone'],
+    [element('circle', { cx: 7, cy: y, r: 4, fill: colours.range }), 'handle'],
+    [element('circle', { cx: 7, cy: y, r: 7, fill: colours.person }), 'start'],
+  ]
+  const parts: string[] = []
+  let x = margin
+  for (const [mark, words] of keys) {
+    if (x + 22 + words.length * 7.2 > frame.width - 3 * frame.scale - margin - 30) break
+    parts.push(element('g', { transform: `translate(${round(x)} 0)` }, mark, text(22, words)))
+    x += 22 + words.length * 7.2 + 22
+  }
+  const bar = Math.min(2, (frame.width - 2 * margin) / frame.scale)
+  const end = frame.width - margin
+  const start = end - bar * frame.scale
+  parts.push(
+    element('path', { d: `M${round(start)} ${round(y - 4)}v8M${round(start)} ${round(y)}H${round(end)}M${round(end)} ${round(y - 4)}v8`, stroke: ink, fill: 'none', 'stroke-width': 1.5 }),
+    element('text', { x: start - 8, y, 'font-size': 12, fill: ink, 'text-anchor': 'end', 'dominant-baseline': 'central' }, `${round(bar)} m`),
+  )
+  return parts
+}

@@ -1,0 +1,44 @@
+import type { Loss } from '../explore/index.ts'
+import type { Stage } from '../play/index.ts'
+import { rowTitle } from './dead-transition.ts'
+import { absent, type Asked, type Context, found, type Found, open } from './rule.ts'
+
+/**
+ * The questions about losing goals: `wasted-item` where the losing transition spends something, else `soft-lock`.
+ * Goals that cannot be met anyway are not asked about.
+ */
+export function askLosses({ stage, evidence }: Context, rule: 'soft-lock' | 'wasted-item'): Asked[] {
+  return stage.expanded.goals.flatMap(({ name }, goal) => {
+    const answer = evidence.softLocks[goal]
+    if (!answer) return []
+    if (answer.answer === 'open') return [open(name, answer.why)]
+    const own = evidence.losses[goal]!.filter((loss) => spentBy(stage, loss).length > 0 === (rule === 'wasted-item'))
+    return [own.length === 0 ? absent(name) : found(name, ...own.map((loss) => foundLoss(stage, goal, loss, rule)))]
+  })
+}
+
+function foundLoss(stage: Stage, goal: number, loss: Loss, rule: 'soft-lock' | 'wasted-item'): Found {
+  const { name, title, path } = stage.expanded.goals[goal]!
+  const row = loss.row === null ? null : stage.tables.rows[loss.row]!
+  return {
+    path: row ? row.transition.path : path,
+    facts: {
+      rule,
+      goal: name,
+      title,
+      interactable: row ? stage.expanded.interactables[row.machine]!.name : null,
+      transition: row ? rowTitle(stage, row) : null,
+      items: spentBy(stage, loss),
+      fewest: loss.fewest,
+    },
+    steps: loss.steps,
+    grant: row ? { grant: 'harmless', row: row.index } : null,
+  }
+}
+
+function spentBy({ tables, expanded }: Stage, loss: Loss): string[] {
+  if (loss.row === null) return []
+  return tables.rows[loss.row]!.transition.changes.flatMap((change) =>
+    change.kind === 'spend' ? [expanded.items[change.item]!.title] : [],
+  )
+}

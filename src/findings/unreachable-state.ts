@@ -1,0 +1,30 @@
+import type { Tables } from '../machine/index.ts'
+import { absent, type Asked, type Context, found, open, type Rule } from './rule.ts'
+
+/** A state that nothing any player does leads to. */
+export const unreachableState: Rule = {
+  name: 'unreachable-state',
+  severity: 'warning',
+  ask(context) {
+    return context.stage.expanded.interactables.flatMap((placed, machine) =>
+      placed.states.map((_, state) => askOne(context, machine, state)),
+    )
+  },
+}
+
+function askOne({ stage, evidence }: Context, machine: number, state: number): Asked {
+  const placed = stage.expanded.interactables[machine]!
+  const { name, path } = placed.states[state]!
+  const subject = `${placed.name}/${name}`
+  const answers = leadingTo(stage.tables, machine, state).map((row) => evidence.dead[row]!)
+  if (state === placed.initial || answers.some(({ answer }) => answer === 'absent')) return absent(subject)
+  const unsettled = answers.find((one) => one.answer === 'open')
+  if (unsettled?.answer === 'open') return open(subject, unsettled.why)
+  const facts = { rule: 'unreachable-state', interactable: placed.name, state: name } as const
+  return found(subject, { path, facts, steps: [], grant: { grant: 'state', machine, state } })
+}
+
+/** The rows that lead to a state, by number. */
+export function leadingTo({ rows }: Tables, machine: number, state: number): number[] {
+  return rows.filter((row) => row.machine === machine && row.to === state).map((row) => row.index)
+}

@@ -1,0 +1,200 @@
+import { milliseconds, type Place, type Source } from '../model/index.ts'
+import type { LogEntry, Unmet } from './log.ts'
+import { Play, type Stage } from './play.ts'
+import type { Expectation, Fact, Walkthrough, WalkthroughStep } from './walkthrough.ts'
+import { entryText } from './words.ts'
+
+/** What came of one step of a walkthrough. */
+export interface StepResult {
+  /** The step in words. */
+  readonly text: string
+  readonly isExpectation: boolean
+  /** Null where it went well; else what was true instead. */
+  readonly failure: string | null
+  readonly place: Place
+  /** Milliseconds since the play began, after the step. */
+  readonly at: number
+  /** How many entries the log had before the step. */
+  readonly logFrom: number
+}
+
+/** What came of a walkthrough. */
+export interface WalkthroughResult {
+  readonly title: string
+  readonly steps: readonly StepResult[]
+  readonly passed: boolean
+  readonly log: readonly LogEntry[]
+  readonly play: Play
+}
+
+const longestWalk = 3_600_000
+
+/** Plays a walkthrough: all its steps, in order, also after one has failed. */
+export function runWalkthrough(stage: Stage, walkthrough: Walkthrough, source: Source): WalkthroughResult {
+  const play = new Play(stage)
+  let since = 0
+  const steps = walkthrough.steps.map((step, i): StepResult => {
+    const logFrom = play.log.length
+    const isExpectation = typeof step !== 'string' && step.expect !== undefined
+    if (!isExpectation && (typeof step === 'string' || step.wait === undefined)) since = play.log.length
+    const failure = perform(play, step, since)
+    return { text: stepText(step), isExpectation, failure, place: source.place(`steps.${String(i)}`), at: play.now, logFrom }
+  })
+  const passed = steps.every((step) => step.failure === null)
+  return { title: walkthrough.title, steps, passed, log: play.log, play }
+}
+
+/** Makes one step; `since` is the first log entry that an expectation may be about. Gives what went wrong. */
+function perform(play: Play, step: WalkthroughStep, since: number): string | null {
+  if (play.ended !== null) return 'the play has ended: signals without end'
+  if (step === 'press') {
+    play.press(0)
+    return null
+  }
+  if (step.press !== undefined) return pressOn(play, step.press)
+  if (step['walk-to'] !== undefined) return walkTo(play, step['walk-to'], step.via)
+  if (step.wait !== undefined) play.advance(milliseconds(step.wait))
+  if (step.steer !== undefined) play.steer(0, step.steer === 'stop' ? null : step.steer)
+  return step.expect ? expect(play, step.expect, since) : null
+}
+
+function pressOn(play: Play, name: string): string | null {
+  const since = play.log.length
+  play.press(0)
+  const press = play.log.slice(since).find((entry) => entry.what === 'press')
+  if (press?.interactable === name) return null
+  return press ? entryText(press) : 'nothing happened'
+}
+
+function walkTo(
+  play: Play,
+  target: string | readonly [number, number],
+  via: readonly (readonly [number, number])[] | undefined,
+): string | null {
+  if (via) play.walk(0, via)
+  else if (!play.walkTo(0, target)) return 'there is no way to it now'
+  play.advanceWhileWalking(0, longestWalk)
+  const last = play.log[play.log.length - 1]
+  const stopped = play.log.findLast((entry) => entry.what === 'stopped' || entry.what === 'arrived')
+  return last && stopped?.what === 'stopped' ? entryText(stopped) : null
+}
+
+function expect(play: Play, expectation: Expectation, since: number): string | null {
+  if (expectation.not) return expectNot(play, expectation.not, expectation.for, since)
+  const until = play.now + (expectation.within === undefined ? 0 : milliseconds(expectation.within))
+  return comesTrue(play, expectation, since, until) ? null : insteadText(play, expectation, since)
+}
+
+function expectNot(play: Play, fact: Fact, seconds: number | undefined, since: number): string | null {
+  const until = play.now + (seconds === undefined ? 0 : milliseconds(seconds))
+  return comesTrue(play, fact, since, until) ? `it was so at ${(play.now / 1000).toFixed(3)} s` : null
+}
+
+/** Lets time pass, moment by moment, until something is so, or until a time. */
+function comesTrue(play: Play, fact: Fact, since: number, until: number): boolean {
+  while (!isSo(play, fact, since)) {
+    if (play.now >= until || play.ended !== null) return false
+    const pause = play.isWalking(0) ? 1 : (play.nextDue() ?? until - play.now)
+    play.advance(Math.min(Math.max(1, pause), until - play.now))
+  }
+  return true
+}
+
+/** Whether something is so now, or has happened since a log entry. */
+function isSo(play: Play, fact: Fact, since: number): boolean {
+  const { expanded } = play.stage
+  const log = play.log.slice(since)
+  if (fact.interactable !== undefined) {
+    const placed = expanded.interactables.find(({ name }) => name === fact.interactable)
+    return placed !== undefined && play.stateOf(placed.index) === fact.is
+  }
+  if (fact.carries !== undefined) return carried(play, fact.carries) >= (fact.count ?? 1)
+  if (fact.flag !== undefined) {
+    return play.isSet(expanded.flags.findIndex(({ name }) => name === fact.flag)) === (fact.is !== false)
+  }
+  if (fact.goal !== undefined) return play.goalsMet().includes(fact.goal)
+  if (fact.prompt !== undefined) return play.view(0).prompts.includes(fact.prompt)
+  return log.some((entry) => happened(entry, fact))
+}
+
+function happened(entry: LogEntry, fact: Fact): boolean {
+  if (entry.what === 'feedback') {
+    return entry.channel === 'sound' ? entry.text === fact.sound : entry.text === fact.message
+  }
+  if (entry.what !== 'press') return false
+  const wanted = fact[entry.outcome]
+  if (entry.outcome === 'unanswered') return wanted === true
+  if (wanted !== entry.interactable) return false
+  return fact.because === undefined || entry.unmet.some((unmet) => isReason(unmet, fact.because ?? {}))
+}
+
+function isReason(unmet: Unmet, because: NonNullable<Fact['because']>): boolean {
+  if ('carries' in unmet) return unmet.carries === because.carries
+  if ('interactable' in unmet) return unmet.interactable === because.interactable
+  if ('flag' in unmet) return unmet.flag === because.flag
+  return false
+}
+
+function carried(play: Play, item: string): number {
+  const index = play.stage.expanded.items.findIndex(({ name }) => name === item)
+  return index < 0 ? 0 : play.carried(0, index)
+}
+
+/** What was true instead of what was expected. */
+function insteadText(play: Play, fact: Fact, since: number): string {
+  const { expanded } = play.stage
+  if (fact.interactable !== undefined) {
+    const placed = expanded.interactables.find(({ name }) => name === fact.interactable)
+    return placed ? `${placed.name} is ${play.stateOf(placed.index)}` : 'there is no such interactable'
+  }
+  if (fact.carries !== undefined) return `carries ${String(carried(play, fact.carries))} ${fact.carries}`
+  if (fact.flag !== undefined) return `flag ${fact.flag} is ${fact.is === false ? 'set' : 'not set'}`
+  if (fact.goal !== undefined) return `goals met so far: ${play.goalsMet().join(', ') || 'none'}`
+  if (fact.prompt !== undefined) return `prompts: ${play.view(0).prompts.map((text) => `"${text}"`).join(', ') || 'none'}`
+  const log = play.log.slice(since)
+  const presses = log.filter((entry) => entry.what === 'press')
+  if (fact.sound !== undefined || fact.message !== undefined) {
+    const told = log.filter((entry) => entry.what === 'feedback').map(entryText)
+    return told.length > 0 ? told.join('; ') : 'nothing was perceived'
+  }
+  return presses.length > 0 ? presses.map(entryText).join('; ') : `nothing was pressed${reasonText(fact)}`
+}
+
+function reasonText(fact: Fact): string {
+  return fact.because === undefined ? '' : ', so there was no reason either'
+}
+
+/** A step in words. */
+function stepText(step: WalkthroughStep): string {
+  if (step === 'press') return 'press'
+  if (step.press !== undefined) return `press ${step.press}`
+  if (step['walk-to'] !== undefined) {
+    const to = step['walk-to']
+    return `walk to ${typeof to === 'string' ? to : `(${to.join(', ')})`}`
+  }
+  if (step.wait !== undefined) return `wait ${String(step.wait)} s`
+  if (step.steer !== undefined) return step.steer === 'stop' ? 'stop' : `steer (${step.steer.join(', ')})`
+  return `expect ${step.expect ? expectationText(step.expect) : ''}`
+}
+
+function expectationText({ not, within, for: during, ...fact }: Expectation): string {
+  const time = within !== undefined ? ` within ${String(within)} s` : during !== undefined ? ` for ${String(during)} s` : ''
+  return not ? `not ${factText(not)}${time}` : `${factText(fact)}${time}`
+}
+
+function factText(fact: Fact): string {
+  if (fact.interactable !== undefined) return `${fact.interactable} is ${String(fact.is)}`
+  if (fact.carries !== undefined) return `carries ${fact.count === undefined ? '' : `${String(fact.count)} `}${fact.carries}`
+  if (fact.flag !== undefined) return `flag ${fact.flag} is ${fact.is === false ? 'not set' : 'set'}`
+  if (fact.goal !== undefined) return `goal ${fact.goal} is met`
+  if (fact.sound !== undefined) return `sound "${fact.sound}"`
+  if (fact.message !== undefined) return `message "${fact.message}"`
+  if (fact.prompt !== undefined) return `prompt "${fact.prompt}"`
+  if (fact.unanswered) return 'unanswered'
+  for (const outcome of ['accepted', 'refused', 'ignored'] as const) {
+    const because = fact.because ? ` because of ${Object.values(fact.because).join(', ')}` : ''
+    if (fact[outcome] !== undefined) return `${fact[outcome]} ${outcome}${because}`
+  }
+  return ''
+}
+
