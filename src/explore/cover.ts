@@ -6,7 +6,7 @@ import { rehearse, type Rehearsal, replay, runsOf, shortened } from './steps.ts'
 import { SureMoves } from './sure.ts'
 import { findTrail, type IsFound } from './trail.ts'
 import { initialRegisters, millisecondClocks, Step } from '../machine/index.ts'
-import { timedHop, wayTo } from '../space/index.ts'
+import { cellAt, timedHop, wayTo } from '../space/index.ts'
 
 /** Situations that a search for sure moves from the start looks at before it gives up. */
 const trailLimit = 20_000
@@ -24,15 +24,18 @@ export class Coverage {
     this.sure = new SureMoves(stage)
   }
 
-  /** Plays a route through a search; null where Play goes another way. */
-  play(search: Search, route: Route, isDone: (play: Play) => boolean): Rehearsal | null {
+  /**
+   * Plays a route through a search; null where Play goes another way. With `tidy`, walks find their own way if that
+   * will do, which reads better; without, they pass the standing spots, which is quicker.
+   */
+  play(search: Search, route: Route, tidy: boolean, isDone: (play: Play) => boolean): Rehearsal | null {
     const ends = runEnds(route)
     const regs = new Int32Array(this.stage.tables.at.size)
     const hasWaited = (play: Play, run: number): boolean => {
       search.read(ends[run]!, regs)
       return isAlike(this.stage, play.registers(), regs)
     }
-    for (const direct of [true, false]) {
+    for (const direct of [tidy, !tidy]) {
       const rehearsal = this.#played(rehearse(this.stage, route.moves, { direct, exact: false, hasWaited }))
       if (rehearsal && isDone(rehearsal.play)) return rehearsal
     }
@@ -75,8 +78,7 @@ export class Coverage {
     const patch = patchAt(person.start)
     if (patch < 0 || !patches[patch]!.sure) return null
     const { spot } = patches[patch]!
-    const cell =
-      Math.floor((spot[1] - grid.low) / grid.size) * grid.columns + Math.floor((spot[0] - grid.left) / grid.size)
+    const cell = cellAt(grid, spot)
     const way = wayTo(space, 0, person.start, (at) => at === cell, [], spot)
     if (!way) return null
     const regs = initialRegisters(tables)
@@ -121,7 +123,8 @@ export function* coverRows(search: Search, cover: Coverage): Generator<undefined
     if (cover.rows.has(row)) continue
     const next = edgeTaking(search, first, row)
     if (next >= 0) {
-      cover.play(search, routeOver(search, [...firstRoute(search, first).nodes, next]), () => cover.rows.has(row))
+      const route = routeOver(search, [...firstRoute(search, first).nodes, next])
+      cover.play(search, route, false, () => cover.rows.has(row))
     }
     yield
     if (!cover.rows.has(row)) cover.seek((_regs, _patch, _held, taken) => taken.includes(row), () => cover.rows.has(row))

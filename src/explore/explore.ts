@@ -143,7 +143,7 @@ function goalAnswer(search: Search, cover: Coverage, goal: number, sets: GoalSet
   if (cover.goals.has(name)) return absent
   if (!sets.everMet) return gap === null ? found : open(gap)
   const at = firstHolding(search, goal)
-  cover.play(search, firstRoute(search, at), (play) => play.goalsMet().includes(name))
+  cover.play(search, firstRoute(search, at), false, (play) => play.goalsMet().includes(name))
   const bit = 1 << goal
   if (!cover.goals.has(name)) {
     cover.seek(

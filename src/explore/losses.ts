@@ -134,7 +134,7 @@ function playLoss(
   const blamed = search.stage.tables.rows[row]
   const isDone = (play: Play): boolean => (!blamed || isSetOff(play, blamed)) && isLostPlay(search, sets, play)
   for (const move of moves) {
-    const rehearsal = cover.play(search, fewest.route(move.from, move.to), isDone)
+    const rehearsal = cover.play(search, fewest.route(move.from, move.to), true, isDone)
     if (rehearsal && checked(search, rehearsal.steps, isDone)) {
       return { row: row < 0 ? null : row, steps: rehearsal.steps, fewest: true }
     }

@@ -77,7 +77,7 @@ function playRefusal(
     const to = fewest.route(index, null)
     const press = { kind: moveKind.press, what: machine, patch: search.patchOf(index), ms: -1 }
     const route: Route = { nodes: [...to.nodes, index], moves: [...to.moves, press] }
-    const rehearsal = cover.play(search, route, isDone)
+    const rehearsal = cover.play(search, route, true, isDone)
     if (rehearsal) return { row, steps: rehearsal.steps }
   }
   const silentAt = new Set(places)

@@ -1,5 +1,5 @@
 import { Play, type Stage } from '../play/index.ts'
-import { inPolygon, type Point, wayTo } from '../space/index.ts'
+import { cellAt, inPolygon, type Point, wayTo } from '../space/index.ts'
 import { moveKind } from './moves.ts'
 import type { TrailMove } from './trail.ts'
 
@@ -166,8 +166,7 @@ function ground(play: Play, from: Point, patch: number): Point[] | null {
   const { space } = play.stage
   const { patches, grid } = space.patches[0]!
   const { spot } = patches[patch]!
-  const cell =
-    Math.floor((spot[1] - grid.low) / grid.size) * grid.columns + Math.floor((spot[0] - grid.left) / grid.size)
+  const cell = cellAt(grid, spot)
   const way = wayTo(space, 0, from, (at) => at === cell, play.blocking(), spot)
   return way ? [...way.via] : null
 }

@@ -8,7 +8,7 @@ export class Store {
   readonly words: number
   count = 0
   readonly #columns: Column[]
-  #table = new Int32Array(1 << 12)
+  #table = new Int32Array(1 << 9)
 
   constructor(words: number) {
     this.words = words

@@ -176,6 +176,8 @@ interface Row {
   readonly definition: NonNullable<TypeDefinition['transitions']>[number]
   /** Its own path in the level; null for a built-in type's row. */
   readonly path: string | null
+  /** The settings that say whether it is there, and those that its parts are taken from. */
+  readonly hangsOn: readonly string[]
   readonly asked: readonly string[]
 }
 
@@ -183,9 +185,10 @@ interface Row {
 function presentRows(one: Draft, base: Base): Row[] {
   const all = Object.keys(one.type.states ?? {})
   return (one.type.transitions ?? []).flatMap((row, i) => {
+    const hangsOn: string[] = []
     const asked: string[] = []
     const path = one.chain.rows[i] ?? null
-    if (!isProvided(row.if, one.values, asked)) return []
+    if (!isProvided(row.if, one.values, hangsOn)) return []
     const definition = filledIn(row, one.values, asked)
     if (!definition) return []
     const listed = [row.from].flat()
@@ -198,7 +201,7 @@ function presentRows(one: Draft, base: Base): Row[] {
     if (present.length === 0) return []
     const known = row.to === undefined || all.includes(row.to)
     if (known && row.to !== undefined && !one.states.includes(row.to)) return []
-    return [{ definition: { ...definition, from: present }, path, asked }]
+    return [{ definition: { ...definition, from: present }, path, hangsOn, asked }]
   })
 }
 
@@ -250,8 +253,8 @@ function transition(one: Draft, row: Row, zones: Readonly<Record<string, number>
 /** The line that made a row: its own; for a built-in type the last setting that it hangs on and the copy gives. */
 function madeBy(one: Draft, row: Row): string {
   if (row.path !== null) return row.path
-  const given = row.asked.filter((path) => settingAt(one.copy.set ?? {}, path) !== undefined)
-  const last = given[given.length - 1]
+  const isGiven = (path: string): boolean => settingAt(one.copy.set ?? {}, path) !== undefined
+  const last = row.hangsOn.filter(isGiven).at(-1) ?? row.asked.find(isGiven)
   return last === undefined ? one.path : `${one.path}.set.${last}`
 }
 

@@ -106,34 +106,42 @@ class Nodes {
 
 /** Joins neighbouring cells, corners included, where they share a sign. */
 function joinAlike(grid: Grid, nodes: Nodes): void {
-  const { cells, first } = nodes
   const { columns } = grid
-  for (const [cell, own] of cells.entries()) {
-    if (!own) continue
+  for (let cell = 0; cell < nodes.cells.length; cell++) {
+    if (!nodes.cells[cell]) continue
     const column = cell % columns
-    const ahead = [column + 1 < columns ? cell + 1 : -1, cell + columns]
-    ahead.push(column > 0 ? cell + columns - 1 : -1, column + 1 < columns ? cell + columns + 1 : -1)
-    for (const next of ahead) {
-      const other = next < 0 ? null : cells[next]
-      if (!other) continue
-      for (const [i, sign] of own.entries()) {
-        const j = other.indexOf(sign)
-        if (j >= 0) nodes.join(first[cell]! + i, first[next]! + j)
-      }
-    }
+    const isLast = column + 1 === columns
+    if (!isLast) joinCells(nodes, cell, cell + 1)
+    if (column > 0) joinCells(nodes, cell, cell + columns - 1)
+    joinCells(nodes, cell, cell + columns)
+    if (!isLast) joinCells(nodes, cell, cell + columns + 1)
+  }
+}
+
+function joinCells(nodes: Nodes, cell: number, next: number): void {
+  const own = nodes.cells[cell]!
+  const other = nodes.cells[next]
+  if (!other) return
+  for (let i = 0; i < own.length; i++) {
+    const j = other.indexOf(own[i]!)
+    if (j >= 0) nodes.join(nodes.first[cell]! + i, nodes.first[next]! + j)
   }
 }
 
 function describe(grid: Grid, nodes: Nodes, numbers: Int32Array, sureAt: Int32Array, signs: Signs): Patch[] {
   const depth = depths(grid, sureAt)
   const best: { sign: number; cell: number; depth: number; cells: number }[] = []
-  for (const [cell, own] of nodes.cells.entries()) {
-    for (const [i, sign] of (own ?? []).entries()) {
+  for (let cell = 0; cell < nodes.cells.length; cell++) {
+    const own = nodes.cells[cell]
+    if (!own) continue
+    for (let i = 0; i < own.length; i++) {
       const patch = numbers[nodes.first[cell]! + i]!
-      const before = (best[patch] ??= { sign, cell, depth: -1, cells: 0 })
+      const before = (best[patch] ??= { sign: own[i]!, cell, depth: -1, cells: 0 })
       before.cells++
       const deep = sureAt[cell] === patch ? depth[cell]! : 0
-      if (deep > before.depth) Object.assign(before, { cell, depth: deep })
+      if (deep <= before.depth) continue
+      before.cell = cell
+      before.depth = deep
     }
   }
   return best.map(({ sign, cell, depth: deep, cells }, index) => ({
@@ -146,34 +154,22 @@ function describe(grid: Grid, nodes: Nodes, numbers: Int32Array, sureAt: Int32Ar
   }))
 }
 
-/** For each sure cell, how many steps it is from the border of its patch, corners included. */
+/** For each sure cell, how many steps it is from the border of its patch, corners included; 0 for other cells. */
 function depths(grid: Grid, sureAt: Int32Array): Int32Array {
-  const { columns, rows } = grid
   const depth = new Int32Array(sureAt.length)
   let wave: number[] = []
-  const around = (cell: number): number[] => {
-    const column = cell % columns
-    const next: number[] = []
-    for (const dy of [-columns, 0, columns]) {
-      for (const dx of [-1, 0, 1]) {
-        const inside = column + dx >= 0 && column + dx < columns && cell + dy >= 0 && cell + dy < columns * rows
-        next.push(inside ? cell + dy + dx : -1)
-      }
-    }
-    return next
-  }
   for (let cell = 0; cell < sureAt.length; cell++) {
-    if (sureAt[cell]! < 0) continue
-    if (around(cell).some((next) => next < 0 || sureAt[next] !== sureAt[cell])) {
-      depth[cell] = 1
-      wave.push(cell)
-    }
+    if (sureAt[cell]! < 0 || !isAtBorder(grid, sureAt, cell)) continue
+    depth[cell] = 1
+    wave.push(cell)
   }
   for (let level = 2; wave.length > 0; level++) {
     const ahead: number[] = []
     for (const cell of wave) {
-      for (const next of around(cell)) {
-        if (next >= 0 && sureAt[next]! >= 0 && depth[next] === 0) {
+      // A cell that has no depth yet is not at a border: its neighbours are all inside the grid, as this one's are.
+      for (let dy = -grid.columns; dy <= grid.columns; dy += grid.columns) {
+        for (let next = cell + dy - 1; next <= cell + dy + 1; next++) {
+          if (depth[next] !== 0 || !(sureAt[next]! >= 0)) continue
           depth[next] = level
           ahead.push(next)
         }
@@ -184,13 +180,24 @@ function depths(grid: Grid, sureAt: Int32Array): Int32Array {
   return depth
 }
 
+function isAtBorder({ columns, rows }: Grid, sureAt: Int32Array, cell: number): boolean {
+  const column = cell % columns
+  if (column === 0 || column === columns - 1 || cell < columns || cell >= columns * (rows - 1)) return true
+  const own = sureAt[cell]
+  for (let dy = -columns; dy <= columns; dy += columns) {
+    if (sureAt[cell + dy - 1] !== own || sureAt[cell + dy] !== own || sureAt[cell + dy + 1] !== own) return true
+  }
+  return false
+}
+
 /**
  * Patches that share an uncertain cell touch. Where they differ in more than one zone or body, the patches between
  * them are there too, so that every step changes at most one.
  */
 function neighbours(nodes: Nodes, numbers: Int32Array, patches: readonly Patch[]): number[][] {
   const beside = patches.map(() => new Set<number>())
-  for (const [cell, own] of nodes.cells.entries()) {
+  for (let cell = 0; cell < nodes.cells.length; cell++) {
+    const own = nodes.cells[cell]
     if (!own || own.length < 2) continue
     for (let i = 0; i < own.length; i++) {
       const one = numbers[nodes.first[cell]! + i]!

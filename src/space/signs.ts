@@ -67,6 +67,7 @@ export function signCells(
     if (stands === standing.nowhere) return null
     const known = facts.get(cell)
     if (!known) return plain
+    if (isPlain(known, 2 * grid.slack)) return [signs.number(plainSign(known))]
     const found = alternatives(known, 2 * grid.slack)
     if (found.length > mostAlternatives) tooCoarse = true
     return [...new Set(found.slice(0, mostAlternatives).map((sign) => signs.number(sign)))]
@@ -157,6 +158,27 @@ function gatherFacts(expanded: Expanded, layout: Layout, character: PlacedCharac
 function fromEverywhere(interactable: number): Near {
   return { interactable, answers: 'yes', distance: 1e6 + interactable, priority: -1000, hiders: [] }
 }
+
+/** Whether nothing is undecided. */
+function isPlain({ zones, bodies, near }: Facts, slack: number): boolean {
+  for (const index in zones) if (zones[index] === 'maybe') return false
+  for (const index in bodies) if (bodies[index] === 'maybe') return false
+  for (const one of near) {
+    if (one.answers === 'maybe' || one.hiders.some(({ hides }) => hides === 'maybe')) return false
+    for (const other of near) if (other !== one && !surelyBefore(one, other, slack) && !surelyBefore(other, one, slack)) return false
+  }
+  return true
+}
+
+/** The one sign of spots for which nothing is undecided. */
+function plainSign({ zones, bodies, near }: Facts): Sign {
+  const order = near.length < 2 ? near : [...near].sort((a, b) => (surelyBefore(a, b, 0) ? -1 : 1))
+  const hiders = (one: Near): number[] => (one.hiders.length === 0 ? none : one.hiders.map((hider) => hider.interactable))
+  const candidates = order.map((one) => ({ interactable: one.interactable, hiders: hiders(one) }))
+  return { zones: Object.keys(zones).map(Number), bodies: Object.keys(bodies).map(Number), candidates }
+}
+
+const none: number[] = []
 
 /** Every sign that spots with these facts may have; lengths closer than `slack` may be either way round. */
 function alternatives(facts: Facts, slack: number): Sign[] {

@@ -1,6 +1,6 @@
 import type { Expanded, PlacedCharacter } from '../interactables/index.ts'
 import type { Point } from './geometry.ts'
-import { makeGrid, standing } from './grid.ts'
+import { cellAt, makeGrid, standing } from './grid.ts'
 import { type Layout, layOut } from './layout.ts'
 import { inZone, onBody, walkLeg } from './legs.ts'
 import { cutPatches, type Patches } from './patches.ts'
@@ -65,26 +65,27 @@ export interface Hop {
 const gap = 3
 
 function hopsFrom(space: Space, character: number, patch: number): Hop[] {
+  return nearPatches(space.patches[character]!, patch).flatMap((to) => {
+    const hop = hopBetween(space, character, patch, to)
+    return hop ? [hop] : []
+  })
+}
+
+function hopBetween(space: Space, character: number, from: number, to: number): Hop | null {
   const { grid, patches, sureAt } = space.patches[character]!
-  const person = space.expanded.characters[character]!
-  const start = patches[patch]!
-  const near = nearPatches(space.patches[character]!, patch)
-  const wanted = new Set(near)
+  const [start, end] = [patches[from]!, patches[to]!]
   const rules = hopRules(space, character, start.sign.bodies, start.sign.zones)
-  const flood = new Flood(grid, cellOf(space.patches[character]!, start.spot), rules)
-  const spots = new Map(near.map((index) => [cellOf(space.patches[character]!, patches[index]!.spot), index]))
-  const hops: Hop[] = []
-  for (let cell = flood.next(); cell >= 0 && wanted.size > 0; cell = flood.next()) {
-    const index = spots.get(cell)
-    if (index === undefined) continue
-    wanted.delete(index)
+  const there = cellAt(grid, end.spot)
+  const flood = new Flood(grid, cellAt(grid, start.spot), rules, there)
+  for (let cell = flood.next(); cell >= 0; cell = flood.next()) {
+    if (cell !== there) continue
     const trail = flood.trail(cell)
     const crossed = new Set(trail.flatMap((at) => (sureAt[at]! >= 0 ? patches[sureAt[at]!]!.sign.bodies : [])))
-    const bodies = bodiesBut(space, new Set([...crossed, ...start.sign.bodies, ...patches[index]!.sign.bodies]))
+    const bodies = bodiesBut(space, new Set([...crossed, ...start.sign.bodies, ...end.sign.bodies]))
     const way = straightened(space.layout, [start.spot, ...corners(grid, trail)], { ...rules, bodies })
-    hops.push(timedHop(space, person, start.spot, way, index))
+    return timedHop(space, space.expanded.characters[character]!, start.spot, way, to)
   }
-  return hops.sort((a, b) => a.to - b.to)
+  return null
 }
 
 /** Times a way as Play walks it: leg by leg, each rounded up to the millisecond. */
@@ -143,10 +144,6 @@ function nearPatches({ grid, sureAt, patches }: Patches, patch: number): number[
     wave = ahead
   }
   return [...found].sort((a, b) => a - b)
-}
-
-function cellOf({ grid }: Patches, spot: Point): number {
-  return Math.floor((spot[1] - grid.low) / grid.size) * grid.columns + Math.floor((spot[0] - grid.left) / grid.size)
 }
 
 /** What is so at a spot for a character: the zones it is in, and the bodies it is in the way of. */

@@ -34,7 +34,7 @@ export function findWay(
 ): Way | null {
   const start = cellAt(grid, from)
   if (start < 0) return null
-  const flood = new Flood(grid, start, rules)
+  const flood = new Flood(grid, start, rules, last ? cellAt(grid, last) : -1)
   for (let cell = flood.next(); cell >= 0; cell = flood.next()) {
     if (!isThere(cell)) continue
     const cells = flood.trail(cell)
@@ -43,7 +43,10 @@ export function findWay(
   return null
 }
 
-/** Visits cells from a start in the order of their cost: 10 for a step, 14 for one across a corner, and what is extra. */
+/**
+ * Visits cells from a start in the order of their cost: 10 for a step, 14 for one across a corner, and what is extra.
+ * Where it is headed for one cell, what is at least left to it counts too (A*, Hart, Nilsson and Raphael 1968).
+ */
 export class Flood {
   readonly #grid: Grid
   readonly #rules: WayRules
@@ -52,10 +55,14 @@ export class Flood {
   readonly #before: Int32Array
   readonly #done: Uint8Array
   readonly #buckets: (number[] | undefined)[] = []
+  readonly #goalColumn: number
+  readonly #goalRow: number
   #at = 0
   #waiting = 0
 
-  constructor(grid: Grid, start: number, rules: WayRules) {
+  constructor(grid: Grid, start: number, rules: WayRules, towards = -1) {
+    this.#goalColumn = towards < 0 ? -1 : towards % grid.columns
+    this.#goalRow = towards < 0 ? -1 : Math.floor(towards / grid.columns)
     this.#grid = grid
     this.#rules = rules
     this.#cost = new Int32Array(grid.stands.length)
@@ -113,10 +120,21 @@ export class Flood {
     if (known !== 0 && known <= cost) return
     this.#cost[cell] = cost
     this.#before[cell] = before
-    const bucket = this.#buckets[cost]
+    const rank = cost + this.#left(cell)
+    while (this.#buckets.length <= rank) this.#buckets.push(undefined)
+    const bucket = this.#buckets[rank]
     if (bucket) bucket.push(cell)
-    else this.#buckets[cost] = [cell]
+    else this.#buckets[rank] = [cell]
     this.#waiting++
+  }
+
+  /** The least that a way from a cell to the goal can cost. */
+  #left(cell: number): number {
+    if (this.#goalColumn < 0) return 0
+    const column = cell % this.#grid.columns
+    const dx = Math.abs(column - this.#goalColumn)
+    const dy = Math.abs((cell - column) / this.#grid.columns - this.#goalRow)
+    return dx > dy ? 10 * dx + 4 * dy : 10 * dy + 4 * dx
   }
 }
 
