@@ -17,7 +17,10 @@ export interface Free {
   readonly states: readonly { readonly machine: number; readonly state: number }[]
 }
 
-/** Called for every move that is possible: `regs` and the patch after it, and the rows it took. Both are reused. */
+/**
+ * Called for every move that is possible: `regs` and the patch after it, and the rows it took. Both are reused;
+ * a walk that sets nothing off gives the very registers that it started from.
+ */
 export type MoveVisitor = (regs: Int32Array, patch: number, kind: number, what: number, taken: readonly number[]) => void
 
 /**
@@ -52,7 +55,7 @@ export class Moves {
   /** Calls `visit` for each move from `regs` on `patch`: walks by patch, then the press, then what the clocks do. */
   each(regs: Int32Array, patch: number, visit: MoveVisitor): void {
     this.#base.set(regs)
-    this.#walks(patch, visit)
+    this.#walks(regs, patch, visit)
     this.#press(patch, visit)
     this.#waits(patch, visit)
     if (this.#free) this.#frees(this.#free, patch, visit)
@@ -76,17 +79,19 @@ export class Moves {
     return press.length > 0 && !press.some((row) => row.guard(regs, 0))
   }
 
-  #walks(patch: number, visit: MoveVisitor): void {
+  #walks(regs: Int32Array, patch: number, visit: MoveVisitor): void {
     const { patches, beside } = this.#patches
     const from = patches[patch]!.sign
     for (const next of beside[patch]!) {
       const to = patches[next]!.sign
       if (this.#isBlocked(to.bodies)) continue
+      const crosses = to.zones.length !== from.zones.length
+      if (!crosses && to.bodies.length >= from.bodies.length) {
+        visit(regs, next, moveKind.walk, next, nothingTaken)
+        continue
+      }
       this.#begin(next)
-      let moved = true
-      if (to.zones.length !== from.zones.length) moved = this.#crossZone(from.zones, to.zones)
-      else if (to.bodies.length < from.bodies.length) moved = this.#leaveBody(from.bodies, to.bodies)
-      else this.#step.taken.length = 0
+      const moved = crosses ? this.#crossZone(from.zones, to.zones) : this.#leaveBody(from.bodies, to.bodies)
       if (moved) visit(this.#after, next, moveKind.walk, next, this.#step.taken)
     }
   }
@@ -134,9 +139,8 @@ export class Moves {
     }
     if (!runs || mustBeDue || !this.#counts) return
     this.#begin(patch)
-    this.#step.taken.length = 0
     for (let i = at.firstClock; i < last; i++) if (this.#after[i] !== 0) this.#after[i] = tickLater(this.#after[i]!)
-    visit(this.#after, patch, moveKind.wait, -1, this.#step.taken)
+    visit(this.#after, patch, moveKind.wait, -1, nothingTaken)
   }
 
   #frees(free: Free, patch: number, visit: MoveVisitor): void {
@@ -167,6 +171,8 @@ export class Moves {
     return false
   }
 }
+
+const nothingTaken: readonly number[] = []
 
 /** Whether nothing runs: no timer and no motion that anything asks about. */
 export function isAtRest(tables: Tables, regs: Int32Array): boolean {

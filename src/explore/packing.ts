@@ -12,13 +12,17 @@ export type Counting = { readonly kind: 'loose' } | { readonly kind: 'ticks'; re
 export class Packing {
   /** 32-bit words in a situation. */
   readonly words: number
-  readonly #fields: readonly Field[]
-  readonly #patchBits: number
+  /** Fields whose codes are their values; four numbers each: register, word, shift, mask. */
+  readonly #plain: Int32Array
+  readonly #coded: readonly Field[]
+  /** The bits of the first word that hold the patch. */
+  readonly patchMask: number
 
   constructor(tables: Tables, patches: number, counting: Counting) {
     const layout = new FieldLayout()
-    this.#patchBits = bitsFor(patches - 1)
-    layout.add(-1, this.#patchBits, 'plain')
+    const patchBits = bitsFor(patches - 1)
+    this.patchMask = (1 << patchBits) - 1
+    layout.add(-1, patchBits, 'plain')
     const { at, states, expanded } = tables
     for (const [machine, own] of states.entries()) {
       layout.add(at.state(machine), bitsFor(own.length - 1), 'plain')
@@ -31,7 +35,10 @@ export class Packing {
       for (const [item, { most }] of expanded.items.entries()) layout.add(at.item(character, item), bitsFor(most), 'plain')
     }
     for (let clock = 0; clock < at.clocks; clock++) addClock(layout, tables, clock, counting)
-    this.#fields = layout.fields
+    const fields = layout.fields.filter(({ register }) => register >= 0)
+    const plain = fields.filter(({ kind }) => kind === 'plain')
+    this.#plain = Int32Array.from(plain.flatMap(({ register, word, shift, mask }) => [register, word, shift, mask]))
+    this.#coded = fields.filter(({ kind }) => kind !== 'plain')
     this.words = layout.word + 1
   }
 
@@ -39,9 +46,12 @@ export class Packing {
   pack(regs: Int32Array, patch: number, words: Int32Array, offset: number): void {
     for (let i = 0; i < this.words; i++) words[offset + i] = 0
     words[offset] = patch
-    const fields = this.#fields
-    for (let i = 1; i < fields.length; i++) {
-      const field = fields[i]!
+    const plain = this.#plain
+    for (let i = 0; i < plain.length; i += 4) {
+      const value = regs[plain[i]!]!
+      if (value !== 0) words[offset + plain[i + 1]!]! |= value << plain[i + 2]!
+    }
+    for (const field of this.#coded) {
       const value = regs[field.register]!
       if (value !== 0) words[offset + field.word]! |= coded(field, value) << field.shift
     }
@@ -49,9 +59,11 @@ export class Packing {
 
   /** Unpacks into `regs`, and gives the patch. */
   unpack(words: Int32Array, offset: number, regs: Int32Array): number {
-    const fields = this.#fields
-    for (let i = 1; i < fields.length; i++) {
-      const field = fields[i]!
+    const plain = this.#plain
+    for (let i = 0; i < plain.length; i += 4) {
+      regs[plain[i]!] = (words[offset + plain[i + 1]!]! >>> plain[i + 2]!) & plain[i + 3]!
+    }
+    for (const field of this.#coded) {
       const code = (words[offset + field.word]! >>> field.shift) & field.mask
       regs[field.register] = code === 0 ? 0 : decoded(field, code)
     }
@@ -60,7 +72,7 @@ export class Packing {
 
   /** The patch in the first word of a situation. */
   patchOf(firstWord: number): number {
-    return firstWord & ((1 << this.#patchBits) - 1)
+    return firstWord & this.patchMask
   }
 }
 
@@ -111,7 +123,6 @@ function addClock(layout: FieldLayout, tables: Tables, clock: number, counting: 
 }
 
 function coded(field: Field, value: number): number {
-  if (field.kind === 'plain') return value
   if (field.kind === 'choice') return field.values.indexOf(value)
   const most = (value - 1) & mostTicks
   const least = (value - 1 - most) / (mostTicks + 1)
@@ -119,7 +130,6 @@ function coded(field: Field, value: number): number {
 }
 
 function decoded(field: Field, code: number): number {
-  if (field.kind === 'plain') return code
   if (field.kind === 'choice') return field.values[code]!
   const most = (code >>> field.low) - 1
   const least = most - (code & ((1 << field.low) - 1))

@@ -2,7 +2,7 @@ import { initialRegisters, looseClocks, Step, tickClocks } from '../machine/inde
 import { milliseconds } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import { Column } from './column.ts'
-import { type Free, isAtRest, Moves } from './moves.ts'
+import { type Free, isAtRest, Moves, type MoveVisitor } from './moves.ts'
 import { Packing } from './packing.ts'
 import { Store } from './store.ts'
 
@@ -40,7 +40,11 @@ export class Search {
   readonly #edges = new Column()
   readonly #regs: Int32Array
   readonly #key: Int32Array
-  readonly #found: number[] = []
+  readonly #visit: MoveVisitor
+  /** Where the moves tried so far lead from the situation in `#readKey`. */
+  readonly #targets: number[] = []
+  /** The situation whose moves are being tried. */
+  readonly #readKey: Int32Array
 
   constructor(stage: Stage, fineness: Fineness, budget: number = usualBudget, free: Free | null = null) {
     const { tables, space } = stage
@@ -52,11 +56,15 @@ export class Search {
     const counting = fineness === 'loose' ? ({ kind: 'loose' } as const) : ({ kind: 'ticks', tick } as const)
     const clocks = fineness === 'loose' ? looseClocks : tickClocks(tick)
     this.packing = new Packing(tables, patches.patches.length, counting)
-    this.store = new Store(this.packing.words)
+    this.store = new Store(this.packing.words, this.packing.patchMask)
     this.moves = new Moves(tables, patches, clocks, fineness === 'ticks', free)
     this.firstTaken = new Int32Array(tables.rows.length).fill(-1)
+    this.#visit = (regs, patch, kind, _what, taken) => {
+      this.#visited(regs, patch, kind, taken)
+    }
     this.#regs = initialRegisters(tables)
     this.#key = new Int32Array(this.packing.words)
+    this.#readKey = new Int32Array(this.packing.words)
     const start = patches.patchAt(stage.expanded.characters[0]!.start)
     this.hasStart = start >= 0
     if (!this.hasStart) return
@@ -134,21 +142,31 @@ export class Search {
 
   #expand(): void {
     const index = this.expanded
-    const patch = this.read(index, this.#regs)
+    this.store.read(index, this.#readKey)
+    const patch = this.packing.unpack(this.#readKey, 0, this.#regs)
     this.#edgeStarts.push(this.#edges.length)
-    this.#found.length = 0
-    this.moves.each(this.#regs, patch, (regs, to, kind, _what, taken) => {
-      for (const row of taken) if (this.firstTaken[row]! < 0) this.firstTaken[row] = index
-      const target = this.#add(regs, to, index)
-      if (target === index || this.#found.includes(target)) return
-      this.#found.push(target)
-      this.#edges.push(target | (kind << kindShift))
-    })
+    if (this.#targets.length > 0) this.#targets.length = 0
+    this.moves.each(this.#regs, patch, this.#visit)
     this.expanded++
   }
 
+  #visited(regs: Int32Array, patch: number, kind: number, taken: readonly number[]): void {
+    const index = this.expanded
+    for (let i = 0; i < taken.length; i++) if (this.firstTaken[taken[i]!]! < 0) this.firstTaken[taken[i]!] = index
+    const target = this.#add(regs, patch, index)
+    if (target === index) return
+    const targets = this.#targets
+    for (let i = 0; i < targets.length; i++) if (targets[i] === target) return
+    targets.push(target)
+    this.#edges.push(target | (kind << kindShift))
+  }
+
   #add(regs: Int32Array, patch: number, from: number): number {
-    this.packing.pack(regs, patch, this.#key, 0)
+    // A walk that sets nothing off gives the registers that were read: only the patch is another.
+    if (regs === this.#regs && from >= 0) {
+      for (let i = 0; i < this.#key.length; i++) this.#key[i] = this.#readKey[i]!
+      this.#key[0] = (this.#readKey[0]! & ~this.packing.patchMask) | patch
+    } else this.packing.pack(regs, patch, this.#key, 0)
     const before = this.store.count
     const index = this.store.add(this.#key)
     if (index === before) {
@@ -161,7 +179,9 @@ export class Search {
   #marksOf(regs: Int32Array): number {
     const { tables } = this.stage
     let marks = isAtRest(tables, regs) ? 1 << 31 : 0
-    for (let goal = 0; goal < tables.goals.length && goal < 31; goal++) if (tables.goals[goal]!(regs, 0)) marks |= 1 << goal
+    for (let goal = Math.min(tables.goals.length, mostGoals) - 1; goal >= 0; goal--) {
+      if (tables.goals[goal]!(regs, 0)) marks |= 1 << goal
+    }
     return marks
   }
 }

@@ -30,7 +30,7 @@ export function findTrail(
   limits: { readonly situations: number; readonly patient: boolean; readonly stopAtRest: boolean },
 ): TrailEnd {
   const { packing, stage } = sure
-  const store = new Store(packing.words)
+  const store = new Store(packing.words, packing.patchMask)
   const key = new Int32Array(packing.words)
   const from: { readonly before: number; readonly move: TrailMove | null }[] = []
   const stops = new Bits(limits.situations + 64)

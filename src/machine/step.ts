@@ -142,8 +142,8 @@ export class Step {
   }
 
   #start(): void {
-    this.taken.length = 0
-    this.#queue.length = 0
+    if (this.taken.length > 0) this.taken.length = 0
+    if (this.#queue.length > 0) this.#queue.length = 0
     this.#events++
     if (this.#events > mostEvents) this.storm = true
   }
