@@ -7,7 +7,6 @@ export function manySituations(tallies: number): string {
   const lines = [
     'zintel: 1',
     'title: Many situations',
-    'resolution: 0.2',
     'rooms:',
     ...rooms.map((room, i) => `  ${room}: { outline: [[${x(i)}, 0], [${x(i, 8)}, 0], [${x(i, 8)}, 6], [${x(i)}, 6]] }`),
     'doorways:',

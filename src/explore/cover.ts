@@ -1,6 +1,6 @@
 import type { Play, Stage } from '../play/index.ts'
 import { isAtRest, moveKind } from './moves.ts'
-import { firstRoute, type Route, routeOver } from './routes.ts'
+import type { CalmRoutes, Route } from './routes.ts'
 import type { Search } from './search.ts'
 import { rehearse, type Rehearsal, replay, runsOf, shortened } from './steps.ts'
 import { SureMoves } from './sure.ts'
@@ -116,15 +116,14 @@ export function situationOf(search: Search, play: Play): number {
 }
 
 /** Plays the ways to all rows and goals that were reached. Yields after each. */
-export function* coverRows(search: Search, cover: Coverage): Generator<undefined, void> {
+export function* coverRows(search: Search, cover: Coverage, calm: CalmRoutes): Generator<undefined, void> {
   const rows = [...search.firstTaken.entries()].filter(([, first]) => first >= 0)
   rows.sort((a, b) => b[1] - a[1])
   for (const [row, first] of rows) {
     if (cover.rows.has(row)) continue
     const next = edgeTaking(search, first, row)
     if (next >= 0) {
-      const route = routeOver(search, [...firstRoute(search, first).nodes, next])
-      cover.play(search, route, false, () => cover.rows.has(row))
+      cover.play(search, calm.through(first, next), false, () => cover.rows.has(row))
     }
     yield
     if (!cover.rows.has(row)) cover.seek((_regs, _patch, _held, taken) => taken.includes(row), () => cover.rows.has(row))

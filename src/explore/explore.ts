@@ -6,7 +6,7 @@ import { findLosses } from './losses.ts'
 import { moveKind } from './moves.ts'
 import { SureProof } from './prove.ts'
 import { findRefusals } from './refusals.ts'
-import { firstRoute } from './routes.ts'
+import { CalmRoutes } from './routes.ts'
 import { mostGoals, Search, usualBudget } from './search.ts'
 
 /** How an exploration may be limited. */
@@ -72,7 +72,8 @@ function* judged(
     budget: search.budget,
   })
   while (!search.advance(slice)) yield progress('exploring')
-  for (const _ of coverRows(search, cover)) yield progress('replaying')
+  const calm = new CalmRoutes(search)
+  for (const _ of coverRows(search, cover, calm)) yield progress('replaying')
   const gap = whyIncomplete(search, options)
   const dead = [...search.firstTaken].map((first, row) => {
     const known = before?.dead[row]
@@ -93,14 +94,14 @@ function* judged(
       continue
     }
     const sets = goalSets(search, backward, goal)
-    unreachable.push(before?.unreachable[goal]?.answer === 'found' ? found : goalAnswer(search, cover, goal, sets, gap))
+    unreachable.push(before?.unreachable[goal]?.answer === 'found' ? found : goalAnswer(search, cover, calm, goal, sets, gap))
     const known = before?.softLocks[goal]
     if (known && known.answer !== 'open') {
       softLocks.push(known)
       losses.push(before?.losses[goal] ?? [])
       continue
     }
-    const steps = softLock(search, backward, cover, sets, goal, gap)
+    const steps = softLock(search, backward, cover, calm, sets, goal, gap)
     let next = steps.next()
     for (; !next.done; next = steps.next()) yield progress('judging')
     softLocks.push(sets.everMet || gap !== null ? next.value.answer : null)
@@ -138,12 +139,19 @@ function whyUnplayed(search: Search): string {
     : 'it is possible only if timing or aim that is not certain allows it'
 }
 
-function goalAnswer(search: Search, cover: Coverage, goal: number, sets: GoalSets, gap: string | null): Answer {
+function goalAnswer(
+  search: Search,
+  cover: Coverage,
+  calm: CalmRoutes,
+  goal: number,
+  sets: GoalSets,
+  gap: string | null,
+): Answer {
   const { name } = search.stage.expanded.goals[goal]!
   if (cover.goals.has(name)) return absent
   if (!sets.everMet) return gap === null ? found : open(gap)
   const at = firstHolding(search, goal)
-  cover.play(search, firstRoute(search, at), false, (play) => play.goalsMet().includes(name))
+  cover.play(search, calm.to(at), false, (play) => play.goalsMet().includes(name))
   const bit = 1 << goal
   if (!cover.goals.has(name)) {
     cover.seek(
@@ -163,13 +171,14 @@ function* softLock(
   search: Search,
   backward: Backward,
   cover: Coverage,
+  calm: CalmRoutes,
   sets: GoalSets,
   goal: number,
   gap: string | null,
 ): Generator<undefined, { answer: Answer; losses: readonly Loss[] }> {
   if (!sets.everMet) return { answer: open(gap ?? 'the goal is never met'), losses: [] }
   if (sets.lost > 0) {
-    const { found: losses, unplayed } = yield* findLosses(search, sets, cover)
+    const { found: losses, unplayed } = yield* findLosses(search, sets, cover, calm)
     if (losses.length > 0) return { answer: found, losses }
     const why = unplayed > 0 ? whyUnplayed(search) : 'what is lost could not be played'
     return { answer: open(why), losses: [] }

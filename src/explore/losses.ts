@@ -4,9 +4,9 @@ import type { Loss } from './answers.ts'
 import { type Coverage, situationOf } from './cover.ts'
 import type { GoalSets } from './graph.ts'
 import { isAtRest, moveKind } from './moves.ts'
-import { FewestSteps } from './routes.ts'
+import { type CalmRoutes, FewestSteps } from './routes.ts'
 import type { Search } from './search.ts'
-import { type PlayStep, replay } from './steps.ts'
+import { type PlayStep, replay, shortened } from './steps.ts'
 
 /** Of each kind of loss so many of the shortest ways are played before it is given up. */
 const tries = 6
@@ -29,13 +29,18 @@ interface LosingMove {
  * The ways to lose a goal: one for each transition that a losing move sets off first, or that a clock does next.
  * Each is played, and what it leads to is checked to be lost.
  */
-export function* findLosses(search: Search, sets: GoalSets, cover: Coverage): Generator<undefined, Losses> {
+export function* findLosses(
+  search: Search,
+  sets: GoalSets,
+  cover: Coverage,
+  calm: CalmRoutes,
+): Generator<undefined, Losses> {
   const fewest = new FewestSteps(search)
   const groups = yield* losingMoves(search, sets, fewest)
   const found: Loss[] = []
   let unplayed = 0
   for (const [row, moves] of [...groups].sort((a, b) => a[0] - b[0])) {
-    const loss = playLoss(search, sets, cover, fewest, row, moves)
+    const loss = playLoss(search, sets, cover, { fewest, calm }, row, moves)
     if (loss) found.push(loss)
     else unplayed++
     yield
@@ -127,17 +132,23 @@ function playLoss(
   search: Search,
   sets: GoalSets,
   cover: Coverage,
-  fewest: FewestSteps,
+  ways: { readonly fewest: FewestSteps; readonly calm: CalmRoutes },
   row: number,
   moves: readonly LosingMove[],
 ): Loss | null {
   const blamed = search.stage.tables.rows[row]
   const isDone = (play: Play): boolean => (!blamed || isSetOff(play, blamed)) && isLostPlay(search, sets, play)
   for (const move of moves) {
-    const rehearsal = cover.play(search, fewest.route(move.from, move.to), true, isDone)
+    const rehearsal = cover.play(search, ways.fewest.route(move.from, move.to), true, isDone)
     if (rehearsal && checked(search, rehearsal.steps, isDone)) {
       return { row: row < 0 ? null : row, steps: rehearsal.steps, fewest: true }
     }
+  }
+  for (const move of moves) {
+    const rehearsal = cover.play(search, ways.calm.through(move.from, move.to), false, isDone)
+    if (!rehearsal) continue
+    const steps = shortened(search.stage, rehearsal.steps, isDone)
+    return { row: row < 0 ? null : row, steps, fewest: false }
   }
   const rehearsal = cover.seek(
     (regs, patch, _held, taken, atRest) => {

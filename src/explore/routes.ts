@@ -1,5 +1,6 @@
 import { moveKind } from './moves.ts'
 import type { Search } from './search.ts'
+import { Bits } from './store.ts'
 import type { TrailMove } from './trail.ts'
 
 /** A way through a search: the situations it passes, the first one not included, and the move to each. */
@@ -8,11 +9,68 @@ export interface Route {
   readonly moves: readonly TrailMove[]
 }
 
-/** The way by which a situation was first found. */
-export function firstRoute(search: Search, index: number): Route {
-  const nodes: number[] = []
-  for (let at = index; at > 0; at = search.parents.at(at)) nodes.push(at)
-  return routeOver(search, nodes.reverse())
+/** What a move costs on a calm way: walking while something runs is what Play may not be quick enough for. */
+const costs = { walk: 1, walkInHaste: 7, press: 2, wait: 1 }
+
+/** Ways to situations on which as little as possible is done in haste: those that Play is most likely to follow. */
+export class CalmRoutes {
+  readonly #search: Search
+  readonly #before: Int32Array
+
+  constructor(search: Search) {
+    this.#search = search
+    this.#before = new Int32Array(search.store.count).fill(-1)
+    this.#run()
+  }
+
+  /** The calmest way to a situation. */
+  to(index: number): Route {
+    return routeOver(this.#search, this.#nodesTo(index))
+  }
+
+  /** The calmest way to a situation, and on to one that a move leads to from it. */
+  through(index: number, next: number): Route {
+    return routeOver(this.#search, [...this.#nodesTo(index), next])
+  }
+
+  #nodesTo(index: number): number[] {
+    const nodes: number[] = []
+    for (let at = index; at > 0; at = this.#before[at]!) nodes.push(at)
+    return nodes.reverse()
+  }
+
+  /** Dial's algorithm (1969): buckets by cost, of which only the next few are ever in use. */
+  #run(): void {
+    const search = this.#search
+    const { count } = search.store
+    const cost = new Int32Array(count).fill(2_000_000_000)
+    const done = new Bits(count)
+    const buckets: number[][] = Array.from({ length: costs.walkInHaste + 1 }, () => [])
+    let waiting = count > 0 ? 1 : 0
+    if (waiting > 0) {
+      buckets[0]!.push(0)
+      cost[0] = 0
+    }
+    for (let now = 0; waiting > 0; now++) {
+      const bucket = buckets[now % buckets.length]!
+      for (let node = bucket.pop(); node !== undefined; node = bucket.pop()) {
+        waiting--
+        if (cost[node]! !== now || !done.add(node)) continue
+        const end = search.endEdge(node)
+        const walk = search.isAtRest(node) ? costs.walk : costs.walkInHaste
+        for (let edge = search.firstEdge(node); edge < end; edge++) {
+          const target = search.target(edge)
+          const kind = search.kind(edge)
+          const price = kind === moveKind.walk ? walk : kind === moveKind.press ? costs.press : costs.wait
+          if (now + price >= cost[target]!) continue
+          cost[target] = now + price
+          this.#before[target] = node
+          buckets[(now + price) % buckets.length]!.push(target)
+          waiting++
+        }
+      }
+    }
+  }
 }
 
 /** The moves along situations that follow one another from the start. */

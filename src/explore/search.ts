@@ -34,8 +34,6 @@ export class Search {
   readonly hasStart: boolean
   /** Situations whose moves have all been tried: those with smaller numbers than this. */
   expanded = 0
-  /** For each situation the one from which it was first found; -1 for the start. */
-  readonly parents = new Column()
   readonly #edgeStarts = new Column()
   readonly #edges = new Column()
   readonly #regs: Int32Array
@@ -69,7 +67,7 @@ export class Search {
     this.hasStart = start >= 0
     if (!this.hasStart) return
     new Step(tables, this.#regs, clocks, { isInTheWay: () => false }).begin()
-    this.#add(this.#regs, start, -1)
+    this.#add(this.#regs, start)
   }
 
   /** Whether every situation that can be brought about has been found. */
@@ -90,7 +88,7 @@ export class Search {
 
   /** Bytes taken up by situations and the moves between them. */
   get bytes(): number {
-    return this.store.bytes + this.marks.bytes + this.parents.bytes + this.#edgeStarts.bytes + this.#edges.bytes
+    return this.store.bytes + this.marks.bytes + this.#edgeStarts.bytes + this.#edges.bytes
   }
 
   /** How many moves lead from one situation to another. */
@@ -153,7 +151,7 @@ export class Search {
   #visited(regs: Int32Array, patch: number, kind: number, taken: readonly number[]): void {
     const index = this.expanded
     for (let i = 0; i < taken.length; i++) if (this.firstTaken[taken[i]!]! < 0) this.firstTaken[taken[i]!] = index
-    const target = this.#add(regs, patch, index)
+    const target = this.#add(regs, patch)
     if (target === index) return
     const targets = this.#targets
     for (let i = 0; i < targets.length; i++) if (targets[i] === target) return
@@ -161,18 +159,15 @@ export class Search {
     this.#edges.push(target | (kind << kindShift))
   }
 
-  #add(regs: Int32Array, patch: number, from: number): number {
+  #add(regs: Int32Array, patch: number): number {
     // A walk that sets nothing off gives the registers that were read: only the patch is another.
-    if (regs === this.#regs && from >= 0) {
+    if (regs === this.#regs && this.store.count > 0) {
       for (let i = 0; i < this.#key.length; i++) this.#key[i] = this.#readKey[i]!
       this.#key[0] = (this.#readKey[0]! & ~this.packing.patchMask) | patch
     } else this.packing.pack(regs, patch, this.#key, 0)
     const before = this.store.count
     const index = this.store.add(this.#key)
-    if (index === before) {
-      this.marks.push(this.#marksOf(regs))
-      this.parents.push(from)
-    }
+    if (index === before) this.marks.push(this.#marksOf(regs))
     return index
   }
 
