@@ -10,7 +10,12 @@ export function manySituations(tallies: number): string {
     'rooms:',
     ...rooms.map((room, i) => `  ${room}: { outline: [[${x(i)}, 0], [${x(i, 8)}, 0], [${x(i, 8)}, 6], [${x(i)}, 6]] }`),
     'doorways:',
-    ...rooms.slice(1).map((room, i) => `  gap-${String(i)}: { joins: [${rooms[i] ?? ''}, ${room}], at: [${x(i, 8.15)}, 3], width: 1.4, depth: 0.3 }`),
+    ...rooms
+      .slice(1)
+      .map(
+        (room, i) =>
+          `  gap-${String(i)}: { joins: [${rooms[i] ?? ''}, ${room}], at: [${x(i, 8.15)}, 3], width: 1.4, depth: 0.3 }`,
+      ),
     'items: { tally: { stacks: 15 } }',
     'types:',
     '  bell:',

@@ -39,7 +39,14 @@ async function checkFile(
     if (!(error instanceof Unusable)) throw error
     world.err(`zintel: ${error.message}\n`)
     const place = { file, line: null, column: null, path: '' }
-    const problem = { code: 'not-readable', place, message: error.message, found: null, expected: null, nearest: null } as const
+    const problem = {
+      code: 'not-readable',
+      place,
+      message: error.message,
+      found: null,
+      expected: null,
+      nearest: null,
+    } as const
     return { report: emptyReport(file, 'unusable', [problem]), text: '' }
   }
   const reading = readLevel(text, file)

@@ -2,12 +2,12 @@ import picocolors from 'picocolors'
 
 /** Colours for text; without them every function gives its text back. */
 export interface Paint {
-  bold(text: string): string
-  faint(text: string): string
-  error(text: string): string
-  warning(text: string): string
-  good(text: string): string
-  place(text: string): string
+  readonly bold: (text: string) => string
+  readonly faint: (text: string) => string
+  readonly error: (text: string) => string
+  readonly warning: (text: string) => string
+  readonly good: (text: string) => string
+  readonly place: (text: string) => string
 }
 
 /** Colours, or none. */

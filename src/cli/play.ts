@@ -59,7 +59,8 @@ function isPlayable(stage: Stage, text: string, world: World): boolean {
     const frame = placeFrame(text, place)
     if (frame !== '') world.err(`${frame}\n`)
   }
-  if (unknown.length > 0) world.err('zintel: a level can be played once all its names lead somewhere; see zintel check.\n')
+  if (unknown.length > 0)
+    world.err('zintel: a level can be played once all its names lead somewhere; see zintel check.\n')
   return unknown.length === 0
 }
 

@@ -34,15 +34,16 @@ export function processWorld(): World {
 
 /** Colours go to terminals only, and not where `NO_COLOR` is set to anything; `FORCE_COLOR` asks for them anyway. */
 export function wantsColours(env: Readonly<Record<string, string | undefined>>, isTerminal: boolean): boolean {
-  if (env['NO_COLOR'] !== undefined && env['NO_COLOR'] !== '') return false
-  if (env['FORCE_COLOR'] !== undefined && env['FORCE_COLOR'] !== '' && env['FORCE_COLOR'] !== '0') return true
-  return isTerminal && env['TERM'] !== 'dumb'
+  if (env.NO_COLOR !== undefined && env.NO_COLOR !== '') return false
+  if (env.FORCE_COLOR !== undefined && env.FORCE_COLOR !== '' && env.FORCE_COLOR !== '0') return true
+  return isTerminal && env.TERM !== 'dumb'
 }
 
 async function readText(file: string): Promise<string> {
   try {
     const { size } = await stat(file)
-    if (size > largestFile) throw new Unusable(`${file}: the file has ${String(size)} bytes, which is too large to be a level.`)
+    if (size > largestFile)
+      throw new Unusable(`${file}: the file has ${String(size)} bytes, which is too large to be a level.`)
     const bytes = await readFile(file)
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
   } catch (error) {

@@ -57,7 +57,9 @@ function openText(questions: readonly Question[], colour: Paint, columns: number
 
 function closing(report: FileReport, colour: Paint, columns: number): string {
   const { counts, findings, questions } = report
-  const by = severities.map((severity) => [severity, findings.filter((one) => one.severity === severity).length] as const)
+  const by = severities.map(
+    (severity) => [severity, findings.filter((one) => one.severity === severity).length] as const,
+  )
   const found = by.filter(([, count]) => count > 0).map(([severity, count]) => plural(count, severity))
   const what =
     found.length > 0
@@ -77,7 +79,9 @@ function closing(report: FileReport, colour: Paint, columns: number): string {
 
 /** What was shown for goals. */
 function provedText(questions: readonly Question[]): string {
-  const kept = questions.filter(({ rule, answer }) => rule === 'soft-lock' && answer === 'absent').map(({ subject }) => subject)
+  const kept = questions
+    .filter(({ rule, answer }) => rule === 'soft-lock' && answer === 'absent')
+    .map(({ subject }) => subject)
   const safe = kept.filter((goal) =>
     questions.some(({ rule, subject, answer }) => rule === 'wasted-item' && subject === goal && answer === 'absent'),
   )

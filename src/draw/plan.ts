@@ -47,7 +47,8 @@ export function planFrame(stage: Stage, scale?: number): PlanFrame {
   const right = Math.max(...points.map((p) => p[0]))
   const low = Math.min(...points.map((p) => p[1]))
   const high = Math.max(...points.map((p) => p[1]))
-  const chosen = scale ?? Math.min((1200 - 2 * margin) / (right - left), (720 - 2 * margin - footer) / (high - low), 120)
+  const chosen =
+    scale ?? Math.min((1200 - 2 * margin) / (right - left), (720 - 2 * margin - footer) / (high - low), 120)
   return {
     width: (right - left) * chosen + 2 * margin,
     height: (high - low) * chosen + 2 * margin + footer,
@@ -88,7 +89,11 @@ export function drawPlan(stage: Stage, options: PlanOptions = {}): string {
   )}\n`
 }
 
-function polygon(frame: PlanFrame, outline: readonly Point[], attributes: Record<string, string | number | null>): string {
+function polygon(
+  frame: PlanFrame,
+  outline: readonly Point[],
+  attributes: Record<string, string | number | null>,
+): string {
   const points = outline.map((p) => frame.toPlan(p).map(round).join(',')).join(' ')
   return element('polygon', { points, ...attributes })
 }
@@ -98,7 +103,9 @@ function rooms({ space }: Stage, frame: PlanFrame): string[] {
   return [
     ...layout.rooms.map(({ outline }) => polygon(frame, outline, { fill: colours.room })),
     ...layout.doorways.map(({ outline }) => polygon(frame, outline, { fill: colours.room })),
-    ...layout.solids.map((outline) => polygon(frame, outline, { fill: colours.solid, stroke: colours.wall, 'stroke-width': 1 })),
+    ...layout.solids.map((outline) =>
+      polygon(frame, outline, { fill: colours.solid, stroke: colours.wall, 'stroke-width': 1 }),
+    ),
   ]
 }
 
@@ -116,7 +123,15 @@ function ranges({ space, expanded }: Stage, frame: PlanFrame): string[] {
     if (!figure.pressable || !figure.rangeFrom) return []
     const [cx, cy] = frame.toPlan([figure.rangeFrom[0], figure.rangeFrom[1]])
     const common = { cx, cy, r: radius * frame.scale, fill: colours.range }
-    return [element('circle', { ...common, 'fill-opacity': 0.06, stroke: colours.range, 'stroke-opacity': 0.55, 'stroke-dasharray': '5 4' })]
+    return [
+      element('circle', {
+        ...common,
+        'fill-opacity': 0.06,
+        stroke: colours.range,
+        'stroke-opacity': 0.55,
+        'stroke-dasharray': '5 4',
+      }),
+    ]
   })
 }
 
@@ -147,14 +162,30 @@ function handles({ space, expanded }: Stage, frame: PlanFrame): string[] {
     const { handle, pressable } = space.layout.figures[index]!
     if (!handle) return []
     const [cx, cy] = frame.toPlan([handle[0], handle[1]])
-    return [element('circle', { cx, cy, r: 4, fill: pressable ? colours.range : colours.zone, stroke: '#fff', 'stroke-width': 1.2 })]
+    return [
+      element('circle', {
+        cx,
+        cy,
+        r: 4,
+        fill: pressable ? colours.range : colours.zone,
+        stroke: '#fff',
+        'stroke-width': 1.2,
+      }),
+    ]
   })
 }
 
 function people({ expanded }: Stage, frame: PlanFrame): string[] {
   return expanded.characters.map(({ start, girth }) => {
     const [cx, cy] = frame.toPlan(start)
-    return element('circle', { cx, cy, r: (girth / 2) * frame.scale, fill: colours.person, 'fill-opacity': 0.85, stroke: ink })
+    return element('circle', {
+      cx,
+      cy,
+      r: (girth / 2) * frame.scale,
+      fill: colours.person,
+      'fill-opacity': 0.85,
+      stroke: ink,
+    })
   })
 }
 
@@ -205,8 +236,30 @@ function footing(frame: PlanFrame): string[] {
     element('text', { x, y, 'font-size': 12, fill: ink, 'dominant-baseline': 'central' }, escaped(words))
   const keys: [string, string][] = [
     [element('rect', { x: 0, y: y - 6, width: 14, height: 12, fill: colours.shut, stroke: ink }), 'body that blocks'],
-    [element('circle', { cx: 7, cy: y, r: 7, fill: colours.range, 'fill-opacity': 0.1, stroke: colours.range, 'stroke-dasharray': '4 3' }), 'range'],
-    [element('circle', { cx: 7, cy: y, r: 7, fill: colours.zone, 'fill-opacity': 0.15, stroke: colours.zone, 'stroke-dasharray': '2 3' }), 'zone'],
+    [
+      element('circle', {
+        cx: 7,
+        cy: y,
+        r: 7,
+        fill: colours.range,
+        'fill-opacity': 0.1,
+        stroke: colours.range,
+        'stroke-dasharray': '4 3',
+      }),
+      'range',
+    ],
+    [
+      element('circle', {
+        cx: 7,
+        cy: y,
+        r: 7,
+        fill: colours.zone,
+        'fill-opacity': 0.15,
+        stroke: colours.zone,
+        'stroke-dasharray': '2 3',
+      }),
+      'zone',
+    ],
     [element('circle', { cx: 7, cy: y, r: 4, fill: colours.range }), 'handle'],
     [element('circle', { cx: 7, cy: y, r: 7, fill: colours.person }), 'start'],
   ]
@@ -221,8 +274,17 @@ function footing(frame: PlanFrame): string[] {
   const end = frame.width - margin
   const start = end - bar * frame.scale
   parts.push(
-    element('path', { d: `M${round(start)} ${round(y - 4)}v8M${round(start)} ${round(y)}H${round(end)}M${round(end)} ${round(y - 4)}v8`, stroke: ink, fill: 'none', 'stroke-width': 1.5 }),
-    element('text', { x: start - 8, y, 'font-size': 12, fill: ink, 'text-anchor': 'end', 'dominant-baseline': 'central' }, `${round(bar)} m`),
+    element('path', {
+      d: `M${round(start)} ${round(y - 4)}v8M${round(start)} ${round(y)}H${round(end)}M${round(end)} ${round(y - 4)}v8`,
+      stroke: ink,
+      fill: 'none',
+      'stroke-width': 1.5,
+    }),
+    element(
+      'text',
+      { x: start - 8, y, 'font-size': 12, fill: ink, 'text-anchor': 'end', 'dominant-baseline': 'central' },
+      `${round(bar)} m`,
+    ),
   )
   return parts
 }

@@ -2,9 +2,7 @@ import type { PlayStep } from './steps.ts'
 
 /** One of the three answers that every question has. `why` says what kept an open one from being settled. */
 export type Answer =
-  | { readonly answer: 'found' }
-  | { readonly answer: 'absent' }
-  | { readonly answer: 'open'; readonly why: string }
+  { readonly answer: 'found' } | { readonly answer: 'absent' } | { readonly answer: 'open'; readonly why: string }
 
 /** A way for a player to lose a goal, played and checked. */
 export interface Loss {

@@ -64,7 +64,7 @@ export class Coverage {
 
   #played(rehearsal: Rehearsal | null): Rehearsal | null {
     this.replays++
-    if (!rehearsal || rehearsal.play.ended !== null) return null
+    if (rehearsal?.play.ended !== null) return null
     for (const row of rehearsal.play.taken) this.rows.add(row)
     for (const goal of rehearsal.play.goalsMet()) this.goals.add(goal)
     return rehearsal
@@ -84,7 +84,7 @@ export class Coverage {
     const regs = initialRegisters(tables)
     new Step(tables, regs, millisecondClocks, { isInTheWay: () => false }).begin()
     const hop = timedHop(space, person, person.start, way, patch)
-    return this.sure.setOut(regs, patch, hop) ? { regs, patch, ms: this.sure.lasting(hop) } : null
+    return hop && this.sure.setOut(regs, patch, hop) ? { regs, patch, ms: this.sure.lasting(hop) } : null
   }
 }
 
@@ -126,7 +126,11 @@ export function* coverRows(search: Search, cover: Coverage, calm: CalmRoutes): G
       cover.play(search, calm.through(first, next), false, () => cover.rows.has(row))
     }
     yield
-    if (!cover.rows.has(row)) cover.seek((_regs, _patch, _held, taken) => taken.includes(row), () => cover.rows.has(row))
+    if (!cover.rows.has(row))
+      cover.seek(
+        (_regs, _patch, _held, taken) => taken.includes(row),
+        () => cover.rows.has(row),
+      )
     yield
   }
 }

@@ -14,7 +14,8 @@ export interface DriveOptions<P> {
 }
 
 /** How work ended: with its result, or stopped, with the last that was known. */
-export type Driven<P, R> = { readonly done: true; readonly value: R } | { readonly done: false; readonly last: P | null }
+export type Driven<P, R> =
+  { readonly done: true; readonly value: R } | { readonly done: false; readonly last: P | null }
 
 /** Runs work that is a generator in slices of at most about 15 ms, until it is done or aborted. */
 export async function drive<P, R>(work: Generator<P, R>, options: DriveOptions<P>): Promise<Driven<P, R>> {

@@ -94,7 +94,9 @@ function* judged(
       continue
     }
     const sets = goalSets(search, backward, goal)
-    unreachable.push(before?.unreachable[goal]?.answer === 'found' ? found : goalAnswer(search, cover, calm, goal, sets, gap))
+    unreachable.push(
+      before?.unreachable[goal]?.answer === 'found' ? found : goalAnswer(search, cover, calm, goal, sets, gap),
+    )
     const known = before?.softLocks[goal]
     if (known && known.answer !== 'open') {
       softLocks.push(known)
@@ -116,7 +118,16 @@ function* judged(
     bytes: search.bytes + backward.bytes,
     complete: gap === null,
   }
-  const evidence: Evidence = { dead, unreachable, softLocks, losses, refused, refusals, fineness: search.fineness, counts }
+  const evidence: Evidence = {
+    dead,
+    unreachable,
+    softLocks,
+    losses,
+    refused,
+    refusals,
+    fineness: search.fineness,
+    counts,
+  }
   return { evidence, complete: gap === null }
 }
 

@@ -15,7 +15,8 @@ export class Backward {
     for (let i = 2; i < starts.length; i++) starts[i]! += starts[i - 1]!
     for (let source = 0; source < search.expanded; source++) {
       const end = search.endEdge(source)
-      for (let edge = search.firstEdge(source); edge < end; edge++) this.#sources[starts[search.target(edge) + 1]!++] = source
+      for (let edge = search.firstEdge(source); edge < end; edge++)
+        this.#sources[starts[search.target(edge) + 1]!++] = source
     }
   }
 
@@ -115,7 +116,10 @@ export function comesToRest(search: Search, among: Bits, waitKind: number): bool
   let settled = 0
   for (let next = done.pop(); next !== undefined; next = done.pop()) {
     settled++
-    for (const source of backward[next] ?? []) if (--left[source]! === 0) done.push(source)
+    for (const source of backward[next] ?? []) {
+      left[source]!--
+      if (left[source] === 0) done.push(source)
+    }
   }
   return settled === running
 }

@@ -21,7 +21,13 @@ export interface Free {
  * Called for every move that is possible: `regs` and the patch after it, and the rows it took. Both are reused;
  * a walk that sets nothing off gives the very registers that it started from.
  */
-export type MoveVisitor = (regs: Int32Array, patch: number, kind: number, what: number, taken: readonly number[]) => void
+export type MoveVisitor = (
+  regs: Int32Array,
+  patch: number,
+  kind: number,
+  what: number,
+  taken: readonly number[],
+) => void
 
 /**
  * All moves that are possible from a situation. A walk goes into a patch beside and may take no time; a press goes to

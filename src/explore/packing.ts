@@ -1,7 +1,8 @@
 import { mostTicks, type Tables } from '../machine/index.ts'
 
 /** How clocks are counted in a situation: not at all, in ticks of so many ms, or in milliseconds. */
-export type Counting = { readonly kind: 'loose' } | { readonly kind: 'ticks'; readonly tick: number } | { readonly kind: 'ms' }
+export type Counting =
+  { readonly kind: 'loose' } | { readonly kind: 'ticks'; readonly tick: number } | { readonly kind: 'ms' }
 
 /**
  * A situation packed into 32-bit words. The fields, one after another from the lowest bit of the first word, none of
@@ -32,7 +33,8 @@ export class Packing {
     }
     for (let flag = 0; flag < at.flags; flag++) layout.add(at.flag(flag), 1, 'plain')
     for (let character = 0; character < at.characters; character++) {
-      for (const [item, { most }] of expanded.items.entries()) layout.add(at.item(character, item), bitsFor(most), 'plain')
+      for (const [item, { most }] of expanded.items.entries())
+        layout.add(at.item(character, item), bitsFor(most), 'plain')
     }
     for (let clock = 0; clock < at.clocks; clock++) addClock(layout, tables, clock, counting)
     const fields = layout.fields.filter(({ register }) => register >= 0)
@@ -158,7 +160,9 @@ function turnsBack(tables: Tables, clock: number): boolean {
   return own.some((state, index) => {
     if (state.motion?.clock !== clock) return false
     const rows = tables.rows.filter((row) => row.machine === machine && row.transition.from.includes(index))
-    return rows.some((row) => row.to >= 0 && row.to !== index && row.transition.when.kind !== 'moved' && own[row.to]?.motion)
+    return rows.some(
+      (row) => row.to >= 0 && row.to !== index && row.transition.when.kind !== 'moved' && own[row.to]?.motion,
+    )
   })
 }
 

@@ -21,7 +21,9 @@ export function findRefusals(search: Search, cover: Coverage): Refused[] {
   const { expanded, tables } = search.stage
   const silent = tables.rows.map((row) => {
     const says = row.transition.refused ?? expanded.interactables[row.machine]!.feedback.refused ?? []
-    return row.transition.when.kind === 'press' && !says.some((one) => one.sound !== undefined || one.message !== undefined)
+    return (
+      row.transition.when.kind === 'press' && !says.some((one) => one.sound !== undefined || one.message !== undefined)
+    )
   })
   const result = expanded.interactables.map(() => ({ played: [] as Refusal[], unplayed: 0 }))
   if (!tables.rows.some((row) => silent[row.index] && row.transition.when.kind === 'press')) return result
@@ -54,9 +56,7 @@ function refusedAt(search: Search, silent: readonly boolean[], fewest: FewestSte
     known.sort((a, b) => a.steps - b.steps || a.index - b.index)
     if (known.length > tries) known.pop()
   }
-  return [...best]
-    .sort((a, b) => a[0] - b[0])
-    .map(([row, places]) => [row, places.map(({ index }) => index)])
+  return [...best].sort((a, b) => a[0] - b[0]).map(([row, places]) => [row, places.map(({ index }) => index)])
 }
 
 function playRefusal(
@@ -81,7 +81,10 @@ function playRefusal(
     if (rehearsal) return { row, steps: rehearsal.steps }
   }
   const silentAt = new Set(places)
-  const rehearsal = cover.seek((regs, patch, _held, _taken, atRest) => atRest && silentAt.has(search.find(regs, patch)), () => true)
+  const rehearsal = cover.seek(
+    (regs, patch, _held, _taken, atRest) => atRest && silentAt.has(search.find(regs, patch)),
+    () => true,
+  )
   if (!rehearsal) return null
   rehearsal.play.press(0)
   if (!isDone(rehearsal.play)) return null

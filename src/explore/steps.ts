@@ -75,7 +75,10 @@ export function rehearse(stage: Stage, moves: readonly TrailMove[], manner: Mann
         : first.kind === moveKind.press
           ? pressStep(play, first.what)
           : first.ms >= 0
-            ? pause(play, run.reduce((sum, move) => sum + move.ms, 0))
+            ? pause(
+                play,
+                run.reduce((sum, move) => sum + move.ms, 0),
+              )
             : waitStep(play, () => manner.hasWaited(play, index))
     if (step === null || play.ended !== null) return null
     if (step !== 'nothing') steps.push(step)

@@ -174,7 +174,8 @@ export class SureMoves {
   #look(): void {
     for (const row of this.#step.taken) this.#taken.push(row)
     const { goals } = this.#tables
-    for (let goal = 0; goal < goals.length && goal < 31; goal++) if (goals[goal]!(this.#after, 0)) this.#held |= 1 << goal
+    for (let goal = 0; goal < goals.length && goal < 31; goal++)
+      if (goals[goal]!(this.#after, 0)) this.#held |= 1 << goal
   }
 
   #pass(ms: number): void {

@@ -13,7 +13,13 @@ export interface TrailMove {
 }
 
 /** What a trail was looking for: asked for each situation that a sure move leads to. */
-export type IsFound = (regs: Int32Array, patch: number, held: number, taken: readonly number[], atRest: boolean) => boolean
+export type IsFound = (
+  regs: Int32Array,
+  patch: number,
+  held: number,
+  taken: readonly number[],
+  atRest: boolean,
+) => boolean
 
 /** How a search for a trail ended. */
 export type TrailEnd = { readonly moves: readonly TrailMove[] } | 'none' | 'gave-up'

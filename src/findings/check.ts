@@ -28,8 +28,16 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
   const problems = [...stage.expanded.problems, ...stage.space.layout.problems]
   const context: Context = { stage, evidence, problems }
   const asked = rules.flatMap((rule) => rule.ask(context).map((one) => ({ rule, ...one })))
-  const found = inFileOrder(source, asked.flatMap(({ rule, subject, found: all }) => all.map((one) => ({ rule, subject, found: one }))))
-  const folding = foldFindings(stage, evidence, found.map((one) => one.found), budget)
+  const found = inFileOrder(
+    source,
+    asked.flatMap(({ rule, subject, found: all }) => all.map((one) => ({ rule, subject, found: one }))),
+  )
+  const folding = foldFindings(
+    stage,
+    evidence,
+    found.map((one) => one.found),
+    budget,
+  )
   let folded = folding.next()
   for (; !folded.done; folded = folding.next()) {
     yield { doing: 'judging', situations: evidence.counts.situations, budget }

@@ -20,7 +20,8 @@ export function* foldFindings(
   const causes: (number | null)[] = findings.map(() => null)
   for (const index of findings.keys()) {
     const cause = removes.findIndex(
-      (removed, other) => removed.has(index) && !(index < other && removes[index]!.has(other)) && !leadsTo(causes, other, index),
+      (removed, other) =>
+        removed.has(index) && !(index < other && removes[index]!.has(other)) && !leadsTo(causes, other, index),
     )
     causes[index] = cause < 0 ? null : cause
   }
@@ -46,9 +47,7 @@ function* removedBy(
   const undone = grant.grant === 'harmless' ? grant.row : null
   const now = yield* possible(granted, evidence.fineness, budget, freeMoves(grant), undone)
   if (!now) return new Set()
-  const gone = findings.flatMap((finding, index) =>
-    finding !== cause && isGone(finding, granted, now) ? [index] : [],
-  )
+  const gone = findings.flatMap((finding, index) => (finding !== cause && isGone(finding, granted, now) ? [index] : []))
   return new Set(gone)
 }
 

@@ -17,7 +17,8 @@ function askOne(stage: Stage, machine: number): Asked {
   const { patches, tooCoarse } = stage.space.patches[0]!
   const answering = patches.filter(({ sign }) => sign.candidates.some(({ interactable }) => interactable === machine))
   if (answering.some(({ sure }) => sure)) return absent(name)
-  if (answering.length > 0 || tooCoarse) return open(name, 'the spots in reach, if any, are smaller than the resolution tells')
+  if (answering.length > 0 || tooCoarse)
+    return open(name, 'the spots in reach, if any, are smaller than the resolution tells')
   const facts: Facts = { rule: 'out-of-reach', interactable: name, nearest: nearestSpot(stage, machine) }
   return found(name, { path: `${path}.at`, facts, steps: [], grant: { grant: 'reach', machine } })
 }

@@ -74,6 +74,12 @@ function goalText({ goal, title }: { readonly goal: string; readonly title: stri
   return title === null ? goal : `${goal} ("${title}")`
 }
 
-function byText({ interactable, transition }: { readonly interactable: string | null; readonly transition: string | null }): string {
+function byText({
+  interactable,
+  transition,
+}: {
+  readonly interactable: string | null
+  readonly transition: string | null
+}): string {
   return interactable === null || transition === null ? '' : ` when ${interactable} takes ${transition}`
 }

@@ -3,7 +3,7 @@ import { lock, lockGuard, lockSpend } from './lock.ts'
 
 /** A chest: opens once, gives what is in it to whoever opened it, and stays open. */
 export const chest = defineInteractable({
-  about: 'Opens once, gives what is in it to whoever opened it, and stays open.',
+  about: 'Opens once, gives what is in it to whoever opened it, and stays open. Nobody walks through it.',
   settings: {
     lock,
     gives: { kind: 'items', about: 'What is in it.' },
@@ -15,14 +15,15 @@ export const chest = defineInteractable({
     },
   },
   states: {
-    locked: { pose: 0, look: 'shut', if: 'lock' },
-    closed: { pose: 0, look: 'shut', if: { not: 'lock' } },
+    locked: { blocks: ['walk'], pose: 0, look: 'shut', if: 'lock' },
+    closed: { blocks: ['walk'], pose: 0, look: 'shut', if: { not: 'lock' } },
     opening: {
+      blocks: ['walk'],
       motion: { to: 1, over: { setting: 'lid.over' } },
       look: 'the lid rises',
       ignores: { press: true },
     },
-    open: { pose: 1, lasting: true, look: 'open' },
+    open: { blocks: ['walk'], pose: 1, lasting: true, look: 'open' },
   },
   transitions: [
     {
@@ -45,6 +46,6 @@ export const chest = defineInteractable({
     { name: 'open', from: 'closed', to: 'opening', trigger: 'press', if: { not: 'lock' } },
     { name: 'opened', from: 'opening', to: 'open', trigger: 'moved', effects: [{ give: { setting: 'gives' } }] },
   ],
-  body: { size: [0.9, 0.5] },
-  handle: [0, 0, 0.6],
+  body: { size: [0.8, 0.5] },
+  handle: [0, 0, 0.8],
 })

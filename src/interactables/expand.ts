@@ -28,7 +28,9 @@ export function expandLevel(
   granted: ReadonlyMap<string, string> = new Map(),
 ): Expanded {
   const names = new Names(granted)
-  const drafts = Object.entries(level.interactables ?? {}).map(([name, copy]) => draft(level, name, copy, names, granted))
+  const drafts = Object.entries(level.interactables ?? {}).map(([name, copy]) =>
+    draft(level, name, copy, names, granted),
+  )
   const base = baseScope(level, drafts, names)
   const zones: ZoneOf[] = []
   const interactables = drafts.map((one, index) => place(level, one, index, base, zones))
@@ -66,13 +68,7 @@ interface Draft {
   readonly states: readonly string[]
 }
 
-function draft(
-  level: Level,
-  name: string,
-  copy: Copy,
-  names: Names,
-  granted: ReadonlyMap<string, string>,
-): Draft {
+function draft(level: Level, name: string, copy: Copy, names: Names, granted: ReadonlyMap<string, string>): Draft {
   const path = `interactables.${name}`
   const wanted = granted.get(`${path}.type`) ?? copy.type
   const chain = typeChain(level, wanted, granted)
@@ -88,7 +84,6 @@ function draft(
 function typeNames(level: Level): string[] {
   return [...Object.keys(level.types ?? {}), ...Object.keys(builtInTypes)]
 }
-
 
 type Base = Omit<Scope, 'subject' | 'pathOf'>
 

@@ -129,7 +129,12 @@ export interface Expanded {
   readonly flags: readonly { readonly name: string; readonly starts: boolean }[]
   readonly signals: readonly string[]
   readonly characters: readonly PlacedCharacter[]
-  readonly goals: readonly { readonly name: string; readonly title: string | null; readonly check: Check; readonly path: string }[]
+  readonly goals: readonly {
+    readonly name: string
+    readonly title: string | null
+    readonly check: Check
+    readonly path: string
+  }[]
   readonly problems: readonly NameProblem[]
 }
 

@@ -70,11 +70,7 @@ function inState(condition: Condition, name: string, scope: Scope, part: string)
 }
 
 /** A trigger with its names looked up; null where its zone is not there. */
-export function resolveTrigger(
-  trigger: Trigger,
-  zones: Readonly<Record<string, number>>,
-  scope: Scope,
-): When | null {
+export function resolveTrigger(trigger: Trigger, zones: Readonly<Record<string, number>>, scope: Scope): When | null {
   if (typeof trigger === 'string') return { kind: trigger }
   if (trigger.signal !== undefined) return { kind: 'signal', signal: signalIndex(trigger.signal, scope) }
   if (typeof trigger.after === 'number') return { kind: 'after', after: milliseconds(trigger.after) }

@@ -97,21 +97,22 @@ function wrong(
 }
 
 /** For each kind: what was expected instead of a value, or null where it will do. */
-const kinds: Readonly<Record<Exclude<Setting['kind'], 'group'>, (value: unknown, setting: Setting) => string | null>> = {
-  item: (value) => (isName(value) ? null : 'the name of an item'),
-  interactable: (value) => (isName(value) ? null : 'the name of an interactable'),
-  flag: (value) => (isName(value) ? null : 'the name of a flag'),
-  signal: (value) => (isName(value) ? null : 'the name of a signal'),
-  seconds: (value) => (isSeconds(value) ? null : 'seconds from 0.001 to 86400 with at most three decimals'),
-  metres: (value) => (isBetween(value, -10_000, 10_000) ? null : 'metres'),
-  degrees: (value) => (isBetween(value, -3600, 3600) ? null : 'degrees from -3600 to 3600'),
-  count: (value) => (isCount(value) ? null : 'a whole number from 1 to 9999'),
-  choice: (value, setting) =>
-    typeof value === 'string' && setting.options?.includes(value) ? null : (setting.options ?? []).join(' or '),
-  'yes-no': (value) => (typeof value === 'boolean' ? null : 'true or false'),
-  text: (value) => (typeof value === 'string' && value.length <= 2000 ? null : 'a text'),
-  items: (value) => (Array.isArray(value) && value.every(isCounted) ? null : 'a list of { item, count }'),
-}
+const kinds: Readonly<Record<Exclude<Setting['kind'], 'group'>, (value: unknown, setting: Setting) => string | null>> =
+  {
+    item: (value) => (isName(value) ? null : 'the name of an item'),
+    interactable: (value) => (isName(value) ? null : 'the name of an interactable'),
+    flag: (value) => (isName(value) ? null : 'the name of a flag'),
+    signal: (value) => (isName(value) ? null : 'the name of a signal'),
+    seconds: (value) => (isSeconds(value) ? null : 'seconds from 0.001 to 86400 with at most three decimals'),
+    metres: (value) => (isBetween(value, -10_000, 10_000) ? null : 'metres'),
+    degrees: (value) => (isBetween(value, -3600, 3600) ? null : 'degrees from -3600 to 3600'),
+    count: (value) => (isCount(value) ? null : 'a whole number from 1 to 9999'),
+    choice: (value, setting) =>
+      typeof value === 'string' && setting.options?.includes(value) ? null : (setting.options ?? []).join(' or '),
+    'yes-no': (value) => (typeof value === 'boolean' ? null : 'true or false'),
+    text: (value) => (typeof value === 'string' && value.length <= 2000 ? null : 'a text'),
+    items: (value) => (Array.isArray(value) && value.every(isCounted) ? null : 'a list of { item, count }'),
+  }
 
 function isMapping(value: unknown): value is Values {
   return typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -134,7 +135,7 @@ function isCount(value: unknown): boolean {
 }
 
 function isCounted(value: unknown): boolean {
-  if (!isMapping(value) || !isName(value['item'])) return false
-  const count = value['count']
+  if (!isMapping(value) || !isName(value.item)) return false
+  const count = value.count
   return (count === undefined || isCount(count)) && Object.keys(value).every((key) => key === 'item' || key === 'count')
 }

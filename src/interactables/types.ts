@@ -78,5 +78,11 @@ function merged(base: TypeChain, self: TypeChain, own: TypeDefinition): TypeChai
     zones: { ...under.zones, ...own.zones },
     feedback: { ...under.feedback, ...own.feedback },
   }
-  return { type, path: self.path, rows: rows.map(({ path }) => path), states: { ...base.states, ...self.states }, broken: base.broken }
+  return {
+    type,
+    path: self.path,
+    rows: rows.map(({ path }) => path),
+    states: { ...base.states, ...self.states },
+    broken: base.broken,
+  }
 }

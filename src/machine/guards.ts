@@ -26,7 +26,10 @@ export function compileGuard(check: Check, at: Registers): Guard {
     }
     case 'all':
     case 'any':
-      return joinedGuard(check.checks.map((inner) => compileGuard(inner, at)), check.kind === 'all')
+      return joinedGuard(
+        check.checks.map((inner) => compileGuard(inner, at)),
+        check.kind === 'all',
+      )
   }
 }
 
@@ -49,6 +52,7 @@ function joinedGuard(inner: readonly Guard[], all: boolean): Guard {
 /** The parts of a condition that keep it from holding; empty where it holds. */
 export function unmetParts(check: Check, at: Registers, regs: Int32Array, actor: number): Check[] {
   if (compileGuard(check, at)(regs, actor)) return []
-  if (check.kind === 'all' || check.kind === 'any') return check.checks.flatMap((part) => unmetParts(part, at, regs, actor))
+  if (check.kind === 'all' || check.kind === 'any')
+    return check.checks.flatMap((part) => unmetParts(part, at, regs, actor))
   return [check]
 }

@@ -44,7 +44,13 @@ export class Step {
   readonly #queue: number[] = []
   #events = 0
 
-  constructor(tables: Tables, regs: Int32Array, clocks: ClockModel, standing: Standing, watcher: StepWatcher | null = null) {
+  constructor(
+    tables: Tables,
+    regs: Int32Array,
+    clocks: ClockModel,
+    standing: Standing,
+    watcher: StepWatcher | null = null,
+  ) {
     this.tables = tables
     this.regs = regs
     this.#clocks = clocks

@@ -131,7 +131,8 @@ function isAsked(placed: Placed, state: number): boolean {
   if (!placed.states[state]?.motion) return false
   return placed.transitions.some(
     (row) =>
-      row.from.includes(state) && (row.when.kind === 'moved' || (row.to !== null && placed.states[row.to]?.motion != null)),
+      row.from.includes(state) &&
+      (row.when.kind === 'moved' || (row.to !== null && placed.states[row.to]?.motion != null)),
   )
 }
 

@@ -18,7 +18,7 @@ export type InteractableType<S extends string> = Omit<TypeDefinition, 'states' |
  * compile. Returns the same plain value that a file would give.
  */
 export function defineInteractable<const S extends string>(type: InteractableType<S>): TypeDefinition {
-  return { ...type } as TypeDefinition
+  return { ...type }
 }
 
 /** The level as a file would have it, version included: every copy's `starts` is a state of its type where that is known. */
@@ -28,5 +28,5 @@ export type LevelInput<T extends Readonly<Record<string, TypeDefinition>>> = Omi
 
 /** Defines a level in TypeScript: the plain value that a file would give. It is checked where it is loaded. */
 export function defineLevel<const T extends Readonly<Record<string, TypeDefinition>>>(level: LevelInput<T>): Level {
-  return { zintel: 1, ...level } as Level
+  return { zintel: 1, ...level }
 }

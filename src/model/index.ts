@@ -30,6 +30,15 @@ export type {
   TypeDefinition,
   ZoneDefinition,
 } from './types.ts'
-export { type Character, type Copy, type Doorway, isExtra, type Level, levelSchema, levelVersion, type Room } from './level.ts'
+export {
+  type Character,
+  type Copy,
+  type Doorway,
+  isExtra,
+  type Level,
+  levelSchema,
+  levelVersion,
+  type Room,
+} from './level.ts'
 export { checkShape, levelJsonSchema, type Reading, readShape, shaped } from './read.ts'
 export { defineInteractable, defineLevel, type InteractableType, type LevelInput } from './define.ts'

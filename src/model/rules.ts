@@ -42,7 +42,9 @@ function conditionFields() {
   return {
     carries: orSetting(name).optional().describe('This item is carried by whoever acts.'),
     count: orSetting(count).optional().describe('With carries: at least so many; 1 if left out.'),
-    interactable: orSetting(name).optional().describe('This interactable is in the state, or one of the states, of is.'),
+    interactable: orSetting(name)
+      .optional()
+      .describe('This interactable is in the state, or one of the states, of is.'),
     flag: orSetting(name).optional().describe('This flag is set; with is: false, not set.'),
     is: z.union([name, z.boolean(), z.array(name).min(1)]).optional(),
     all: z.array(condition).min(1).optional(),

@@ -155,7 +155,7 @@ class Walk {
     this.#mark(node, path)
     if (isAlias(node)) return this.#alias(node.source, offsetOf(node), path, depth)
     if (isMap(node)) {
-      if (node.anchor !== undefined) this.#anchors.set(node.anchor, node as Node)
+      if (node.anchor !== undefined) this.#anchors.set(node.anchor, node)
       return this.#within(node.anchor, () => this.#map(node.items, path, depth))
     }
     if (isSeq(node)) {

@@ -40,7 +40,10 @@ export const state = z.strictObject({
   blocks: blocks.optional(),
   look: text.optional().describe('How it looks, in words.'),
   lasting: z.boolean().optional().describe('Staying in this state for ever is meant.'),
-  pose: z.union([z.literal(0), z.literal(1)]).optional().describe('Where the body rests: 0 shut, 1 open.'),
+  pose: z
+    .union([z.literal(0), z.literal(1)])
+    .optional()
+    .describe('Where the body rests: 0 shut, 1 open.'),
   motion: motion.optional(),
   ignores: z
     .strictObject({ press: z.union([z.literal(true), provided]) })
@@ -120,7 +123,10 @@ export const zone = z
 /** How near, and how plainly seen, an interactable must be to answer a press. */
 export const range = z.strictObject({
   radius: length.optional().describe('Metres from the hand to the point it is measured from; 1.5 if left out.'),
-  from: z.union([z.enum(['handle', 'centre']), point3]).optional().describe('handle, centre, or [x, y, z] in its frame.'),
+  from: z
+    .union([z.enum(['handle', 'centre']), point3])
+    .optional()
+    .describe('handle, centre, or [x, y, z] in its frame.'),
   sight: z.boolean().optional().describe('Whether walls and bodies between count; they do.'),
 })
 
@@ -128,7 +134,9 @@ export const range = z.strictObject({
 export const handle = z.union([
   point3,
   z.strictObject({
-    'away-from': orSetting(z.enum(['left', 'right'])).describe('At the end of the body away from this one, seen along its own y.'),
+    'away-from': orSetting(z.enum(['left', 'right'])).describe(
+      'At the end of the body away from this one, seen along its own y.',
+    ),
     inset: length.optional().describe('Metres from that end; 0.1 if left out.'),
     height: z.number().min(-100).max(100).optional().describe('Metres above the ground; 1 if left out.'),
   }),
@@ -142,7 +150,9 @@ export const body = z.strictObject({
 /** A definition of a type: the same for built-in types and for a designer's own. */
 export const typeDefinition = z.strictObject({
   about: text.optional(),
-  extends: name.optional().describe('Another type: rows of the same name are replaced in place, others added at the end.'),
+  extends: name
+    .optional()
+    .describe('Another type: rows of the same name are replaced in place, others added at the end.'),
   settings: z.record(name, setting).optional(),
   states: z.record(name, state).optional(),
   transitions: z.array(transition).optional(),

@@ -28,7 +28,9 @@ function told(issue: Issue, base: string, value: unknown, source: Source, keys: 
   if (path === 'zintel' || path === 'walkthrough') return [wrongVersion(place, at)]
   const message = `${subject(path)} ${issue.code === 'custom' ? 'needs something else' : 'has the wrong shape'}.`
   const found = issue.code === 'custom' && typeof at === 'object' ? null : quoted(at)
-  return [diagnostic('wrong-shape', place, message, { expected: expected(issue), found, nearest: nearestOf(issue, at) })]
+  return [
+    diagnostic('wrong-shape', place, message, { expected: expected(issue), found, nearest: nearestOf(issue, at) }),
+  ]
 }
 
 function unknownKeys(unknown: readonly string[], path: string, source: Source, keys: KeysOf): Diagnostic[] {
@@ -71,7 +73,10 @@ function bestBranch(branches: readonly (readonly Issue[])[]): readonly Issue[] |
 }
 
 function atRoot(issue: Issue): boolean {
-  return issue.path.length === 0 && (issue.code === 'invalid_type' || issue.code === 'invalid_value' || issue.code === 'invalid_union')
+  return (
+    issue.path.length === 0 &&
+    (issue.code === 'invalid_type' || issue.code === 'invalid_value' || issue.code === 'invalid_union')
+  )
 }
 
 function subject(path: string): string {
@@ -87,7 +92,9 @@ function expected(issue: Issue): string | null {
       return issue.origin === 'string' ? 'a text that is not empty' : `at least ${String(issue.minimum)}`
     case 'too_big':
       if (issue.origin === 'array') return `at most ${String(issue.maximum)} values`
-      return issue.origin === 'string' ? `at most ${String(issue.maximum)} characters` : `at most ${String(issue.maximum)}`
+      return issue.origin === 'string'
+        ? `at most ${String(issue.maximum)} characters`
+        : `at most ${String(issue.maximum)}`
     case 'invalid_value':
       return issue.values.map((value) => quoted(value)).join(' or ')
     case 'invalid_union':

@@ -1,5 +1,11 @@
 export { logLines, type Happening, type LogEntry, logVersion, type NotAsked, type Unmet } from './log.ts'
 export { makeStage, Play, rowName, type Stage, type View } from './play.ts'
 export { runWalkthrough, type StepResult, type WalkthroughResult } from './rehearsal.ts'
-export { readWalkthrough, type Walkthrough, walkthroughJsonSchema, walkthroughSchema, type WalkthroughStep } from './walkthrough.ts'
+export {
+  readWalkthrough,
+  type Walkthrough,
+  walkthroughJsonSchema,
+  walkthroughSchema,
+  type WalkthroughStep,
+} from './walkthrough.ts'
 export { clockText, entryText, notAskedText, unmetText } from './words.ts'

@@ -517,7 +517,9 @@ export class Play {
   /** A text with `{item}` and `{count}` filled in: by what was missing, or by what the interactable asks for. */
   #filledText(text: string, machine: number, unmet: readonly object[]): string {
     const missing = unmet.find((part): part is { carries: string; count: number } => 'carries' in part)
-    const asks = missing ? { item: missing.carries, count: missing.count } : this.stage.expanded.interactables[machine]?.asksFor
+    const asks = missing
+      ? { item: missing.carries, count: missing.count }
+      : this.stage.expanded.interactables[machine]?.asksFor
     if (!asks) return text
     const title = this.stage.expanded.items.find(({ name }) => name === asks.item)?.title ?? asks.item
     return text.replaceAll('{item}', title).replaceAll('{count}', String(asks.count))

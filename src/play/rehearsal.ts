@@ -38,7 +38,14 @@ export function runWalkthrough(stage: Stage, walkthrough: Walkthrough, source: S
     const isExpectation = typeof step !== 'string' && step.expect !== undefined
     if (!isExpectation && (typeof step === 'string' || step.wait === undefined)) since = play.log.length
     const failure = perform(play, step, since)
-    return { text: stepText(step), isExpectation, failure, place: source.place(`steps.${String(i)}`), at: play.now, logFrom }
+    return {
+      text: stepText(step),
+      isExpectation,
+      failure,
+      place: source.place(`steps.${String(i)}`),
+      at: play.now,
+      logFrom,
+    }
   })
   const passed = steps.every((step) => step.failure === null)
   return { title: walkthrough.title, steps, passed, log: play.log, play }
@@ -150,7 +157,13 @@ function insteadText(play: Play, fact: Fact, since: number): string {
   if (fact.carries !== undefined) return `carries ${String(carried(play, fact.carries))} ${fact.carries}`
   if (fact.flag !== undefined) return `flag ${fact.flag} is ${fact.is === false ? 'set' : 'not set'}`
   if (fact.goal !== undefined) return `goals met so far: ${play.goalsMet().join(', ') || 'none'}`
-  if (fact.prompt !== undefined) return `prompts: ${play.view(0).prompts.map((text) => `"${text}"`).join(', ') || 'none'}`
+  if (fact.prompt !== undefined)
+    return `prompts: ${
+      play
+        .view(0)
+        .prompts.map((text) => `"${text}"`)
+        .join(', ') || 'none'
+    }`
   const log = play.log.slice(since)
   const presses = log.filter((entry) => entry.what === 'press')
   if (fact.sound !== undefined || fact.message !== undefined) {
@@ -178,13 +191,15 @@ function stepText(step: WalkthroughStep): string {
 }
 
 function expectationText({ not, within, for: during, ...fact }: Expectation): string {
-  const time = within !== undefined ? ` within ${String(within)} s` : during !== undefined ? ` for ${String(during)} s` : ''
+  const time =
+    within !== undefined ? ` within ${String(within)} s` : during !== undefined ? ` for ${String(during)} s` : ''
   return not ? `not ${factText(not)}${time}` : `${factText(fact)}${time}`
 }
 
 function factText(fact: Fact): string {
   if (fact.interactable !== undefined) return `${fact.interactable} is ${String(fact.is)}`
-  if (fact.carries !== undefined) return `carries ${fact.count === undefined ? '' : `${String(fact.count)} `}${fact.carries}`
+  if (fact.carries !== undefined)
+    return `carries ${fact.count === undefined ? '' : `${String(fact.count)} `}${fact.carries}`
   if (fact.flag !== undefined) return `flag ${fact.flag} is ${fact.is === false ? 'not set' : 'set'}`
   if (fact.goal !== undefined) return `goal ${fact.goal} is met`
   if (fact.sound !== undefined) return `sound "${fact.sound}"`
@@ -197,4 +212,3 @@ function factText(fact: Fact): string {
   }
   return ''
 }
-

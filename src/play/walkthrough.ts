@@ -17,7 +17,9 @@ const seconds = z
   .number()
   .min(0.001)
   .max(86_400)
-  .refine((value) => Math.abs(value * 1000 - milliseconds(value)) < 1e-6, { error: 'seconds with at most three decimals' })
+  .refine((value) => Math.abs(value * 1000 - milliseconds(value)) < 1e-6, {
+    error: 'seconds with at most three decimals',
+  })
 const point = z.tuple([z.number().min(-10_000).max(10_000), z.number().min(-10_000).max(10_000)])
 const count = z.int().min(0).max(9999)
 
@@ -43,7 +45,19 @@ const fact = {
   unanswered: z.literal(true).optional(),
   goal: name.optional(),
 }
-const factKinds = ['interactable', 'carries', 'flag', 'sound', 'message', 'prompt', 'accepted', 'refused', 'ignored', 'unanswered', 'goal'] as const
+const factKinds = [
+  'interactable',
+  'carries',
+  'flag',
+  'sound',
+  'message',
+  'prompt',
+  'accepted',
+  'refused',
+  'ignored',
+  'unanswered',
+  'goal',
+] as const
 
 const plainFact = z.strictObject(fact).superRefine(oneFact)
 
@@ -67,7 +81,10 @@ const step = z
       'walk-to': z.union([name, point]).optional().describe('An interactable, a doorway, a room, or [x, y].'),
       via: z.array(point).optional().describe('With walk-to: the corners to walk by, the last of them the end.'),
       press: name.optional().describe('Press, and this one must be what answers.'),
-      steer: z.union([point, z.literal('stop')]).optional().describe('Walk in a direction [x, y] until told otherwise, or stop.'),
+      steer: z
+        .union([point, z.literal('stop')])
+        .optional()
+        .describe('Walk in a direction [x, y] until told otherwise, or stop.'),
       wait: seconds.optional(),
       expect: expectation.optional(),
     }),
@@ -129,7 +146,13 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
       look('interactable', one[key], interactables, `${path}.${key}`)
     }
     const placed = expanded.interactables.find(({ name: known }) => known === one.interactable)
-    if (placed) look('state', one.is, placed.states.map((state) => state.name), `${path}.is`)
+    if (placed)
+      look(
+        'state',
+        one.is,
+        placed.states.map((state) => state.name),
+        `${path}.is`,
+      )
     look('item', one.carries, items, `${path}.carries`)
     look('flag', one.flag, flags, `${path}.flag`)
     look('goal', one.goal, goals, `${path}.goal`)
@@ -151,7 +174,10 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
 
 type Context = z.core.$RefinementCtx<unknown>
 
-function oneFact(value: Partial<Record<(typeof factKinds)[number] | 'because' | 'count' | 'is', unknown>>, context: Context): void {
+function oneFact(
+  value: Partial<Record<(typeof factKinds)[number] | 'because' | 'count' | 'is', unknown>>,
+  context: Context,
+): void {
   const given = factKinds.filter((key) => value[key] !== undefined)
   if (given.length !== 1) tell(context, given.length > 1 ? [given[1]!] : [], `exactly one of ${factKinds.join(', ')}`)
   if (value.because !== undefined && value.refused === undefined) tell(context, ['because'], 'refused beside it')

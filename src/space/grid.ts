@@ -81,7 +81,8 @@ function fillStands(grid: Grid, layout: Layout, girth: number): void {
   const { stands } = grid
   for (const { outline } of [...layout.rooms, ...layout.doorways]) {
     eachCell(grid, boxOf(outline), grid.size, (cell) => {
-      if (stands[cell] === standing.nowhere && onGround(layout, middleOf(grid, cell))) stands[cell] = standing.everywhere
+      if (stands[cell] === standing.nowhere && onGround(layout, middleOf(grid, cell)))
+        stands[cell] = standing.everywhere
     })
   }
   const [sure, possible] = [girth / 2 + grid.slack, girth / 2 - grid.slack - 1e-6]

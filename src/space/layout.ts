@@ -69,7 +69,7 @@ export interface Layout {
 export function layOut(expanded: Expanded, everywhere: ReadonlySet<number> = new Set()): Layout {
   const { level } = expanded
   const problems: NameProblem[] = []
-  const rooms = Object.entries(level.rooms).map(([name, room]) => ({ name, outline: room.outline as Point[] }))
+  const rooms = Object.entries(level.rooms).map(([name, room]) => ({ name, outline: room.outline }))
   const doorways = Object.keys(level.doorways ?? {}).map((name) => placeDoorway(level, name, problems))
   const figures = expanded.interactables.map((placed) => ({
     ...figure(placed, level, doorways),
@@ -107,7 +107,8 @@ export function canStand(layout: Layout, p: Point, girth: number): boolean {
 /** Whether a point is in a room or a doorway and not in an obstacle. */
 export function onGround(layout: Layout, p: Point): boolean {
   const inside = (outline: readonly Point[]): boolean => inPolygon(p, outline)
-  if (!layout.rooms.some((room) => inside(room.outline)) && !layout.doorways.some((d) => inside(d.outline))) return false
+  if (!layout.rooms.some((room) => inside(room.outline)) && !layout.doorways.some((d) => inside(d.outline)))
+    return false
   return !layout.solids.some(inside)
 }
 

@@ -72,7 +72,13 @@ export function walkLeg(
   }
   crossings.sort((a, b) => a.ms - b.ms || (a.kind === b.kind ? a.index - b.index : a.kind === 'body' ? -1 : 1))
   const stopped = end === null ? ms(1) : Math.max(0, Math.floor(((whole * end) / speed) * 1000) - 1)
-  return { from, to, ms: stopped, crossings: crossings.filter((c) => end === null || c.ms <= stopped), walled: end !== null }
+  return {
+    from,
+    to,
+    ms: stopped,
+    crossings: crossings.filter((c) => end === null || c.ms <= stopped),
+    walled: end !== null,
+  }
 }
 
 /** Where a character is on a leg, so many milliseconds after it began. */
@@ -105,7 +111,8 @@ export function isClear(
   const near = girth / 2 - touching
   if (layout.walls.some((wall) => couldTouch(line, wall, near) && apart(line, wall) < near)) return false
   return !bodies.some(
-    (body) => inPolygon(from, body) || edges(body).some((edge) => couldTouch(line, edge, near) && apart(line, edge) < near),
+    (body) =>
+      inPolygon(from, body) || edges(body).some((edge) => couldTouch(line, edge, near) && apart(line, edge) < near),
   )
 }
 
@@ -116,7 +123,8 @@ interface Span {
 }
 
 function zoneChanges(zone: Shape, from: Point, to: Point, inside = inZone(zone, from)): Span[] {
-  const shares = zone.kind === 'circle' ? circleShares(zone.at, zone.radius, from, to) : outlineShares(zone.outline, from, to)
+  const shares =
+    zone.kind === 'circle' ? circleShares(zone.at, zone.radius, from, to) : outlineShares(zone.outline, from, to)
   return changes(shares, (t) => inZone(zone, between(from, to, t)), inside)
 }
 

@@ -1,8 +1,10 @@
 import type { Expanded, PlacedCharacter } from '../interactables/index.ts'
 import type { Point } from './geometry.ts'
 import { cellAt, type Grid, middleOf, standing } from './grid.ts'
-import type { Layout } from './layout.ts'
-import { type Sign, signAt, signCells, Signs } from './signs.ts'
+import { canStand, type Layout } from './layout.ts'
+import { walkLeg } from './legs.ts'
+import { type Sign, signAt, signCells, signKey, Signs, signWithin } from './signs.ts'
+import { findWay } from './ways.ts'
 
 /** A connected piece of ground whose spots are all alike. */
 export interface Patch {
@@ -10,9 +12,12 @@ export interface Patch {
   readonly sign: Sign
   /** The number of the sign, for comparing. */
   readonly signNumber: number
-  /** Whether some cell lies wholly in it; otherwise it may not even be there. */
+  /**
+   * Whether it is there for certain, with a spot to stand on, and all of it that is certain hangs together. Otherwise
+   * it may not even be there.
+   */
   readonly sure: boolean
-  /** Where one stands in it: the middle of a cell, of a sure patch the one farthest from its border. */
+  /** Where one stands in it: of a sure patch the middle of the cell farthest from its border. */
   readonly spot: Point
   /** How many cells have a part in it. */
   readonly cells: number
@@ -26,10 +31,12 @@ export interface Patches {
   readonly beside: readonly (readonly number[])[]
   /** For each cell, the sure patch that it wholly lies in; -1 where it lies in none. */
   readonly sureAt: Int32Array
+  /** For cells that lie wholly in no patch: the sure patches whose standing spots are in them. */
+  readonly thinAt: ReadonlyMap<number, readonly number[]>
   /** Too many things meet at one spot to tell all patches apart: what is not found may be there all the same. */
   readonly tooCoarse: boolean
   /** The patch of an exact spot; -1 where nobody can stand. */
-  patchAt(p: Point): number
+  readonly patchAt: (p: Point) => number
 }
 
 /** Cuts the ground of a character into patches. */
@@ -42,7 +49,16 @@ export function cutPatches(expanded: Expanded, layout: Layout, character: Placed
   const sureAt = Int32Array.from(cells, (own, cell) =>
     own?.length === 1 && grid.stands[cell] === standing.everywhere ? numbers[nodes.first[cell]!]! : -1,
   )
-  const patches = describe(grid, nodes, numbers, sureAt, signs)
+  const described = describe(grid, nodes, numbers, sureAt, signs)
+  const thin = thinSpots(expanded, layout, character, grid, nodes, numbers, described)
+  const torn = tornPatches(layout, character, grid, nodes, numbers, sureAt, described)
+  const patches = described.map((patch) => ({
+    ...patch,
+    spot: thin.get(patch.index) ?? patch.spot,
+    sure: (patch.sure || thin.has(patch.index)) && !torn.has(patch.index),
+  }))
+  const thinAt = new Map<number, number[]>()
+  for (const [patch, spot] of thin) thinAt.set(cellAt(grid, spot), [...(thinAt.get(cellAt(grid, spot)) ?? []), patch])
   const beside = neighbours(nodes, numbers, patches)
   const patchAt = (p: Point): number => {
     const cell = cellAt(grid, p)
@@ -52,7 +68,7 @@ export function cutPatches(expanded: Expanded, layout: Layout, character: Placed
     const at = own.indexOf(number)
     return at < 0 ? -1 : numbers[nodes.first[cell]! + at]!
   }
-  return { grid, patches, beside, sureAt, tooCoarse, patchAt }
+  return { grid, patches, beside, sureAt, thinAt, tooCoarse, patchAt }
 }
 
 /** Pairs of a cell and a sign that its spots may have, numbered cell by cell, and joined into patches. */
@@ -152,6 +168,114 @@ function describe(grid: Grid, nodes: Nodes, numbers: Int32Array, sureAt: Int32Ar
     spot: middleOf(grid, cell),
     cells,
   }))
+}
+
+/** Cells of a thin patch that are looked at closely, and into how many parts along each side. */
+const closeCells = 300
+const parts = 8
+
+/** Standing spots in patches that no cell lies wholly in, found by looking at their cells closely. */
+function thinSpots(
+  expanded: Expanded,
+  layout: Layout,
+  character: PlacedCharacter,
+  grid: Grid,
+  nodes: Nodes,
+  numbers: Int32Array,
+  patches: readonly Patch[],
+): Map<number, Point> {
+  const cellsOf = new Map<number, number[]>(patches.filter(({ sure }) => !sure).map(({ index }) => [index, []]))
+  for (let cell = 0; cell < nodes.cells.length && cellsOf.size > 0; cell++) {
+    const own = nodes.cells[cell]
+    for (let i = 0; own && i < own.length; i++) {
+      const cells = cellsOf.get(numbers[nodes.first[cell]! + i]!)
+      if (cells && cells.length < closeCells) cells.push(cell)
+    }
+  }
+  const spots = new Map<number, Point>()
+  const slack = grid.slack / parts
+  const roomy = { ...character, girth: character.girth + 2 * slack }
+  for (const [patch, cells] of cellsOf) {
+    const key = signKey(patches[patch]!.sign)
+    const spot = cells
+      .flatMap((cell) => closeSpots(grid, cell))
+      .find((p) => {
+        if (!canStand(layout, p, roomy.girth)) return false
+        const sign = signWithin(expanded, layout, character, p, slack)
+        return sign !== null && signKey(sign) === key
+      })
+    if (spot) spots.set(patch, spot)
+  }
+  return spots
+}
+
+function closeSpots(grid: Grid, cell: number): Point[] {
+  const [x, y] = middleOf(grid, cell)
+  const offsets = Array.from({ length: parts }, (_, i) => ((i + 0.5) / parts - 0.5) * grid.size)
+  return offsets.flatMap((dy) => offsets.map((dx): Point => [x + dx, y + dy]))
+}
+
+/** Patches of which some cells cannot be walked to from the standing spot without leaving the patch. */
+function tornPatches(
+  layout: Layout,
+  character: PlacedCharacter,
+  grid: Grid,
+  nodes: Nodes,
+  numbers: Int32Array,
+  sureAt: Int32Array,
+  patches: readonly Patch[],
+): Set<number> {
+  const torn = new Set<number>()
+  const reached = new Uint8Array(sureAt.length)
+  for (const { index, sure, spot } of patches) if (sure) spread(grid, sureAt, cellAt(grid, spot), index, reached)
+  for (let cell = 0; cell < sureAt.length; cell++) {
+    const patch = sureAt[cell]!
+    if (patch < 0 || reached[cell] === 1 || torn.has(patch)) continue
+    spread(grid, sureAt, cell, patch, reached)
+    if (!isWithinPatch(layout, character, grid, nodes, numbers, cell, patches[patch]!)) torn.add(patch)
+  }
+  return torn
+}
+
+/** Marks the cells that hang together with a cell and lie wholly in its patch. */
+function spread({ columns, rows }: Grid, sureAt: Int32Array, start: number, patch: number, reached: Uint8Array): void {
+  const queue = [start]
+  reached[start] = 1
+  for (let cell = queue.pop(); cell !== undefined; cell = queue.pop()) {
+    const column = cell % columns
+    for (let dy = -1; dy <= 1; dy++) {
+      for (let dx = -1; dx <= 1; dx++) {
+        const next = cell + dy * columns + dx
+        if (column + dx < 0 || column + dx >= columns || next < 0 || next >= columns * rows) continue
+        if (reached[next] === 1 || sureAt[next] !== patch) continue
+        reached[next] = 1
+        queue.push(next)
+      }
+    }
+  }
+}
+
+/** Whether one can walk from a cell to the standing spot of its patch without crossing a border. */
+function isWithinPatch(
+  layout: Layout,
+  character: PlacedCharacter,
+  grid: Grid,
+  nodes: Nodes,
+  numbers: Int32Array,
+  cell: number,
+  patch: Patch,
+): boolean {
+  const isIn = (at: number): boolean =>
+    (nodes.cells[at] ?? []).some((_, i) => numbers[nodes.first[at]! + i] === patch.index)
+  const from = middleOf(grid, cell)
+  const there = cellAt(grid, patch.spot)
+  const rules = { bodies: [], girth: character.girth, risky: false, cost: (at: number) => (isIn(at) ? 0 : -1) }
+  const way = findWay(layout, grid, from, (at) => at === there, rules, patch.spot)
+  if (!way) return false
+  return way.via.every((to, i) => {
+    const leg = walkLeg(layout, way.via[i - 1] ?? from, to, character.girth, character.speed)
+    return !leg.walled && leg.crossings.length === 0
+  })
 }
 
 /** For each sure cell, how many steps it is from the border of its patch, corners included; 0 for other cells. */

@@ -1,7 +1,7 @@
 import type { Expanded, PlacedCharacter } from '../interactables/index.ts'
-import { distance, toBorder, inPolygon, toPolygon } from './geometry.ts'
+import { distance, inPolygon, type Point, toBorder, toPolygon } from './geometry.ts'
 import { boxOf, eachCell, type Grid, middleOf, standing } from './grid.ts'
-import type { Layout } from './layout.ts'
+import type { Layout, Shape } from './layout.ts'
 import { nearness, type Tri, within } from './reach.ts'
 
 /** What is so at a spot: two spots with the same sign are alike. */
@@ -76,26 +76,55 @@ export function signCells(
 }
 
 /** The sign of one exact spot. */
-export function signAt(expanded: Expanded, layout: Layout, character: PlacedCharacter, p: readonly [number, number]): Sign {
+export function signAt(expanded: Expanded, layout: Layout, character: PlacedCharacter, p: Point): Sign {
+  return plainSign(factsAt(expanded, layout, character, p, 0))
+}
+
+/** The sign of all spots within a slack (metres) of one; null where they differ. */
+export function signWithin(
+  expanded: Expanded,
+  layout: Layout,
+  character: PlacedCharacter,
+  p: Point,
+  slack: number,
+): Sign | null {
+  const facts = factsAt(expanded, layout, character, p, slack)
+  return isPlain(facts, 2 * slack) ? plainSign(facts) : null
+}
+
+function factsAt(expanded: Expanded, layout: Layout, character: PlacedCharacter, p: Point, slack: number): Facts {
   const facts: Facts = { zones: {}, bodies: {}, near: [] }
   for (const [index, zone] of layout.zones.entries()) {
-    const inside = zone.kind === 'circle' ? distance(p, zone.at) <= zone.radius : inPolygon(p, zone.outline)
-    if (inside) facts.zones[index] = 'yes'
+    const inside = zoneHolds(zone, p, slack)
+    if (inside !== 'no') facts.zones[index] = inside
   }
   for (const [index, figure] of layout.figures.entries()) {
-    if (figure.comesAndGoes && figure.body && toPolygon(p, figure.body) < character.girth / 2 - 1e-6) {
-      facts.bodies[index] = 'yes'
-    }
+    if (!figure.comesAndGoes || !figure.body) continue
+    const inWay = isInWay(figure.body, p, character, slack)
+    if (inWay !== 'no') facts.bodies[index] = inWay
   }
   for (const placed of expanded.interactables) {
-    if (layout.figures[placed.index]!.everywhere) facts.near.push(fromEverywhere(placed.index))
-    else if (!layout.figures[placed.index]!.pressable) continue
-    const near = layout.figures[placed.index]!.everywhere ? null : nearness(layout, placed, character, p, 0)
-    if (near && near.answers !== 'no') {
-      facts.near.push({ ...near, interactable: placed.index, priority: placed.priority })
+    const figure = layout.figures[placed.index]!
+    if (figure.everywhere) facts.near.push(fromEverywhere(placed.index))
+    else if (figure.pressable) {
+      const near = nearness(layout, placed, character, p, slack)
+      if (near && near.answers !== 'no') {
+        facts.near.push({ ...near, interactable: placed.index, priority: placed.priority })
+      }
     }
   }
-  return alternatives(facts, 0)[0]!
+  return facts
+}
+
+function zoneHolds(zone: Shape, p: Point, slack: number): Tri {
+  if (zone.kind === 'circle') return within(distance(p, zone.at), zone.radius, slack)
+  if (slack > 0 && toBorder(p, zone.outline) <= slack) return 'maybe'
+  return inPolygon(p, zone.outline) ? 'yes' : 'no'
+}
+
+/** Whether a character would be in the way of a body; touching it is not being in its way. */
+function isInWay(body: readonly Point[], p: Point, character: PlacedCharacter, slack: number): Tri {
+  return within(toPolygon(p, body), character.girth / 2 - 1e-6, slack)
 }
 
 function gatherFacts(expanded: Expanded, layout: Layout, character: PlacedCharacter, grid: Grid): Map<number, Facts> {
@@ -116,15 +145,7 @@ function gatherFacts(expanded: Expanded, layout: Layout, character: PlacedCharac
         : boxOf(zone.outline)
     eachCell(grid, box, grid.slack + grid.size, (cell) => {
       if (!stands(cell)) return
-      const p = middleOf(grid, cell)
-      const inside =
-        zone.kind === 'circle'
-          ? within(distance(p, zone.at), zone.radius, grid.slack)
-          : toBorder(p, zone.outline) <= grid.slack
-            ? 'maybe'
-            : inPolygon(p, zone.outline)
-              ? 'yes'
-              : 'no'
+      const inside = zoneHolds(zone, middleOf(grid, cell), grid.slack)
       if (inside !== 'no') at(cell).zones[index] = inside
     })
   }
@@ -133,14 +154,15 @@ function gatherFacts(expanded: Expanded, layout: Layout, character: PlacedCharac
     const { body } = figure
     eachCell(grid, boxOf(body), character.girth / 2 + grid.slack + grid.size, (cell) => {
       if (!stands(cell)) return
-      const inWay = within(toPolygon(middleOf(grid, cell), body), character.girth / 2, grid.slack)
+      const inWay = isInWay(body, middleOf(grid, cell), character, grid.slack)
       if (inWay !== 'no') at(cell).bodies[index] = inWay
     })
   }
   for (const placed of expanded.interactables) {
     const figure = layout.figures[placed.index]!
     if (figure.everywhere) {
-      for (let cell = 0; cell < grid.stands.length; cell++) if (stands(cell)) at(cell).near.push(fromEverywhere(placed.index))
+      for (let cell = 0; cell < grid.stands.length; cell++)
+        if (stands(cell)) at(cell).near.push(fromEverywhere(placed.index))
       continue
     }
     if (!figure.pressable || !figure.handle) continue
@@ -165,7 +187,8 @@ function isPlain({ zones, bodies, near }: Facts, slack: number): boolean {
   for (const index in bodies) if (bodies[index] === 'maybe') return false
   for (const one of near) {
     if (one.answers === 'maybe' || one.hiders.some(({ hides }) => hides === 'maybe')) return false
-    for (const other of near) if (other !== one && !surelyBefore(one, other, slack) && !surelyBefore(other, one, slack)) return false
+    for (const other of near)
+      if (other !== one && !surelyBefore(one, other, slack) && !surelyBefore(other, one, slack)) return false
   }
   return true
 }
@@ -173,7 +196,8 @@ function isPlain({ zones, bodies, near }: Facts, slack: number): boolean {
 /** The one sign of spots for which nothing is undecided. */
 function plainSign({ zones, bodies, near }: Facts): Sign {
   const order = near.length < 2 ? near : [...near].sort((a, b) => (surelyBefore(a, b, 0) ? -1 : 1))
-  const hiders = (one: Near): number[] => (one.hiders.length === 0 ? none : one.hiders.map((hider) => hider.interactable))
+  const hiders = (one: Near): number[] =>
+    one.hiders.length === 0 ? none : one.hiders.map((hider) => hider.interactable)
   const candidates = order.map((one) => ({ interactable: one.interactable, hiders: hiders(one) }))
   return { zones: Object.keys(zones).map(Number), bodies: Object.keys(bodies).map(Number), candidates }
 }
@@ -213,7 +237,10 @@ function candidateOrders(near: readonly Near[], slack: number): Sign['candidates
   const present = subsets(Object.fromEntries(near.map((one, i) => [i, one.answers])))
   const orders: Sign['candidates'][] = []
   for (const set of present) {
-    for (const order of ordersOf(set.map((i) => near[i]!), slack)) {
+    for (const order of ordersOf(
+      set.map((i) => near[i]!),
+      slack,
+    )) {
       orders.push(...hiderChoices(order))
       if (orders.length > mostAlternatives) return orders
     }
@@ -257,7 +284,10 @@ function hiderChoices(order: readonly Near[]): Sign['candidates'][] {
   return choices
 }
 
-function signKey(sign: Sign): string {
-  const candidates = sign.candidates.map((c) => (c.hiders.length ? `${String(c.interactable)}:${c.hiders.join('.')}` : c.interactable))
+/** A text that two signs share just where they are alike. */
+export function signKey(sign: Sign): string {
+  const candidates = sign.candidates.map((c) =>
+    c.hiders.length ? `${String(c.interactable)}:${c.hiders.join('.')}` : c.interactable,
+  )
   return `${sign.zones.join()}|${sign.bodies.join()}|${candidates.join()}`
 }

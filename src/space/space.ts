@@ -79,22 +79,23 @@ function hopBetween(space: Space, character: number, from: number, to: number): 
   const flood = new Flood(grid, cellAt(grid, start.spot), rules, there)
   for (let cell = flood.next(); cell >= 0; cell = flood.next()) {
     if (cell !== there) continue
-    const trail = flood.trail(cell)
+    const trail = flood.trail(cell).slice(0, -1)
     const crossed = new Set(trail.flatMap((at) => (sureAt[at]! >= 0 ? patches[sureAt[at]!]!.sign.bodies : [])))
     const bodies = bodiesBut(space, new Set([...crossed, ...start.sign.bodies, ...end.sign.bodies]))
-    const way = straightened(space.layout, [start.spot, ...corners(grid, trail)], { ...rules, bodies })
+    const way = straightened(space.layout, [start.spot, ...corners(grid, trail), end.spot], { ...rules, bodies })
     return timedHop(space, space.expanded.characters[character]!, start.spot, way, to)
   }
   return null
 }
 
-/** Times a way as Play walks it: leg by leg, each rounded up to the millisecond. */
-export function timedHop(space: Space, person: PlacedCharacter, from: Point, way: Way, to: number): Hop {
+/** Times a way as Play walks it: leg by leg, each rounded up to the millisecond. Null where a wall is in the way. */
+export function timedHop(space: Space, person: PlacedCharacter, from: Point, way: Way, to: number): Hop | null {
   const events: HopEvent[] = []
   let at = from
   let ms = 0
   for (const corner of way.via) {
     const leg = walkLeg(space.layout, at, corner, person.girth, person.speed)
+    if (leg.walled) return null
     for (const crossing of leg.crossings) events.push({ ...crossing, ms: ms + crossing.ms })
     ms += leg.ms
     at = corner
@@ -112,20 +113,24 @@ function hopRules(space: Space, character: number, bodies: readonly number[], zo
     const strange = sign.zones.filter((zone) => !zones.includes(zone)).length
     return 30 * strange + (sign.bodies.some((body) => !bodies.includes(body)) ? 60 : 0)
   }
-  return { bodies: [], cost, girth: space.expanded.characters[character]!.girth, risky: false }
+  return { bodies: [], cost, girth: space.expanded.characters[character]!.girth, risky: true }
 }
 
 function bodiesBut(space: Space, left: ReadonlySet<number>): (readonly Point[])[] {
-  return space.layout.figures.flatMap((figure, i) => (figure.comesAndGoes && figure.body && !left.has(i) ? [figure.body] : []))
+  return space.layout.figures.flatMap((figure, i) =>
+    figure.comesAndGoes && figure.body && !left.has(i) ? [figure.body] : [],
+  )
 }
 
 /** The sure patches that lie at most `gap` cells from a cell of this one, with ground between. */
-function nearPatches({ grid, sureAt, patches }: Patches, patch: number): number[] {
+function nearPatches({ grid, sureAt, thinAt, patches }: Patches, patch: number): number[] {
   const { columns, rows, stands } = grid
   const found = new Set<number>()
   const seen = new Set<number>()
   let wave: number[] = []
   for (let cell = 0; cell < sureAt.length; cell++) if (sureAt[cell] === patch) wave.push(cell)
+  if (wave.length === 0) wave.push(cellAt(grid, patches[patch]!.spot))
+  for (const cell of wave) for (const thin of thinAt.get(cell) ?? []) found.add(thin)
   for (let step = 0; step <= gap && wave.length > 0; step++) {
     const ahead: number[] = []
     for (const cell of wave) {
@@ -134,8 +139,9 @@ function nearPatches({ grid, sureAt, patches }: Patches, patch: number): number[
         for (let dx = -1; dx <= 1; dx++) {
           const next = cell + dy * columns + dx
           if (column + dx < 0 || column + dx >= columns || next < 0 || next >= columns * rows) continue
-          if (stands[next] !== standing.everywhere || sureAt[next] === patch || seen.has(next)) continue
+          if (stands[next] === standing.nowhere || sureAt[next] === patch || seen.has(next)) continue
           seen.add(next)
+          for (const thin of thinAt.get(next) ?? []) found.add(thin)
           if (sureAt[next]! >= 0 && patches[sureAt[next]!]!.sure) found.add(sureAt[next]!)
           else ahead.push(next)
         }
@@ -143,7 +149,8 @@ function nearPatches({ grid, sureAt, patches }: Patches, patch: number): number[
     }
     wave = ahead
   }
-  return [...found].sort((a, b) => a - b)
+  found.delete(patch)
+  return [...found].filter((one) => patches[one]!.sure).sort((a, b) => a - b)
 }
 
 /** What is so at a spot for a character: the zones it is in, and the bodies it is in the way of. */

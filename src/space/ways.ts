@@ -152,7 +152,7 @@ export function corners(grid: Grid, cells: readonly number[]): Point[] {
 export function straightened(layout: Layout, points: readonly Point[], rules: WayRules): Way {
   const via: Point[] = []
   let length = 0
-  for (let at = 0; at < points.length - 1; ) {
+  for (let at = 0; at < points.length - 1;) {
     let next = points.length - 1
     while (next > at + 1 && !isClear(layout, points[at]!, points[next]!, rules.girth, rules.bodies)) next--
     via.push(points[next]!)

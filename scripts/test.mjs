@@ -1,0 +1,20 @@
+import { build } from './build.mjs'
+import { findBrowser } from './browser.mjs'
+import { run, tool } from './run.mjs'
+
+await build()
+const browser = findBrowser()
+if (!browser) {
+  console.error('The browser test needs a Chromium: set ZINTEL_BROWSER to the path of one.')
+  process.exit(1)
+}
+run(tool('tsc'), ['-p', 'tsconfig.json'])
+run(tool('tsc'), ['-p', 'tsconfig.core.json'])
+run(tool('tsc'), ['-p', 'examples/try-out/tsconfig.json'])
+run(tool('eslint'), ['.'])
+run(tool('prettier'), ['--check', '--log-level', 'warn', '.'])
+run(tool('vite'), ['build', '--logLevel', 'warn', 'examples/try-out'])
+const nodeOptions = `${process.env.NODE_OPTIONS ?? ''} --experimental-vm-modules --no-warnings`.trim()
+run(tool('jest'), process.argv.slice(2), {
+  env: { ...process.env, NODE_OPTIONS: nodeOptions, ZINTEL_BROWSER: browser },
+})

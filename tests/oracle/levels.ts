@@ -1,0 +1,351 @@
+import * as fc from 'fast-check'
+import type { Condition, Effect, Level, TypeDefinition } from '../../src/model/index.ts'
+
+/** A random small level, twice: with built-in types for Zintel, and with every type spelt out for the oracle. */
+export interface Pair {
+  readonly level: Level
+  readonly spelt: Level
+}
+
+type Copy = NonNullable<Level['interactables']>[string]
+interface Thing {
+  readonly copy: Copy
+  readonly own: TypeDefinition | null
+  readonly spelt: TypeDefinition
+}
+type Rows = NonNullable<TypeDefinition['transitions']>
+type States = NonNullable<TypeDefinition['states']>
+
+const item = fc.constantFrom('key', 'key', 'key', 'coin')
+const signal = fc.constantFrom('ping', 'pong', 'hum')
+const time = fc.constantFrom(0.2, 0.5, 1, 3)
+
+const slots: readonly (readonly [number, number])[] = [
+  [0.5, 0.5],
+  [3.5, 0.5],
+  [0.5, 3.5],
+  [1.4, 3.6],
+  [3.5, 3.5],
+  [2, 0.4],
+]
+
+interface DoorSpec {
+  readonly lock: 'none' | 'item' | 'keyhole'
+  readonly item: string
+  readonly then: 'keep' | 'spend'
+  readonly over: number
+  readonly after: number | null
+  readonly byPress: boolean
+  readonly locks: boolean
+  readonly staysOpen: boolean
+  readonly again: 'ignore' | 'reverse'
+}
+
+const door: fc.Arbitrary<DoorSpec> = fc.record({
+  lock: fc.constantFrom('none', 'item', 'item', 'item', 'keyhole'),
+  item,
+  then: fc.constantFrom('keep', 'spend', 'spend', 'spend'),
+  over: fc.constantFrom(0.2, 0.5),
+  after: fc.option(fc.constantFrom(0.3, 1, 4)),
+  byPress: fc.boolean(),
+  locks: fc.boolean(),
+  staysOpen: fc.boolean(),
+  again: fc.constantFrom('ignore', 'ignore', 'reverse'),
+})
+
+const thing: fc.Arbitrary<(i: number) => Thing> = fc.oneof(
+  { weight: 4, arbitrary: fc.record({ item, count: fc.constantFrom(1, 1, 2), enter: fc.boolean() }).map(pickup) },
+  {
+    weight: 4,
+    arbitrary: fc
+      .record({ item, then: fc.constantFrom('keep', 'spend', 'spend', 'spend'), sends: fc.option(signal) })
+      .map(keyhole),
+  },
+  { weight: 1, arbitrary: fc.record({ item, over: fc.constantFrom(0.2, 0.6) }).map(chest) },
+  {
+    weight: 3,
+    arbitrary: fc.record({ sends: signal, spends: fc.option(item), flag: fc.boolean(), back: fc.boolean() }).map(lever),
+  },
+  { weight: 3, arbitrary: fc.record({ hears: signal, sends: fc.option(signal), guarded: fc.boolean() }).map(relay) },
+  {
+    weight: 3,
+    arbitrary: fc.record({ hears: signal, after: time, sends: fc.option(signal), lastly: fc.boolean() }).map(timer),
+  },
+  { weight: 1, arbitrary: fc.record({ sends: signal, once: fc.boolean() }).map(mat) },
+)
+
+interface Spec {
+  readonly rooms: number
+  readonly doors: readonly (DoorSpec | null)[]
+  readonly first: (i: number) => Thing
+  readonly more: readonly ((i: number) => Thing)[]
+  readonly slots: readonly number[]
+  readonly goal: number
+  readonly goalState: number
+  readonly carries: boolean
+}
+
+/** Random small levels. */
+export const pairs: fc.Arbitrary<Pair> = fc
+  .record({
+    rooms: fc.constantFrom(1, 2, 2, 2, 3),
+    doors: fc.tuple(fc.option(door, { freq: 6 }), fc.option(door, { freq: 6 })),
+    first: fc.record({ item: fc.constant('key'), count: fc.constant(1), enter: fc.boolean() }).map(pickup),
+    more: fc.array(thing, { minLength: 2, maxLength: 4 }),
+    slots: fc.shuffledSubarray([...Array(18).keys()], { minLength: 18 }),
+    goal: fc.nat(20),
+    goalState: fc.nat(20),
+    carries: fc.boolean(),
+  })
+  .map(build)
+
+function build(spec: Spec): Pair {
+  const rooms = Object.fromEntries(
+    Array.from({ length: spec.rooms }, (_, i) => [`room-${String(i)}`, { outline: square(i) }]),
+  )
+  const gaps = spec.rooms - 1
+  const doorways = Object.fromEntries(
+    Array.from({ length: gaps }, (_, i) => [
+      `gap-${String(i)}`,
+      {
+        joins: [`room-${String(i)}`, `room-${String(i + 1)}`] as [string, string],
+        at: [i * 4.3 + 4.15, 2] as [number, number],
+        width: 1.4,
+        depth: 0.3,
+      },
+    ]),
+  )
+  const things = new Map<string, Thing>()
+  for (const [i, make] of [spec.first, ...spec.more].entries()) {
+    const made = make(i)
+    const slot = spec.slots.filter((one) => one < spec.rooms * 6)[i]
+    if (slot === undefined) continue
+    const [x, y] = slots[slot % 6]!
+    const at: [number, number, number] = [x + Math.floor(slot / 6) * 4.3, y, made.copy.at?.[2] ?? 1]
+    things.set(`thing-${String(i)}`, { ...made, copy: { ...made.copy, at } })
+  }
+  const keyholes = [...things].filter(([, one]) => one.copy.type === 'keyhole').map(([name]) => name)
+  for (let i = 0; i < gaps; i++) {
+    const one = spec.doors[i]
+    if (one) things.set(`door-${String(i)}`, doorThing(one, i, keyholes[0] ?? null))
+  }
+  const names = [...things.keys()]
+  const goalName = names[1 + (spec.goal % (names.length - 1))]!
+  const states = Object.keys(things.get(goalName)!.spelt.states ?? {})
+  const condition: Condition =
+    spec.carries && spec.goal % 3 === 0
+      ? { carries: spec.goal % 2 === 0 ? 'key' : 'coin' }
+      : { interactable: goalName, is: states[1 + (spec.goalState % (states.length - 1))]! }
+  const base = {
+    zintel: 1 as const,
+    title: 'random',
+    rooms,
+    doorways,
+    items: { key: {}, coin: { stacks: 3 } },
+    flags: { up: {} },
+    characters: {
+      someone: {
+        role: 'player' as const,
+        start: [1.8, 1.9] as [number, number],
+        girth: 0.6,
+        speed: 3,
+        hand: 1.2,
+        reach: 0.9,
+      },
+    },
+    goals: { goal: condition },
+  }
+  const own = [...things].filter(([, one]) => one.own !== null)
+  return {
+    level: {
+      ...base,
+      types: Object.fromEntries(own.map(([name, one]) => [`${name}-type`, one.own!])),
+      interactables: Object.fromEntries(
+        [...things].map(([name, one]) => [name, typed(one, one.own ? `${name}-type` : one.copy.type)]),
+      ),
+    },
+    spelt: {
+      ...base,
+      types: Object.fromEntries([...things].map(([name, one]) => [`${name}-type`, one.spelt])),
+      interactables: Object.fromEntries(
+        [...things].map(([name, one]) => [name, { ...typed(one, `${name}-type`), set: {} }]),
+      ),
+    },
+  }
+}
+
+function typed({ copy }: Thing, type: string): Copy {
+  return { ...copy, type }
+}
+
+function square(i: number): [number, number][] {
+  const x = i * 4.3
+  return [
+    [x, 0],
+    [x + 4, 0],
+    [x + 4, 4],
+    [x, 4],
+  ]
+}
+
+function pickup({ item: gives, count, enter }: { item: string; count: number; enter: boolean }): () => Thing {
+  const effects: Effect[] = [{ give: gives, count }]
+  return () => ({
+    copy: { type: 'pickup', at: [0, 0, 0.8], set: { gives, count, 'taken-by': enter ? 'enter' : 'press' } },
+    own: null,
+    spelt: {
+      states: { there: {}, taken: {} },
+      transitions: [
+        { name: 'take', from: 'there', to: 'taken', trigger: enter ? { enter: 'near' } : 'press', effects },
+      ],
+      ...(enter ? { zones: { near: { radius: 0.5 } } } : {}),
+    },
+  })
+}
+
+function keyhole({ item: wants, then, sends }: { item: string; then: string; sends: string | null }): () => Thing {
+  const effects: Effect[] = [
+    ...(then === 'spend' ? [{ spend: wants }] : []),
+    ...(sends === null ? [] : [{ send: sends }]),
+  ]
+  return () => ({
+    copy: { type: 'keyhole', at: [0, 0, 1], set: { item: wants, then, ...(sends === null ? {} : { sends }) } },
+    own: null,
+    spelt: {
+      states: { empty: {}, turned: {} },
+      transitions: [
+        { name: 'turn', from: 'empty', to: 'turned', trigger: 'press', guard: { carries: wants }, effects },
+      ],
+    },
+  })
+}
+
+function chest({ item: gives, over }: { item: string; over: number }): () => Thing {
+  return () => ({
+    copy: {
+      type: 'chest',
+      at: [0, 0, 0.8],
+      body: { size: [0.8, 0.5] },
+      set: { gives: [{ item: gives }], lid: { over } },
+    },
+    own: null,
+    spelt: {
+      states: {
+        closed: { blocks: ['walk'], pose: 0 },
+        opening: { blocks: ['walk'], motion: { to: 1, over }, ignores: { press: true } },
+        open: { blocks: ['walk'], pose: 1 },
+      },
+      transitions: [
+        { name: 'open', from: 'closed', to: 'opening', trigger: 'press' },
+        { name: 'opened', from: 'opening', to: 'open', trigger: 'moved', effects: [{ give: gives }] },
+      ],
+    },
+  })
+}
+
+function self(type: TypeDefinition): Thing {
+  return { copy: { type: '', at: [0, 0, 1] }, own: type, spelt: type }
+}
+
+function lever(spec: { sends: string; spends: string | null; flag: boolean; back: boolean }): () => Thing {
+  const guard: Condition | undefined = spec.spends === null ? undefined : { carries: spec.spends }
+  const effects: Effect[] = [
+    { send: spec.sends },
+    ...(spec.spends === null ? [] : [{ spend: spec.spends }]),
+    ...(spec.flag ? [{ set: 'up' }] : []),
+  ]
+  const rows: Rows = [{ name: 'pull', from: 'off', to: 'on', trigger: 'press', guard, effects }]
+  if (spec.back)
+    rows.push({ name: 'back', from: 'on', to: 'off', trigger: 'press', effects: [{ set: 'up', to: false }] })
+  return () => self({ states: { off: {}, on: {} }, transitions: rows })
+}
+
+function relay(spec: { hears: string; sends: string | null; guarded: boolean }): (i: number) => Thing {
+  const guard: Condition | undefined = spec.guarded
+    ? { any: [{ flag: 'up' }, { not: { carries: 'coin', count: 2 } }] }
+    : undefined
+  const effects: Effect[] = spec.sends === null || spec.sends === spec.hears ? [] : [{ send: spec.sends }]
+  return () =>
+    self({
+      states: { idle: {}, struck: {} },
+      transitions: [{ name: 'strike', from: 'idle', to: 'struck', trigger: { signal: spec.hears }, guard, effects }],
+    })
+}
+
+function timer(spec: { hears: string; after: number; sends: string | null; lastly: boolean }): () => Thing {
+  const states: States = spec.lastly ? { idle: {}, running: {}, over: {} } : { idle: {}, running: {} }
+  const effects: Effect[] = spec.sends === null ? [] : [{ send: spec.sends }]
+  return () =>
+    self({
+      states,
+      transitions: [
+        { name: 'begin', from: 'idle', to: 'running', trigger: { signal: spec.hears } },
+        { name: 'stop', from: 'running', to: 'idle', trigger: 'press' },
+        { name: 'end', from: 'running', to: spec.lastly ? 'over' : 'idle', trigger: { after: spec.after }, effects },
+      ],
+    })
+}
+
+function mat(spec: { sends: string; once: boolean }): () => Thing {
+  const rows: Rows = [
+    { name: 'step-on', from: 'up', to: 'down', trigger: { enter: 'pad' }, effects: [{ send: spec.sends }] },
+  ]
+  if (!spec.once) rows.push({ name: 'step-off', from: 'down', to: 'up', trigger: { leave: 'pad' } })
+  return () => self({ states: { up: {}, down: {} }, transitions: rows, zones: { pad: { radius: 0.7 } } })
+}
+
+function doorThing(spec: DoorSpec, i: number, keyhole: string | null): Thing {
+  const lock = spec.lock === 'keyhole' && keyhole === null ? 'none' : spec.lock
+  const closes = { 'by-press': spec.byPress, locks: spec.locks, ...(spec.after === null ? {} : { after: spec.after }) }
+  const set = {
+    ...(lock === 'item'
+      ? { lock: { item: spec.item, then: spec.then } }
+      : lock === 'keyhole'
+        ? { lock: { keyhole } }
+        : {}),
+    swing: { over: spec.over, 'pressed-again': spec.again },
+    closes,
+    'stays-open': spec.staysOpen,
+  }
+  const closable = !spec.staysOpen && (spec.byPress || spec.after !== null)
+  const relocks = lock !== 'none' && spec.locks
+  const shut = { blocks: ['walk', 'sight'] as ('walk' | 'sight')[], pose: 0 as const }
+  const moving = (to: 0 | 1): States[string] => ({
+    blocks: ['walk', 'sight'],
+    motion: { to, over: spec.over },
+    ...(spec.again === 'ignore' ? { ignores: { press: true } } : {}),
+  })
+  const states: States = {
+    ...(lock !== 'none' ? { locked: shut } : {}),
+    ...(lock === 'none' || (closable && !spec.locks) ? { closed: shut } : {}),
+    opening: moving(1),
+    open: { pose: 1 },
+    ...(closable ? { closing: moving(0) } : {}),
+  }
+  const guard: Condition | undefined =
+    lock === 'item' ? { carries: spec.item } : lock === 'keyhole' ? { interactable: keyhole!, is: 'turned' } : undefined
+  const rows: Rows = []
+  const spends = lock === 'item' && spec.then === 'spend'
+  if (lock !== 'none') {
+    const effects: Effect[] = spends ? [{ spend: spec.item }] : []
+    rows.push({ name: 'unlock', from: 'locked', to: 'opening', trigger: 'press', guard, effects })
+  }
+  if ('closed' in states) rows.push({ name: 'open', from: 'closed', to: 'opening', trigger: 'press' })
+  rows.push({ name: 'opened', from: 'opening', to: 'open', trigger: 'moved' })
+  if (closable) {
+    if (spec.byPress) rows.push({ name: 'close', from: 'open', to: 'closing', trigger: 'press' })
+    if (spec.after !== null)
+      rows.push({ name: 'close-by-itself', from: 'open', to: 'closing', trigger: { after: spec.after } })
+    rows.push(
+      relocks
+        ? { name: 'shut-and-lock', from: 'closing', to: 'locked', trigger: 'moved' }
+        : { name: 'shut', from: 'closing', to: 'closed', trigger: 'moved' },
+    )
+    if (spec.again === 'reverse') {
+      rows.push({ name: 'turn-back', from: 'opening', to: 'closing', trigger: 'press' })
+      rows.push({ name: 'turn-again', from: 'closing', to: 'opening', trigger: 'press' })
+    }
+  }
+  const copy: Copy = { type: 'door', in: `gap-${String(i)}`, handle: [0, 0, 1], set }
+  return { copy, own: null, spelt: { states, transitions: rows } }
+}

@@ -1,0 +1,54 @@
+import { expect, test } from '@jest/globals'
+import * as fc from 'fast-check'
+import { checkNow } from '../../src/findings/index.ts'
+import { loadLevel } from '../../src/interactables/index.ts'
+import { pairs } from './levels.ts'
+import { judge, type Known } from './plain.ts'
+
+/** Reasons for an open answer that come from rounding: of times to ticks, or of ground to samples. */
+const rounding = /timing|sampling|resolution/
+
+const runs = Number(process.env.ZINTEL_ORACLE_RUNS ?? 400)
+
+test(`answers agree with a plain explorer on ${String(runs)} random levels`, () => {
+  const seen = { levels: 0, softLocks: 0, timers: 0, cascades: 0, known: 0, rounded: 0 }
+  fc.assert(
+    fc.property(pairs, ({ level, spelt }) => {
+      const reading = loadLevel(level)
+      if (!reading.value) throw new Error(JSON.stringify(reading.diagnostics))
+      const verdict = judge(spelt)
+      if (!verdict) return
+      const { questions } = checkNow(reading.value, reading.source)
+      const answers = new Map(questions.map((one) => [`${one.rule} ${one.subject}`, one]))
+      seen.levels++
+      if (verdict.sawTimer) seen.timers++
+      if (verdict.sawCascade) seen.cascades++
+      if (Object.values(verdict.softLocks).includes('found')) seen.softLocks++
+      const compare = (rule: string, known: Readonly<Record<string, Known>>): void => {
+        for (const [subject, wanted] of Object.entries(known)) {
+          const own = answers.get(`${rule} ${subject}`)
+          const also = rule === 'soft-lock' ? answers.get(`wasted-item ${subject}`) : undefined
+          const answer = also?.answer === 'found' ? 'found' : own?.answer
+          if (wanted === null) continue
+          seen.known++
+          if (answer === wanted) continue
+          if (answer === 'open' && rounding.test(own?.why ?? '')) seen.rounded++
+          else
+            throw new Error(
+              `${rule} ${subject}: ${String(answer)} (${own?.why ?? ''}), but the oracle knows it is ${wanted}`,
+            )
+        }
+      }
+      compare('unreachable-state', verdict.states)
+      compare('dead-transition', verdict.transitions)
+      compare('unreachable-goal', verdict.goals)
+      compare('soft-lock', verdict.softLocks)
+    }),
+    { numRuns: runs, seed: 20_261_123, endOnFailure: false },
+  )
+  expect(seen.softLocks).toBeGreaterThan(seen.levels / 10)
+  expect(seen.timers).toBeGreaterThan(seen.levels / 10)
+  expect(seen.cascades).toBeGreaterThan(seen.levels / 10)
+  expect(seen.rounded).toBeLessThan(seen.known / 100)
+  console.info(JSON.stringify(seen))
+}, 900_000)
