@@ -22,11 +22,16 @@ interface Box {
   readonly bottom: number
 }
 
-/** Puts labels where they cover neither one another nor the points of others, as far as there is room. */
-export function placeLabels(labels: readonly Label[], width: number, height: number): PlacedLabel[] {
+/** Puts labels where they cover neither one another, nor the points of others, nor what is taken, as far as there is room. */
+export function placeLabels(
+  labels: readonly Label[],
+  { width, height }: { readonly width: number; readonly height: number },
+  outlines: readonly (readonly (readonly [number, number])[])[],
+): PlacedLabel[] {
   const taken: Box[] = labels
     .filter((label) => label.gap > 0)
     .map(({ at: [x, y] }) => ({ left: x - 5, right: x + 5, top: y - 5, bottom: y + 5 }))
+  for (const outline of outlines) taken.push(boxRound(outline))
   return labels.map((label) => {
     const choices = spots(label)
     const cost = ([x, y]: readonly [number, number]): number => {
@@ -63,6 +68,12 @@ function spots({ at: [x, y], size, gap, text }: Label): (readonly [number, numbe
 function boxAt({ text, size }: Label, x: number, y: number): Box {
   const half = textWidth(text, size) / 2
   return { left: x - half, right: x + half, top: y - size / 2 - 1, bottom: y + size / 2 + 1 }
+}
+
+function boxRound(points: readonly (readonly [number, number])[]): Box {
+  const xs = points.map((p) => p[0])
+  const ys = points.map((p) => p[1])
+  return { left: Math.min(...xs), right: Math.max(...xs), top: Math.min(...ys), bottom: Math.max(...ys) }
 }
 
 function textWidth(text: string, size: number): number {

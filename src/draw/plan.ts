@@ -1,5 +1,5 @@
 import type { Stage } from '../play/index.ts'
-import type { Point } from '../space/index.ts'
+import { middleOf, nearness, type Point } from '../space/index.ts'
 import { type Label, placeLabels } from './labels.ts'
 import { element, escaped, round } from './svg.ts'
 
@@ -43,6 +43,11 @@ const colours = {
 export function planFrame(stage: Stage, scale?: number): PlanFrame {
   const { rooms, doorways } = stage.space.layout
   const points = [...rooms, ...doorways].flatMap(({ outline }) => outline)
+  for (const { index, radius } of stage.expanded.interactables) {
+    const { rangeFrom, pressable } = stage.space.layout.figures[index]!
+    if (!rangeFrom || !pressable) continue
+    points.push([rangeFrom[0] - radius, rangeFrom[1] - radius], [rangeFrom[0] + radius, rangeFrom[1] + radius])
+  }
   const left = Math.min(...points.map((p) => p[0]))
   const right = Math.max(...points.map((p) => p[0]))
   const low = Math.min(...points.map((p) => p[1]))
@@ -65,12 +70,13 @@ export function drawPlan(stage: Stage, options: PlanOptions = {}): string {
     element('rect', { width: frame.width, height: frame.height, fill: colours.ground }),
     ...rooms(stage, frame),
     ...zones(stage, frame),
+    ...answering(stage, frame),
     ...ranges(stage, frame),
     ...walls(stage, frame),
     ...(options.still ? [] : bodies(stage, frame, options.states ?? {})),
     ...handles(stage, frame),
     ...(options.still ? [] : people(stage, frame)),
-    ...labels(stage, frame),
+    ...labels(stage, frame, options.still ?? false),
     ...footing(frame),
   ]
   const title = element('title', {}, escaped(stage.expanded.level.title))
@@ -117,6 +123,34 @@ function walls({ space }: Stage, frame: PlanFrame): string[] {
   })
 }
 
+/** Where a press would be answered, cell by cell: in range, in reach and not behind a wall. */
+function answering(stage: Stage, frame: PlanFrame): string[] {
+  const { grid } = stage.space.patches[0]!
+  const side = grid.size * frame.scale
+  let path = ''
+  for (let row = 0; row < grid.rows; row++) {
+    for (let column = 0; column < grid.columns; column++) {
+      const from = column
+      while (column < grid.columns && isAnswered(stage, row * grid.columns + column)) column++
+      if (column === from) continue
+      const [x, y] = frame.toPlan([grid.left + from * grid.size, grid.low + (row + 1) * grid.size])
+      path += `M${round(x)} ${round(y)}h${round((column - from) * side)}v${round(side)}h${round((from - column) * side)}z`
+    }
+  }
+  return path === '' ? [] : [element('path', { d: path, fill: colours.range, 'fill-opacity': 0.22 })]
+}
+
+function isAnswered({ space, expanded }: Stage, cell: number): boolean {
+  const { grid } = space.patches[0]!
+  if (grid.stands[cell] === 0) return false
+  const spot = middleOf(grid, cell)
+  return expanded.interactables.some((placed) => {
+    const { handle, pressable } = space.layout.figures[placed.index]!
+    if (!handle || !pressable || Math.abs(handle[0] - spot[0]) > placed.radius) return false
+    return nearness(space.layout, placed, expanded.characters[0]!, spot, 0)?.answers === 'yes'
+  })
+}
+
 function ranges({ space, expanded }: Stage, frame: PlanFrame): string[] {
   return expanded.interactables.flatMap(({ index, radius }) => {
     const figure = space.layout.figures[index]!
@@ -126,7 +160,7 @@ function ranges({ space, expanded }: Stage, frame: PlanFrame): string[] {
     return [
       element('circle', {
         ...common,
-        'fill-opacity': 0.06,
+        'fill-opacity': 0.03,
         stroke: colours.range,
         'stroke-opacity': 0.55,
         'stroke-dasharray': '5 4',
@@ -189,7 +223,7 @@ function people({ expanded }: Stage, frame: PlanFrame): string[] {
   })
 }
 
-function labels({ space, expanded }: Stage, frame: PlanFrame): string[] {
+function labels({ space, expanded }: Stage, frame: PlanFrame, still: boolean): string[] {
   const roomLabels = space.layout.rooms.map(({ name, outline }): Label => {
     const at = frame.toPlan(middle(outline))
     return { text: expanded.level.rooms[name]?.title ?? name, at, size: 15, gap: 0, kind: 'room' }
@@ -199,10 +233,13 @@ function labels({ space, expanded }: Stage, frame: PlanFrame): string[] {
     if (!handle) return []
     return [{ text: placed.name, at: frame.toPlan([handle[0], handle[1]]), size: 12, gap: 8, kind: 'thing' }]
   })
-  const people = expanded.characters.map(({ name, start, girth }): Label => {
+  const people = (still ? [] : expanded.characters).map(({ name, start, girth }): Label => {
     return { text: name, at: frame.toPlan(start), size: 12, gap: (girth / 2) * frame.scale + 4, kind: 'person' }
   })
-  return placeLabels([...named, ...people, ...roomLabels], frame.width, frame.height - footer).map(({ label, x, y }) =>
+  const solid = [...space.layout.solids, ...space.layout.figures.flatMap(({ body }) => (body ? [body] : []))]
+  const bounds = { width: frame.width, height: frame.height - footer }
+  const taken = solid.map((outline) => outline.map(frame.toPlan))
+  return placeLabels([...named, ...people, ...roomLabels], bounds, taken).map(({ label, x, y }) =>
     element(
       'text',
       {
@@ -247,6 +284,10 @@ function footing(frame: PlanFrame): string[] {
         'stroke-dasharray': '4 3',
       }),
       'range',
+    ],
+    [
+      element('rect', { x: 0, y: y - 6, width: 14, height: 12, fill: colours.range, 'fill-opacity': 0.3 }),
+      'a press is answered',
     ],
     [
       element('circle', {

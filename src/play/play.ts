@@ -157,7 +157,10 @@ export class Play {
     const { expanded } = this.stage
     const candidates = this.candidates(character)
     const first = candidates[0] === undefined ? null : expanded.interactables[candidates[0]]!
-    const prompts = (first?.feedback.noticed ?? []).flatMap(({ prompt }) => (prompt === undefined ? [] : [prompt]))
+    const asks = first !== null && this.#step.stateOf(first.index).press.length > 0
+    const prompts = (asks ? (first.feedback.noticed ?? []) : []).flatMap(({ prompt }) =>
+      prompt === undefined ? [] : [prompt],
+    )
     const carries = expanded.items.map(({ name }, i) => [name, this.carried(character, i)] as const)
     return {
       spot: this.spotOf(character),
