@@ -18,9 +18,9 @@ export interface PlanFrame {
   readonly width: number
   readonly height: number
   readonly scale: number
-  toPlan(p: Point): Point
+  readonly toPlan: (p: Point) => Point
   /** The spot under a pixel, in metres. */
-  toGround(p: Point): Point
+  readonly toGround: (p: Point) => Point
 }
 
 const margin = 28
@@ -238,7 +238,7 @@ function labels({ space, expanded }: Stage, frame: PlanFrame, still: boolean): s
   })
   const solid = [...space.layout.solids, ...space.layout.figures.flatMap(({ body }) => (body ? [body] : []))]
   const bounds = { width: frame.width, height: frame.height - footer }
-  const taken = solid.map((outline) => outline.map(frame.toPlan))
+  const taken = solid.map((outline) => outline.map((p) => frame.toPlan(p)))
   return placeLabels([...named, ...people, ...roomLabels], bounds, taken).map(({ label, x, y }) =>
     element(
       'text',

@@ -73,12 +73,20 @@ function draft(level: Level, name: string, copy: Copy, names: Names, granted: Re
   const wanted = granted.get(`${path}.type`) ?? copy.type
   const chain = typeChain(level, wanted, granted)
   if (!chain.type) names.find('type', wanted, typeNames(level), `${path}.type`, name)
-  if (chain.broken) names.find('type', chain.broken.name, typeNames(level), chain.broken.path, name)
+  tellBroken(chain, level, name, names)
   const type = chain.type ?? {}
   const values = settingValues(type, copy.set ?? {})
   const states = Object.entries(type.states ?? {}).filter(([, state]) => isProvided(state.if, values, []))
   const known = states.map(([state]) => state)
   return { name, path, copy, chain, type, values, states: known.length === 0 ? ['there'] : known }
+}
+
+/** An `extends` that leads nowhere, or back to where it came from. */
+function tellBroken({ broken }: TypeChain, level: Level, subject: string, names: Names): void {
+  if (!broken) return
+  const all = typeNames(level)
+  if (!all.includes(broken.name)) names.find('type', broken.name, all, broken.path, subject)
+  else names.tell({ rule: 'bad-value', path: broken.path, subject, wrong: { is: 'extends-circle', type: broken.name } })
 }
 
 function typeNames(level: Level): string[] {
@@ -226,7 +234,7 @@ function transition(one: Draft, row: Row, zones: Readonly<Record<string, number>
   const to =
     definition.to === undefined
       ? null
-      : base.names.find('state', definition.to, all, row.path === null ? made : `${row.path}.to`, one.name)
+      : base.names.find('state', definition.to, all, join(row.path ?? one.path, 'to'), one.name)
   const lost = to !== null && to < 0
   const guard = resolveCheck(definition.guard, scope, 'guard')
   return [
@@ -311,7 +319,7 @@ function checkUnusedTypes(level: Level, base: Base, granted: ReadonlyMap<string,
   for (const name of Object.keys(level.types ?? {})) {
     if (used.has(name)) continue
     const chain = typeChain(level, name, granted)
-    if (chain.broken) base.names.find('type', chain.broken.name, typeNames(level), chain.broken.path, name)
+    tellBroken(chain, level, name, base.names)
     const states = Object.keys(chain.type?.states ?? {})
     for (const [i, row] of (chain.type?.transitions ?? []).entries()) {
       const path = chain.rows[i]

@@ -108,6 +108,7 @@ export type NameProblem = {
 export type WrongValue =
   | { readonly is: 'more-than-carried'; readonly item: string; readonly count: number; readonly most: number }
   | { readonly is: 'doorway-apart'; readonly rooms: readonly string[] }
+  | { readonly is: 'extends-circle'; readonly type: string }
   | { readonly is: 'outline-crossed' }
   | { readonly is: 'start-near-wall' }
   | { readonly is: 'start-outside' }

@@ -32,8 +32,8 @@ export const degrees = z.number().min(-3600).max(3600).describe('Degrees, counte
 /** Seconds with at most three decimals, at least 0.001. */
 export const seconds = z
   .number()
-  .min(0.001)
-  .max(86_400)
+  .min(0.001, { abort: true })
+  .max(86_400, { abort: true })
   .refine(wholeMilliseconds, { error: 'seconds with at most three decimals' })
   .describe('Seconds, with at most three decimals.')
 

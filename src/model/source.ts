@@ -1,4 +1,4 @@
-import { isAlias, isMap, isPair, isScalar, isSeq, LineCounter, parseDocument, type Node } from 'yaml'
+import { Composer, type Document, isAlias, isMap, isPair, isScalar, isSeq, LineCounter, type Node, Parser } from 'yaml'
 import { diagnostic, type Diagnostic, type Place, quoted } from './diagnostics.ts'
 
 /** A part of a text: offsets from 0, the end not included. */
@@ -102,6 +102,33 @@ function nestedLines(text: string): number {
   return -1
 }
 
+/** The first document of a text, and where a second begins; null where it has too many errors to be worth reading on. */
+function compose(text: string, lines: LineCounter): { first: Document; second: number | null } | null {
+  const composer = new Composer({
+    version: '1.2',
+    schema: 'core',
+    prettyErrors: false,
+    uniqueKeys: false,
+    logLevel: 'silent',
+  })
+  // The composer keeps every error and goes on; texts of nothing but errors would take it many seconds.
+  const keep = composer['onError']
+  let errors = 0
+  composer['onError'] = (...error: Parameters<typeof keep>) => {
+    if (++errors > mostProblems) throw new TooManyErrors()
+    keep(...error)
+  }
+  try {
+    const [first, second] = composer.compose(new Parser(lines.addNewLine).parse(text), true, text.length)
+    return first ? { first, second: second?.range[0] ?? null } : null
+  } catch (error) {
+    if (error instanceof TooManyErrors) return null
+    throw error
+  }
+}
+
+class TooManyErrors extends Error {}
+
 class Walk {
   readonly file: string | null
   readonly lines: LineCounter
@@ -118,15 +145,13 @@ class Walk {
   }
 
   read(text: string): unknown {
-    const document = parseDocument(text, {
-      lineCounter: this.lines,
-      version: '1.2',
-      schema: 'core',
-      prettyErrors: false,
-      uniqueKeys: false,
-      logLevel: 'silent',
-      keepSourceTokens: false,
-    })
+    const composed = compose(text, this.lines)
+    if (composed === null) {
+      this.tell('bad-syntax', '', 0, 'This is not YAML 1.2 or JSON: it has more errors than can be told.')
+      return undefined
+    }
+    const { first: document, second } = composed
+    if (second !== null) this.tell('bad-syntax', '', second, 'A second document begins here; one is expected.')
     for (const error of document.errors.slice(0, mostProblems)) {
       const message = (error.message.split('\n')[0] ?? '').replace(/[.:]?$/, '.')
       this.tell('bad-syntax', '', error.pos[0], `This is not YAML 1.2 or JSON: ${message}`)

@@ -8,8 +8,20 @@ type Issue = z.core.$ZodIssue
 
 /** Puts what a schema found wrong into our words, with places; `x-` keys are nobody's business. */
 export function shapeDiagnostics(issues: readonly Issue[], source: Source, keys: KeysOf): Diagnostic[] {
-  return issues.flatMap((issue) => told(issue, '', source.value, source, keys))
+  return issues.filter(hasNoOther).flatMap((issue) => told(issue, '', source.value, source, keys))
 }
+
+/** A mapping with an unknown key is not told as well that it lacks a known one: most likely they are the same. */
+function hasNoOther(issue: Issue, _: number, all: readonly Issue[]): boolean {
+  if (issue.code !== 'custom') return true
+  const path = issue.path.join('.')
+  return !all.some(
+    (other) => other.code === 'unrecognized_keys' && !other.keys.every(isExtra) && other.path.join('.') === path,
+  )
+}
+
+/** Of many unknown keys in one mapping only so many are told. */
+const mostKeys = 25
 
 /** The keys that a schema knows at a path, for the nearest right one. */
 export type KeysOf = (path: readonly PropertyKey[]) => readonly string[]
@@ -20,7 +32,7 @@ function told(issue: Issue, base: string, value: unknown, source: Source, keys: 
   if (issue.code === 'unrecognized_keys') return unknownKeys(issue.keys, path, source, keys)
   if (issue.code === 'invalid_union') {
     const branch = bestBranch(issue.errors)
-    if (branch) return branch.flatMap((inner) => told(inner, path, at, source, keys))
+    if (branch) return branch.filter(hasNoOther).flatMap((inner) => told(inner, path, at, source, keys))
   }
   if (issue.code === 'invalid_key') return [badName(path, issue.path, source)]
   if (at === undefined && issue.code !== 'custom') return [missing(path, source)]
@@ -34,15 +46,17 @@ function told(issue: Issue, base: string, value: unknown, source: Source, keys: 
 }
 
 function unknownKeys(unknown: readonly string[], path: string, source: Source, keys: KeysOf): Diagnostic[] {
-  return unknown
-    .filter((key) => !isExtra(key))
-    .map((key) => {
-      const known = keys(path === '' ? [] : path.split('.'))
-      const nearest = nearestName(key, known)
-      const expected = nearest === null && known.length > 0 ? `one of ${known.join(', ')}` : null
-      const message = `${subject(path)} has no key ${quoted(key)}.`
-      return diagnostic('unknown-key', source.keyPlace(join(path, key)), message, { nearest, expected })
-    })
+  const strange = unknown.filter((key) => !isExtra(key))
+  const told = strange.slice(0, mostKeys).map((key) => {
+    const known = keys(path === '' ? [] : path.split('.'))
+    const nearest = nearestName(key, known)
+    const expected = nearest === null && known.length > 0 ? `one of ${known.join(', ')}` : null
+    const message = `${subject(path)} has no key ${quoted(key)}.`
+    return diagnostic('unknown-key', source.keyPlace(join(path, key)), message, { nearest, expected })
+  })
+  if (strange.length <= mostKeys) return told
+  const rest = `${subject(path)} has ${String(strange.length - mostKeys)} more keys that are not known.`
+  return [...told, diagnostic('unknown-key', source.keyPlace(join(path, strange[mostKeys] ?? '')), rest)]
 }
 
 function missing(path: string, source: Source): Diagnostic {

@@ -1,31 +1,10 @@
-import type { Expanded } from '../interactables/index.ts'
 import type { Feedback, Moment } from '../model/index.ts'
-import {
-  compile,
-  initialRegisters,
-  millisecondClocks,
-  type PressOutcome,
-  type Row,
-  Step,
-  type Tables,
-  unmetParts,
-} from '../machine/index.ts'
-import { type Leg, makeSpace, type Point, signAt, type Space, spotOn, surroundings, walkLeg } from '../space/index.ts'
+import { initialRegisters, millisecondClocks, type PressOutcome, type Row, Step, unmetParts } from '../machine/index.ts'
+import { type Leg, type Point, signAt, spotOn, surroundings, walkLeg } from '../space/index.ts'
 import type { Happening, LogEntry } from './log.ts'
 import { nearby, unmetNames } from './reasons.ts'
+import type { Ongoing, Stage } from './stage.ts'
 import { findTarget } from './targets.ts'
-
-/** A level that is ready to be played and explored: its tables and its ground. Nothing in it changes in a play. */
-export interface Stage {
-  readonly expanded: Expanded
-  readonly tables: Tables
-  readonly space: Space
-}
-
-/** Compiles a level and lays it out. What is in `everywhere` answers a press from every spot, behind all others. */
-export function makeStage(expanded: Expanded, everywhere: ReadonlySet<number> = new Set()): Stage {
-  return { expanded, tables: compile(expanded), space: makeSpace(expanded, everywhere) }
-}
 
 /** A character in a play. */
 interface Walker {
@@ -59,7 +38,7 @@ export interface View {
  * and keeps a log of all that happened. The same inputs at the same times give the same log, whatever the steps in
  * which time is advanced.
  */
-export class Play {
+export class Play implements Ongoing {
   readonly stage: Stage
   /** Milliseconds since the play began. */
   now = 0
@@ -252,7 +231,7 @@ export class Play {
     const [first] = this.candidates(character)
     const name = this.#nameOf(character)
     if (first === undefined) {
-      const near = nearby(this, character, this.#step)
+      const near = nearby(this, character)
       this.#note({ what: 'press', character: name, outcome: 'unanswered', interactable: null, unmet: [], nearby: near })
       return
     }
@@ -267,12 +246,13 @@ export class Play {
     return figures.flatMap((figure, i) => (figure.comesAndGoes && this.#step.stateOf(i).blocksWalk ? [i] : []))
   }
 
-  /** The state table that an interactable is in: what it answers now. */
+  /** Whether an interactable would answer, or ignore, a press in its present state. */
   isAnswering(interactable: number): boolean {
     const state = this.#step.stateOf(interactable)
     return state.press.length > 0 || state.ignoresPress
   }
 
+  /** Whether the body of an interactable blocks sight in its present state. */
   isHiding(interactable: number): boolean {
     return this.#step.stateOf(interactable).blocksSight
   }

@@ -1,22 +1,20 @@
 import type { Check } from '../interactables/index.ts'
-import type { Step } from '../machine/index.ts'
 import { nearness } from '../space/index.ts'
 import type { NotAsked, Unmet } from './log.ts'
-import type { Play } from './play.ts'
+import type { Ongoing } from './stage.ts'
 
 /** Interactables whose handles are farther away than this, in metres, are not near by. */
 const nearBy = 4
 
 /** Every pressable interactable near a character, nearest first, and why it is no candidate. */
-export function nearby(play: Play, character: number, step: Step): NotAsked[] {
+export function nearby(play: Ongoing, character: number): NotAsked[] {
   const { expanded, space } = play.stage
   const person = expanded.characters[character]!
   const found = expanded.interactables.flatMap((placed): NotAsked[] => {
     if (!space.layout.figures[placed.index]!.pressable) return []
     const near = nearness(space.layout, placed, person, play.spotOf(character), 0)
     if (!near || near.distance > Math.max(nearBy, placed.radius)) return []
-    const state = step.stateOf(placed.index)
-    const hider = near.hiders.find(({ interactable }) => step.stateOf(interactable).blocksSight)
+    const hider = near.hiders.find(({ interactable }) => play.isHiding(interactable))
     const common = { interactable: placed.name, distance: Math.round(near.distance * 1000) / 1000 }
     const nothing = { limit: null, behind: null, state: null }
     if (near.why === 'out-of-range') return [{ ...common, ...nothing, why: near.why, limit: placed.radius }]
@@ -26,14 +24,14 @@ export function nearby(play: Play, character: number, step: Step): NotAsked[] {
       const behind = expanded.interactables[hider.interactable]!.name
       return [{ ...common, ...nothing, why: 'hidden', behind }]
     }
-    if (state.press.length > 0 || state.ignoresPress) return []
+    if (play.isAnswering(placed.index)) return []
     return [{ ...common, ...nothing, why: 'not-now', state: play.stateOf(placed.index) }]
   })
   return found.sort((a, b) => a.distance - b.distance)
 }
 
 /** A part of a condition that did not hold, in names. */
-export function unmetNames(play: Play, character: number, check: Check): Unmet {
+export function unmetNames(play: Ongoing, character: number, check: Check): Unmet {
   const { expanded } = play.stage
   switch (check.kind) {
     case 'carries': {

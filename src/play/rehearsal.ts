@@ -1,6 +1,7 @@
 import { milliseconds, type Place, type Source } from '../model/index.ts'
 import type { LogEntry, Unmet } from './log.ts'
-import { Play, type Stage } from './play.ts'
+import { Play } from './play.ts'
+import type { Stage } from './stage.ts'
 import type { Expectation, Fact, Walkthrough, WalkthroughStep } from './walkthrough.ts'
 import { entryText } from './words.ts'
 

@@ -1,11 +1,11 @@
 import { cellAt, inPolygon, middleOf, nearness, type Point, wayTo } from '../space/index.ts'
-import type { Play } from './play.ts'
+import type { Ongoing } from './stage.ts'
 
 /**
  * The corners of a way to what a step names: an interactable (to where it would answer a press before others, or to
  * where it stands, if it answers none), a room, a doorway, or a spot. Null where there is no such way now.
  */
-export function findTarget(play: Play, character: number, target: string | Point): readonly Point[] | null {
+export function findTarget(play: Ongoing, character: number, target: string | Point): readonly Point[] | null {
   const { expanded, space } = play.stage
   const { grid, patches, sureAt } = space.patches[character]!
   const from = play.spotOf(character)

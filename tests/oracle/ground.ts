@@ -95,7 +95,7 @@ export function lookAround(level: Level, places: readonly Place[]): Ground {
       candidates: near.map(({ name, hiddenBy }) => ({ name, hiddenBy })),
     }
   }
-  return flood(boxes, stands, look, person.start as Point)
+  return flood(boxes, stands, look, person.start)
 }
 
 function flood(

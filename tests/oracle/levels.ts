@@ -42,7 +42,7 @@ interface DoorSpec {
 }
 
 const door: fc.Arbitrary<DoorSpec> = fc.record({
-  lock: fc.constantFrom('none', 'item', 'item', 'item', 'keyhole'),
+  lock: fc.constantFrom('none', 'item', 'item', 'item', 'item', 'item', 'keyhole'),
   item,
   then: fc.constantFrom('keep', 'spend', 'spend', 'spend'),
   over: fc.constantFrom(0.2, 0.5),
@@ -64,7 +64,14 @@ const thing: fc.Arbitrary<(i: number) => Thing> = fc.oneof(
   { weight: 1, arbitrary: fc.record({ item, over: fc.constantFrom(0.2, 0.6) }).map(chest) },
   {
     weight: 3,
-    arbitrary: fc.record({ sends: signal, spends: fc.option(item), flag: fc.boolean(), back: fc.boolean() }).map(lever),
+    arbitrary: fc
+      .record({
+        sends: signal,
+        spends: fc.option(fc.constant('key'), { freq: 3 }),
+        flag: fc.boolean(),
+        back: fc.boolean(),
+      })
+      .map(lever),
   },
   { weight: 3, arbitrary: fc.record({ hears: signal, sends: fc.option(signal), guarded: fc.boolean() }).map(relay) },
   {
@@ -91,7 +98,7 @@ export const pairs: fc.Arbitrary<Pair> = fc
     rooms: fc.constantFrom(1, 2, 2, 2, 3),
     doors: fc.tuple(fc.option(door, { freq: 6 }), fc.option(door, { freq: 6 })),
     first: fc.record({ item: fc.constant('key'), count: fc.constant(1), enter: fc.boolean() }).map(pickup),
-    more: fc.array(thing, { minLength: 2, maxLength: 4 }),
+    more: fc.array(thing, { minLength: 3, maxLength: 5 }),
     slots: fc.shuffledSubarray([...Array(18).keys()], { minLength: 18 }),
     goal: fc.nat(20),
     goalState: fc.nat(20),

@@ -1,0 +1,34 @@
+import type { Expanded } from '../interactables/index.ts'
+import { compile, type Tables } from '../machine/index.ts'
+import { makeSpace, type Point, type Space } from '../space/index.ts'
+
+/** A level that is ready to be played and explored: its tables and its ground. Nothing in it changes in a play. */
+export interface Stage {
+  readonly expanded: Expanded
+  readonly tables: Tables
+  readonly space: Space
+}
+
+/** Compiles a level and lays it out. What is in `everywhere` answers a press from every spot, behind all others. */
+export function makeStage(expanded: Expanded, everywhere: ReadonlySet<number> = new Set()): Stage {
+  return { expanded, tables: compile(expanded), space: makeSpace(expanded, everywhere) }
+}
+
+/** What can be asked of a play that is going on. Characters and interactables go by index. */
+export interface Ongoing {
+  readonly stage: Stage
+  /** Where a character is. */
+  spotOf(character: number): Point
+  /** How many of an item a character carries. */
+  carried(character: number, item: number): number
+  /** The state that an interactable is in, by name. */
+  stateOf(interactable: number): string
+  /** The interactables that could answer a press of a character, first choice first. */
+  candidates(character: number): number[]
+  /** Whether an interactable would answer, or ignore, a press in its present state. */
+  isAnswering(interactable: number): boolean
+  /** Whether the body of an interactable blocks sight in its present state. */
+  isHiding(interactable: number): boolean
+  /** The interactables whose bodies block walking now. */
+  blocking(): number[]
+}

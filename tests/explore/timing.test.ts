@@ -1,0 +1,131 @@
+import { expect, test } from '@jest/globals'
+import { answerTo, checked, inShort, twoRooms } from '../levels.ts'
+
+const lamp = `
+types:
+  lamp:
+    states: { dark: {}, lit: { lasting: true } }
+    transitions:
+      - { name: light, from: dark, to: lit, trigger: press }
+goals:
+  light: { interactable: lamp, is: lit }
+`
+
+test('a door on the only way that closes itself after 4 s, and opens from both sides, locks nobody out', () => {
+  const report = checked(
+    twoRooms(`${lamp}
+interactables:
+  door: { type: door, in: gap, set: { swing: { over: 1.2 }, closes: { after: 4, by-press: false } } }
+  lamp: { type: lamp, at: [9, 2, 1] }
+`),
+  )
+  expect(answerTo(report, 'soft-lock', 'light')).toBe('absent')
+  expect(report.counts.open).toBe(0)
+})
+
+test('a gate on the only way, opened for 0.3 s by a button 10 m off, is not said to be a way', () => {
+  const report = checked(`zintel: 1
+title: Too late
+rooms:
+  west: { outline: [[0, 0], [14, 0], [14, 4], [0, 4]] }
+  east: { outline: [[14.3, 0], [19, 0], [19, 4], [14.3, 4]] }
+doorways:
+  gap: { joins: [west, east], at: [14.15, 2], width: 1.4, depth: 0.3 }
+characters:
+  sam: { role: player, start: [1.5, 2], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
+types:
+  lamp:
+    states: { dark: {}, lit: { lasting: true } }
+    transitions:
+      - { name: light, from: dark, to: lit, trigger: press }
+  button:
+    states: { up: {} }
+    transitions:
+      - { name: push, from: up, trigger: press, effects: [{ send: pushed }] }
+  gate:
+    states: { shut: { blocks: [walk] }, open: {} }
+    transitions:
+      - { name: rise, from: shut, to: open, trigger: { signal: pushed } }
+      - { name: fall, from: open, to: shut, trigger: { after: 0.3 } }
+interactables:
+  button: { type: button, at: [4, 0.4, 1] }
+  gate: { type: gate, in: gap }
+  lamp: { type: lamp, at: [18, 2, 1] }
+goals:
+  light: { interactable: lamp, is: lit }
+`)
+  expect(answerTo(report, 'unreachable-goal', 'light')).toMatch(/^found|^open: .*timing/)
+  expect(answerTo(report, 'dead-transition', 'gate/fall')).toBe('absent')
+})
+
+test('a timer that is always quicker than another decides what can be reached', () => {
+  const report = checked(
+    twoRooms(`
+types:
+  fuse:
+    states: { cold: {}, burning: {}, out: { lasting: true }, early: { lasting: true } }
+    transitions:
+      - { name: start, from: cold, to: burning, trigger: press, effects: [{ send: lit }] }
+      - { name: end, from: burning, to: out, trigger: { after: 1 } }
+      - { name: too-early, from: burning, to: early, trigger: { signal: struck } }
+  clock:
+    states: { still: {}, running: {}, struck: { lasting: true } }
+    transitions:
+      - { name: begin, from: still, to: running, trigger: { signal: lit } }
+      - { name: strike, from: running, to: struck, trigger: { after: 3 }, effects: [{ send: struck }] }
+interactables:
+  fuse: { type: fuse, at: [3, 0.4, 1] }
+  clock: { type: clock, at: [3, 3.6] }
+goals:
+  burnt: { interactable: fuse, is: out }
+`),
+  )
+  // Only counting ticks shows that the clock strikes after the fuse has burnt down.
+  expect(answerTo(report, 'unreachable-state', 'fuse/early')).toBe('found')
+  expect(answerTo(report, 'dead-transition', 'fuse/too-early')).toBe('found')
+  expect(report.counts.open).toBe(0)
+})
+
+test('a level that never comes to rest leaves losing open, and says why', () => {
+  const report = checked(
+    twoRooms(`${lamp.replace(
+      'types:',
+      `types:
+  blinker:
+    states: { on: {}, off: {} }
+    transitions:
+      - { name: blink, from: on, to: off, trigger: { after: 1 } }
+      - { name: shine, from: off, to: on, trigger: { after: 1 } }`,
+    )}
+interactables:
+  blinker: { type: blinker, at: [3, 3.6] }
+  lamp: { type: lamp, at: [9, 2, 1] }
+`),
+  )
+  expect(answerTo(report, 'soft-lock', 'light')).toMatch(/^open: something runs for ever/)
+  expect(answerTo(report, 'unreachable-goal', 'light')).toBe('absent')
+})
+
+test('a door that is pressed half-way reverses, and both ways of it are reached', () => {
+  const report = checked(
+    twoRooms(`${lamp}
+interactables:
+  door: { type: door, in: gap, set: { swing: { over: 0.5, pressed-again: reverse } } }
+  lamp: { type: lamp, at: [9, 2, 1] }
+`),
+  )
+  expect(answerTo(report, 'dead-transition', 'door/turn-back')).toBe('absent')
+  expect(answerTo(report, 'dead-transition', 'door/turn-again')).toBe('absent')
+  expect(inShort(report)).toEqual([])
+})
+
+test('a used-up budget is said, and nothing is claimed that was not seen', () => {
+  const level = twoRooms(`${lamp}
+interactables:
+  door: { type: door, in: gap }
+  lamp: { type: lamp, at: [9, 2, 1] }
+`)
+  const report = checked(level, 'test', 3)
+  expect(answerTo(report, 'unreachable-goal', 'light')).toMatch(/^open: the budget of 3 situations was used up/)
+  expect(report.findings).toEqual([])
+})

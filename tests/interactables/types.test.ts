@@ -1,0 +1,114 @@
+import { expect, test } from '@jest/globals'
+import { expandLevel, loadLevel, readLevel } from '../../src/interactables/index.ts'
+import { defineInteractable, defineLevel, type Level } from '../../src/model/index.ts'
+import { twoRooms } from '../levels.ts'
+
+function states(set: string): string[] {
+  const reading = readLevel(
+    twoRooms(`items: { key: {} }\ninteractables:\n  door: { type: door, in: gap, set: ${set} }\n`),
+  )
+  return expandLevel(reading.value!).interactables[0]!.states.map(({ name }) => name)
+}
+
+test('a setting that is not used leaves no trace', () => {
+  expect(states('{}')).toEqual(['closed', 'opening', 'open', 'closing'])
+  expect(states('{ stays-open: true }')).toEqual(['closed', 'opening', 'open'])
+  expect(states('{ lock: { item: key } }')).toEqual(['locked', 'closed', 'opening', 'open', 'closing'])
+  expect(states('{ lock: { item: key }, stays-open: true }')).toEqual(['locked', 'opening', 'open'])
+  expect(states('{ lock: { item: key }, closes: { locks: true } }')).toEqual(['locked', 'opening', 'open', 'closing'])
+})
+
+test('an extending type replaces in place and adds at the end', () => {
+  const reading = readLevel(
+    twoRooms(`types:
+  hatch:
+    extends: door
+    states: { open: { blocks: [sight], pose: 1, lasting: true }, jammed: {} }
+    transitions:
+      - { name: open, from: closed, to: opening, trigger: { signal: heave } }
+      - { name: jam, from: opening, to: jammed, trigger: { signal: jolt } }
+interactables:
+  hatch: { type: hatch, in: gap }
+`),
+  )
+  const [hatch] = expandLevel(reading.value!).interactables
+  expect(hatch!.states.map(({ name }) => name)).toEqual(['closed', 'opening', 'open', 'closing', 'jammed'])
+  expect(hatch!.states[2]!.blocksSight).toBe(true)
+  const rows = hatch!.transitions.map(({ name, when }) => `${name ?? ''} ${when.kind}`)
+  expect(rows[0]).toBe('open signal')
+  expect(rows[rows.length - 1]).toBe('jam signal')
+})
+
+test('types that extend one another in a circle do nothing, and are told', () => {
+  const reading = readLevel(
+    twoRooms(`types:
+  hen: { extends: egg, states: { a: {} } }
+  egg: { extends: hen, states: { b: {} } }
+interactables:
+  it: { type: hen, at: [1, 1] }
+`),
+  )
+  const { problems } = expandLevel(reading.value!)
+  expect(problems.map(({ path }) => path)).toContain('types.egg.extends')
+})
+
+test('names that lead nowhere are told once each, and stand-ins take their place', () => {
+  const reading = readLevel(
+    twoRooms(`items: { key: {} }
+interactables:
+  door: { type: door, in: gapp, set: { lock: { item: keey } } }
+  hook: { type: pickup, at: [1, 1], set: { gives: kay } }
+  gong: { type: going, at: [1, 2] }
+goals:
+  win: { interactable: door, is: opened }
+`),
+  )
+  const { problems, interactables } = expandLevel(reading.value!)
+  expect(
+    problems.map((one) => (one.rule === 'unknown-name' ? `${one.path}: ${one.name} -> ${String(one.nearest)}` : '')),
+  ).toMatchInlineSnapshot(`
+[
+  "interactables.gong.type: going -> null",
+  "interactables.door.set.lock.item: keey -> key",
+  "interactables.door.in: gapp -> gap",
+  "interactables.hook.set.gives: kay -> key",
+  "goals.win.is: opened -> open",
+]
+`)
+  expect(interactables[2]!.transitions).toEqual([])
+})
+
+test('a level made in TypeScript is the plain value that a file gives', () => {
+  const gong = defineInteractable({
+    states: { still: {}, ringing: {} },
+    transitions: [{ from: 'still', to: 'ringing', trigger: 'press' }],
+  })
+  // @ts-expect-error: there is no such state
+  defineInteractable({ states: { still: {} }, transitions: [{ from: 'still', to: 'ringging', trigger: 'press' }] })
+  const level = defineLevel({
+    title: 'Made here',
+    rooms: {
+      hall: {
+        outline: [
+          [0, 0],
+          [4, 0],
+          [4, 4],
+          [0, 4],
+        ],
+      },
+    },
+    types: { gong },
+    interactables: { gong: { type: 'gong', at: [2, 2] } },
+    characters: { sam: { role: 'player', start: [1, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 } },
+  })
+  const reading = loadLevel(level)
+  expect(reading.diagnostics).toEqual([])
+  expect(reading.value).toEqual(level)
+  const broken = { ...level, characters: {} } as Level
+  expect(loadLevel(broken).diagnostics[0]?.place).toEqual({ file: null, line: null, column: null, path: 'characters' })
+})
+
+test('names that stand for two things are told', () => {
+  const reading = readLevel(twoRooms('interactables:\n  gap: { type: door, in: gap }\n'))
+  expect(expandLevel(reading.value!).problems).toMatchObject([{ rule: 'duplicate-name', other: 'doorways.gap' }])
+})

@@ -1,0 +1,105 @@
+import { describe, expect, test } from '@jest/globals'
+import * as fc from 'fast-check'
+import { Play } from '../../src/play/index.ts'
+import { canStand, signAt, surroundings } from '../../src/space/index.ts'
+import { staged, textOf, twoRooms } from '../levels.ts'
+
+const mill = staged(textOf('examples/levels/tide-mill.level.yaml'))
+const { layout } = mill.space
+const keeper = mill.expanded.characters[0]!
+
+describe('patches', () => {
+  test('every spot where one can stand is on a patch with the sign of that spot', () => {
+    const { patchAt, patches } = mill.space.patches[0]!
+    const x = fc.integer({ min: 0, max: 25_000 }).map((mm) => mm / 1000)
+    const y = fc.integer({ min: 0, max: 14_000 }).map((mm) => mm / 1000)
+    let stood = 0
+    fc.assert(
+      fc.property(x, y, (px, py) => {
+        if (!canStand(layout, [px, py], keeper.girth)) return
+        stood++
+        const patch = patches[patchAt([px, py])]
+        expect(patch?.sign).toEqual(signAt(mill.expanded, layout, keeper, [px, py]))
+      }),
+      { numRuns: 4000, seed: 3 },
+    )
+    expect(stood).toBeGreaterThan(1000)
+  })
+
+  test('walking from any patch beside another changes at most one zone or body', () => {
+    const { patches, beside } = mill.space.patches[0]!
+    for (const [from, all] of beside.entries()) {
+      for (const to of all) {
+        const [a, b] = [patches[from]!.sign, patches[to]!.sign]
+        const apart = (one: readonly number[], other: readonly number[]): number =>
+          one.filter((index) => !other.includes(index)).length
+        const zones = apart(a.zones, b.zones) + apart(b.zones, a.zones)
+        const bodies = apart(a.bodies, b.bodies) + apart(b.bodies, a.bodies)
+        expect(zones + bodies).toBeLessThanOrEqual(1)
+        expect(beside[to]).toContain(from)
+      }
+    }
+  })
+
+  test('every hop between standing spots takes Play just the time it says, past just what it says', () => {
+    const { patches } = mill.space.patches[0]!
+    let hops = 0
+    for (const patch of patches.filter((one) => one.sure)) {
+      for (const hop of mill.space.hops(0, patch.index)) {
+        if (surroundings(mill.space, 0, patch.spot).bodies.length > 0 || hop.events.some(({ kind }) => kind === 'body'))
+          continue
+        const play = new Play(staged(textOf('examples/levels/tide-mill.level.yaml')))
+        const way = [...hop.via]
+        // Put the character on the spot by walking there is not possible everywhere, so the start is moved instead.
+        Object.assign(play.stage.expanded.characters[0]!, { start: patch.spot })
+        const moved = new Play(play.stage)
+        moved.walk(0, way)
+        moved.advance(hop.ms)
+        expect(moved.isWalking(0)).toBe(false)
+        expect(play.stage.space.patches[0]!.patchAt(moved.spotOf(0))).toBe(hop.to)
+        const zones = moved.log.filter((entry) => entry.what === 'zone').map(({ at }) => at)
+        expect(zones).toEqual(hop.events.filter(({ kind }) => kind === 'zone').map(({ ms }) => ms))
+        hops++
+        if (hops >= 12) return
+      }
+    }
+  })
+})
+
+describe('reach', () => {
+  const answers = (thing: string, spot: [number, number], more = ''): boolean => {
+    const stage = staged(
+      twoRooms(`items: { key: {} }\ninteractables:\n  it: { type: pickup, ${thing}, set: { gives: key } ${more} }\n`),
+    )
+    const sign = signAt(stage.expanded, stage.space.layout, stage.expanded.characters[0]!, spot)
+    return sign.candidates.length > 0
+  }
+
+  test('range and reach are measured in three dimensions from the hand', () => {
+    expect(answers('at: [2, 2, 1.2]', [2.89, 2])).toBe(true)
+    expect(answers('at: [2, 2, 1.2]', [2.91, 2])).toBe(false)
+    expect(answers('at: [2, 2, 2.2]', [2, 2])).toBe(false)
+    expect(answers('at: [2, 2, 1.7]', [2.74, 2])).toBe(true)
+    expect(answers('at: [2, 2, 1.7]', [2.76, 2])).toBe(false)
+    expect(answers('at: [2, 2, 1.2]', [2.6, 2], ', range: { radius: 0.5 }')).toBe(false)
+  })
+
+  test('walls cut it, unless sight does not count', () => {
+    expect(answers('at: [5.6, 0.5, 1.2]', [4.7, 0.5])).toBe(false)
+    expect(answers('at: [5.6, 0.5, 1.2]', [4.7, 0.5], ', range: { sight: false }')).toBe(true)
+    expect(answers('at: [5, 0.5, 1.2]', [4.5, 0.5])).toBe(true)
+  })
+})
+
+test('a doorway that reaches neither room, an outline that crosses itself and a start in a wall are told', () => {
+  const text = twoRooms('').replace('at: [5.15, 2]', 'at: [7, 2]').replace('start: [1.5, 2]', 'start: [0.1, 2]')
+  expect(staged(text).space.layout.problems.map((one) => (one.rule === 'bad-value' ? one.wrong.is : ''))).toEqual([
+    'doorway-apart',
+    'start-near-wall',
+  ])
+  const crossed = twoRooms('').replace(
+    '[[5.3, 0], [10, 0], [10, 4], [5.3, 4]]',
+    '[[5.3, 0], [10, 4], [10, 0], [5.3, 4]]',
+  )
+  expect(staged(crossed).space.layout.problems.map((one) => one.path)).toContain('rooms.east.outline')
+})
