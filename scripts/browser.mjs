@@ -1,7 +1,12 @@
 import { existsSync } from 'node:fs'
 import { status } from './run.mjs'
 
-const usual = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome', '/usr/bin/google-chrome-stable']
+const usual = [
+  '/usr/bin/chromium',
+  '/usr/bin/chromium-browser',
+  '/usr/bin/google-chrome',
+  '/usr/bin/google-chrome-stable',
+]
 
 /** The browser that tests drive; installs Debian's where there is none and that can be done. Null where it cannot. */
 export function findBrowser() {

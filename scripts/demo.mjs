@@ -17,7 +17,12 @@ const wanted = (what, code, right) => {
 console.log('First the tide mill as it should be: the wrong way, then the right way.')
 wanted(
   'Playing',
-  zintel('play', `${levels}/tide-mill.level.yaml`, `${levels}/tide-mill.wrong-way.walkthrough.yaml`, `${levels}/tide-mill.right-way.walkthrough.yaml`),
+  zintel(
+    'play',
+    `${levels}/tide-mill.level.yaml`,
+    `${levels}/tide-mill.wrong-way.walkthrough.yaml`,
+    `${levels}/tide-mill.right-way.walkthrough.yaml`,
+  ),
   0,
 )
 console.log('Can anybody get stuck in it?')
@@ -26,7 +31,11 @@ console.log('The same level before it was checked, with the mistakes that everyb
 wanted('Checking the draft', zintel('check', `${levels}/tide-mill-draft.level.yaml`), 1)
 console.log('And what they look like from above:')
 wanted('Drawing', zintel('draw', `${levels}/tide-mill.level.yaml`, '--view', 'plan', '--out', 'out/tide-mill.svg'), 0)
-wanted('Drawing', zintel('draw', `${levels}/tide-mill-draft.level.yaml`, '--view', 'plan', '--out', 'out/tide-mill-draft.svg'), 0)
+wanted(
+  'Drawing',
+  zintel('draw', `${levels}/tide-mill-draft.level.yaml`, '--view', 'plan', '--out', 'out/tide-mill-draft.svg'),
+  0,
+)
 
 console.log(`
 What to look at next:

@@ -25,7 +25,9 @@ export function fingerprint(files) {
 }
 
 function packages() {
-  return readdirSync(`${root}examples`).map((name) => `examples/${name}/package.json`).filter((file) => existsSync(root + file))
+  return readdirSync(`${root}examples`)
+    .map((name) => `examples/${name}/package.json`)
+    .filter((file) => existsSync(root + file))
 }
 
 if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) setup()

@@ -1,5 +1,5 @@
 import { expandLevel } from '../interactables/index.ts'
-import { diagnosticText, placeFrame, placeText } from '../model/index.ts'
+import { diagnosticText, placeFrame, placeText, printable } from '../model/index.ts'
 import {
   clockText,
   entryText,
@@ -66,18 +66,18 @@ function isPlayable(stage: Stage, text: string, world: World): boolean {
 
 function resultText(result: WalkthroughResult, file: string, text: string, world: World): string {
   const colour = paint(world.colours)
-  const lines = [`${colour.bold(result.title)}  ${colour.faint(file)}`, '']
+  const lines = [`${colour.bold(printable(result.title))}  ${colour.faint(printable(file))}`, '']
   for (const [i, step] of result.steps.entries()) {
     const until = result.steps[i + 1]?.logFrom ?? result.log.length
     const mark = step.failure !== null ? colour.error('FAIL') : step.isExpectation ? colour.good(' ok ') : '    '
-    lines.push(`${mark} ${step.isExpectation ? colour.faint(step.text) : colour.bold(step.text)}`)
+    lines.push(`${mark} ${step.isExpectation ? colour.faint(printable(step.text)) : colour.bold(printable(step.text))}`)
     for (const entry of result.log.slice(step.logFrom, until)) {
-      lines.push(`     ${colour.faint(clockText(entry.at).padStart(10))}  ${entryText(entry)}`)
+      lines.push(`     ${colour.faint(clockText(entry.at).padStart(10))}  ${printable(entryText(entry))}`)
     }
     if (step.failure === null) continue
-    lines.push(`     ${colour.place(placeText(step.place))}`)
+    lines.push(`     ${colour.place(printable(placeText(step.place)))}`)
     lines.push(colour.faint(placeFrame(text, step.place).replaceAll(/^/gm, '     ')))
-    lines.push(`     ${colour.error('Instead')}: ${step.failure}`)
+    lines.push(`     ${colour.error('Instead')}: ${printable(step.failure)}`)
   }
   const expected = result.steps.filter((step) => step.isExpectation)
   const met = expected.filter((step) => step.failure === null).length

@@ -1,5 +1,5 @@
 import type { FileReport, Finding, Question } from '../findings/index.ts'
-import { type Place, placeFrame, placeText } from '../model/index.ts'
+import { type Place, placeFrame, placeText, printable } from '../model/index.ts'
 import { type Paint, paint, wrapped } from './paint.ts'
 import type { World } from './world.ts'
 
@@ -8,7 +8,7 @@ const severities = ['error', 'warning', 'advice'] as const
 /** A report as people read it. */
 export function reportText(report: FileReport, text: string, world: World): string {
   const colour = paint(world.colours)
-  const head = `${colour.bold(report.file)}  ${report.title ?? ''}`
+  const head = `${colour.bold(printable(report.file))}  ${printable(report.title ?? '')}`
   const findings = severities.flatMap((severity) => report.findings.filter((one) => one.severity === severity))
   const parts = [
     head,
@@ -24,11 +24,11 @@ function findingText(finding: Finding, number: number, text: string, colour: Pai
   const mark = severity === 'error' ? colour.error : severity === 'warning' ? colour.warning : colour.faint
   const count = `${String(number)}.`.padStart(3)
   const lines = [`${count} ${mark(`${severity}: ${finding.rule}`)}  ${colour.bold(finding.subject)}`]
-  lines.push(wrapped(finding.message, columns, '    '))
+  lines.push(wrapped(printable(finding.message), columns, '    '))
   if (finding.place) lines.push(...placeLines(finding.place, text, colour))
   if (finding.steps.length > 0) {
     lines.push('    Steps:')
-    lines.push(...finding.steps.map((step, i) => `      ${String(i + 1).padStart(2)}. ${step.text}`))
+    lines.push(...finding.steps.map((step, i) => `      ${String(i + 1).padStart(2)}. ${printable(step.text)}`))
   }
   if (finding.follows.length > 0) {
     const also = finding.follows.map((one) => `${one.rule} ${one.subject}`).join(', ')
@@ -39,7 +39,7 @@ function findingText(finding: Finding, number: number, text: string, colour: Pai
 
 function placeLines(place: Place, text: string, colour: Paint): string[] {
   const frame = placeFrame(text, place)
-  const lines = [`    ${colour.place(placeText(place))}`]
+  const lines = [`    ${colour.place(printable(placeText(place)))}`]
   if (frame !== '') lines.push(colour.faint(frame.replaceAll(/^/gm, '    ')))
   return lines
 }

@@ -56,7 +56,7 @@ export function placeText(place: Place): string {
 
 /** The whole of a diagnostic on one line, its place first. */
 export function diagnosticText(problem: Diagnostic): string {
-  const parts = [`${placeText(problem.place)}: ${problem.message}`]
+  const parts = [`${printable(placeText(problem.place))}: ${printable(problem.message)}`]
   if (problem.expected !== null) parts.push(`Expected ${problem.expected}.`)
   if (problem.found !== null) parts.push(`Found ${problem.found}.`)
   if (problem.nearest !== null) parts.push(`Did you mean "${problem.nearest}"?`)
@@ -86,7 +86,8 @@ export function quoted(value: unknown): string {
   return printable(text.length > 60 ? `${text.slice(0, 57)}...` : text)
 }
 
-function printable(text: string): string {
+/** A text with control and formatting characters spelt out, so that it cannot change how others are shown. */
+export function printable(text: string): string {
   return text.replace(/\p{Cc}|\p{Cf}/gu, (c) => {
     if (c === '\t') return ' '
     return `\\u{${(c.codePointAt(0) ?? 0).toString(16)}}`

@@ -5,6 +5,7 @@ export {
   type Place,
   placeFrame,
   placeText,
+  printable,
   quoted,
 } from './diagnostics.ts'
 export { nearestName } from './nearest.ts'

@@ -87,6 +87,8 @@ interface Spec {
   readonly first: (i: number) => Thing
   readonly more: readonly ((i: number) => Thing)[]
   readonly slots: readonly number[]
+  /** Two locks for one key, of which only the second is the goal. */
+  readonly trap: boolean
   readonly goal: number
   readonly goalState: number
   readonly carries: boolean
@@ -100,6 +102,7 @@ export const pairs: fc.Arbitrary<Pair> = fc
     first: fc.record({ item: fc.constant('key'), count: fc.constant(1), enter: fc.boolean() }).map(pickup),
     more: fc.array(thing, { minLength: 3, maxLength: 5 }),
     slots: fc.shuffledSubarray([...Array(18).keys()], { minLength: 18 }),
+    trap: fc.nat(4).map((n) => n === 0),
     goal: fc.nat(20),
     goalState: fc.nat(20),
     carries: fc.boolean(),
@@ -123,7 +126,7 @@ function build(spec: Spec): Pair {
     ]),
   )
   const things = new Map<string, Thing>()
-  for (const [i, make] of [spec.first, ...spec.more].entries()) {
+  for (const [i, make] of [spec.first, ...(spec.trap ? [lock, lock] : []), ...spec.more].slice(0, 6).entries()) {
     const made = make(i)
     const slot = spec.slots.filter((one) => one < spec.rooms * 6)[i]
     if (slot === undefined) continue
@@ -137,10 +140,10 @@ function build(spec: Spec): Pair {
     if (one) things.set(`door-${String(i)}`, doorThing(one, i, keyholes[0] ?? null))
   }
   const names = [...things.keys()]
-  const goalName = names[1 + (spec.goal % (names.length - 1))]!
+  const goalName = spec.trap && names.includes('thing-2') ? 'thing-2' : names[1 + (spec.goal % (names.length - 1))]!
   const states = Object.keys(things.get(goalName)!.spelt.states ?? {})
   const condition: Condition =
-    spec.carries && spec.goal % 3 === 0
+    !spec.trap && spec.carries && spec.goal % 3 === 0
       ? { carries: spec.goal % 2 === 0 ? 'key' : 'coin' }
       : { interactable: goalName, is: states[1 + (spec.goalState % (states.length - 1))]! }
   const base = {
@@ -180,6 +183,8 @@ function build(spec: Spec): Pair {
     },
   }
 }
+
+const lock = keyhole({ item: 'key', then: 'spend', sends: null })
 
 function typed({ copy }: Thing, type: string): Copy {
   return { ...copy, type }

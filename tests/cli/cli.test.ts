@@ -1,0 +1,247 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
+import Ajv from 'ajv/dist/2020.js'
+import { spawn, spawnSync } from 'node:child_process'
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { processWorld, wantsColours } from '../../src/cli/process.ts'
+import { run } from '../../src/cli/program.ts'
+import type { World } from '../../src/cli/world.ts'
+import { levelJsonSchema } from '../../src/model/index.ts'
+import { reportJsonSchema } from '../../src/findings/index.ts'
+import { walkthroughJsonSchema } from '../../src/play/index.ts'
+import { project, textOf, twoRooms } from '../levels.ts'
+
+const main = `${project}dist/cli/main.js`
+const clean = `${project}examples/levels/tide-mill.level.yaml`
+const draft = `${project}examples/levels/tide-mill-draft.level.yaml`
+const rightWay = `${project}examples/levels/tide-mill.right-way.walkthrough.yaml`
+let folder = ''
+
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'zintel-cli-'))
+})
+
+afterAll(() => {
+  rmSync(folder, { recursive: true, force: true })
+})
+
+/** Runs a command in this process, and gives what it wrote. */
+async function zintel(...args: string[]): Promise<{ code: number; out: string; err: string }> {
+  let [out, err] = ['', '']
+  const world: World = {
+    ...processWorld(),
+    out: (text) => (out += text),
+    err: (text) => (err += text),
+    colours: false,
+    progressColumns: null,
+    columns: 100,
+    signal: { aborted: false },
+  }
+  return { code: await run(args, world), out, err }
+}
+
+function file(name: string, text: string): string {
+  const path = join(folder, name)
+  writeFileSync(path, text)
+  return path
+}
+
+function json(text: string): unknown {
+  return JSON.parse(text) as unknown
+}
+
+describe('check', () => {
+  test('a clean level ends with 0, and says what was proved', async () => {
+    const { code, out, err } = await zintel('check', clean)
+    expect(code).toBe(0)
+    expect(out).toContain('Nothing found, nothing open.')
+    expect(out).toContain('Proved: grind, beacon-lit can be met')
+    expect(err).toBe('')
+  })
+
+  test('findings end with 1, each with its line and its steps', async () => {
+    const { code, out } = await zintel('check', draft)
+    expect(code).toBe(1)
+    expect(out).toContain('1. error: wasted-item  grind')
+    expect(out).toContain('set: { item: tally, then: spend, sends: toll-shown }')
+    expect(out).toContain('4. Press: toll-keyhole takes the tally.')
+    expect(out).toContain('Found: 5 errors, 3 warnings.')
+    // eslint-disable-next-line no-control-regex
+    expect(out).not.toMatch(/\u001b/)
+  })
+
+  test('advice alone ends with 0, something open with 3', async () => {
+    const advice = await zintel('check', file('advice.yaml', twoRooms('')))
+    expect(advice.code).toBe(0)
+    expect(advice.out).toContain('advice: no-goal')
+    const open = await zintel('check', '--budget', '50', clean)
+    expect(open.code).toBe(3)
+    expect(open.out).toContain('open: the budget of 50 situations was used up')
+  })
+
+  test('several files: those that cannot be used are told, the others are checked', async () => {
+    const broken = file('broken.yaml', 'zintel: 1\nrooms: { hall: 7 }\n')
+    const { code, out, err } = await zintel('check', broken, join(folder, 'nowhere.yaml'), clean)
+    expect(code).toBe(2)
+    expect(err).toContain('broken.yaml:2:16: rooms.hall has the wrong shape.')
+    expect(err).toContain('nowhere.yaml: cannot be read: there is no such file.')
+    expect(out).toContain('Nothing found, nothing open.')
+  })
+
+  test('the JSON fits its schema, whatever came of the files', async () => {
+    const validate = new Ajv.default({ strict: false }).compile(reportJsonSchema())
+    const broken = file('broken.yaml', 'zintel: 1\n')
+    const { code, out } = await zintel('check', '--format', 'json', draft, broken, clean)
+    expect(code).toBe(2)
+    expect(validate(json(out)) || validate.errors).toBe(true)
+    expect((json(out) as { outcome: string }[]).map(({ outcome }) => outcome)).toEqual([
+      'checked',
+      'unusable',
+      'checked',
+    ])
+  })
+
+  test('odd names and texts are printed harmlessly', async () => {
+    const odd = file('odd \u202e name.yaml', twoRooms('').replace('title: Two rooms', 'title: "\\u001b[31mred\\u0007"'))
+    const { code, out } = await zintel('check', odd)
+    expect(code).toBe(0)
+    // eslint-disable-next-line no-control-regex
+    expect(out).not.toMatch(/\u001b|\u0007|\u202e/)
+  })
+})
+
+describe('play', () => {
+  test('prints the log, and ends with 0 where all went as expected', async () => {
+    const { code, out } = await zintel('play', clean, rightWay)
+    expect(code).toBe(0)
+    expect(out).toContain('sluice-gate: rising -> up (risen)')
+    expect(out).toMatch(/(\d+) of \1 expectations met\./)
+  })
+
+  test('a failing line is shown with what was true instead, and ends with 1', async () => {
+    const wrong = file(
+      'wrong.yaml',
+      'walkthrough: 1\ntitle: Wrong\nsteps:\n  - walk-to: mill-door\n  - expect: { interactable: mill-door, is: open }\n',
+    )
+    const { code, out } = await zintel('play', clean, wrong)
+    expect(code).toBe(1)
+    expect(out).toContain('wrong.yaml:5:5')
+    expect(out).toContain('Instead: mill-door is locked')
+  })
+
+  test('JSON Lines begin with what they are', async () => {
+    const { out } = await zintel('play', '--format', 'json', clean, rightWay)
+    const lines = out.trim().split('\n').map(json)
+    expect(lines[0]).toEqual({ 'zintel-log': 1, level: 'The tide mill', milliseconds: true })
+    expect(lines.length).toBeGreaterThan(60)
+  })
+
+  test('a level in which names lead nowhere is refused', async () => {
+    const { code, err } = await zintel('play', draft, rightWay)
+    expect(code).toBe(2)
+    expect(err).toContain('There is no item "fluor". Did you mean "flour"?')
+  })
+})
+
+describe('draw', () => {
+  test('writes a plan that is well-formed SVG', async () => {
+    const out = join(folder, 'deep', 'plan.svg')
+    const { code } = await zintel('draw', clean, '--view', 'plan', '--out', out)
+    expect(code).toBe(0)
+    const svg = readFileSync(out, 'utf8')
+    expect(svg).toMatch(/^<svg xmlns="http:\/\/www.w3.org\/2000\/svg"/)
+    for (const name of ['mill-door', 'granary-keyhole', 'mill yard', 'keeper']) expect(svg).toContain(`>${name}</text>`)
+  })
+
+  test('what cannot be written is told, and nothing is left half-done', async () => {
+    const blocked = file('file', 'x')
+    const { code, err } = await zintel('draw', clean, '--out', join(blocked, 'plan.svg'))
+    expect(code).toBe(2)
+    expect(err).toContain('cannot be written: a part of its path is not a folder.')
+  })
+})
+
+describe('the command line', () => {
+  test('help shows an example for each command', async () => {
+    for (const command of ['check', 'play', 'draw']) {
+      const { code, out } = await zintel(command, '--help')
+      expect(code).toBe(0)
+      expect(out).toContain(`$ zintel ${command} `)
+    }
+    expect((await zintel('--help')).out).toContain('130 interrupted')
+  })
+
+  test('what it does not understand ends with 2 and a hint', async () => {
+    for (const args of [
+      ['chekc', clean],
+      ['check'],
+      ['check', '--format', 'xml', clean],
+      ['check', '--budget', '-3', clean],
+      ['draw', clean, '--view', 'sky'],
+    ]) {
+      const { code, err } = await zintel(...args)
+      expect(code).toBe(2)
+      expect(err).toMatch(/zintel/)
+    }
+  })
+
+  test('colours go to terminals only, and NO_COLOR is respected', () => {
+    expect(wantsColours({}, true)).toBe(true)
+    expect(wantsColours({}, false)).toBe(false)
+    expect(wantsColours({ NO_COLOR: '1' }, true)).toBe(false)
+    expect(wantsColours({ NO_COLOR: '' }, true)).toBe(true)
+    expect(wantsColours({ TERM: 'dumb' }, true)).toBe(false)
+    expect(wantsColours({ FORCE_COLOR: '1' }, false)).toBe(true)
+  })
+
+  test('as a process: exit codes, a file without permission, bytes that are no text, and a pipe that is closed early', () => {
+    const process_ = (...args: string[]): { status: number | null; stderr: string } =>
+      spawnSync(process.execPath, [main, ...args], { encoding: 'utf8', env: { ...process.env, NODE_OPTIONS: '' } })
+    expect(process_('check', clean).status).toBe(0)
+    const binary = join(folder, 'binary.yaml')
+    writeFileSync(binary, Buffer.from([0xff, 0xfe, 0x00, 0x80]))
+    expect(process_('check', binary)).toMatchObject({ status: 2 })
+    const secret = file('secret.yaml', twoRooms(''))
+    chmodSync(secret, 0)
+    if (process.getuid?.() !== 0) expect(process_('check', secret).stderr).toContain('permission is denied')
+    const piped = spawnSync('sh', ['-c', `${process.execPath} ${main} play ${clean} ${rightWay} | head -n 1`], {
+      encoding: 'utf8',
+      env: { ...process.env, NODE_OPTIONS: '' },
+    })
+    expect(piped.stdout.split('\n')).toHaveLength(2)
+    expect(piped.stderr).toBe('')
+  })
+
+  test('an interrupted check ends with 130, and prints what is known until then', async () => {
+    const locks = Array.from(
+      { length: 14 },
+      (_, i) =>
+        `  hook-${String(i)}: { type: pickup, at: [${String(0.5 + (i % 7) * 0.65)}, ${i < 7 ? '0.3' : '3.7'}, 1], set: { gives: coin } }`,
+    )
+    const level = file(
+      'long.yaml',
+      twoRooms(
+        `items: { coin: { stacks: 30 } }\ninteractables:\n  door: { type: door, in: gap }\n${locks.join('\n')}\ngoals: { rich: { carries: coin, count: 14 } }\n`,
+      ),
+    )
+    const child = spawn(process.execPath, [main, 'check', level], { env: { ...process.env, NODE_OPTIONS: '' } })
+    let out = ''
+    child.stdout.on('data', (chunk: Buffer) => (out += chunk.toString()))
+    setTimeout(() => child.kill('SIGINT'), 2500)
+    const code = await new Promise((done) => child.on('close', done))
+    expect(code).toBe(130)
+    expect(out).toContain('the check was interrupted after')
+    expect(out).toContain('Interrupted: what is known until then.')
+  })
+})
+
+describe('the schemas that are shipped', () => {
+  test('are those of the code, and accept the demo', () => {
+    const schemas = { level: levelJsonSchema(), walkthrough: walkthroughJsonSchema(), check: reportJsonSchema() }
+    for (const [name, schema] of Object.entries(schemas)) {
+      expect(existsSync(`${project}schemas/${name}.schema.json`)).toBe(true)
+      expect(json(textOf(`schemas/${name}.schema.json`))).toEqual(json(JSON.stringify(schema)))
+    }
+  })
+})
