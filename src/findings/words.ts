@@ -19,9 +19,9 @@ export function findingText(facts: Facts): string {
     case 'unreachable-goal':
       return `The goal ${goalText(facts)} cannot be met, whatever a player does.`
     case 'soft-lock':
-      return `A player can lose the goal ${goalText(facts)} for good${byText(facts)}. From there on no moves lead to it.`
+      return `${afterText(facts)} the goal ${goalText(facts)} can never be met any more, whatever the player does.`
     case 'wasted-item':
-      return `A player can waste ${facts.items.join(', ')}${byText(facts)}, and the goal ${goalText(facts)} is lost for good.`
+      return `The ${facts.items.join(', the ')} can be wasted on ${facts.interactable ?? ''} (${facts.transition ?? ''}): then the goal ${goalText(facts)} can never be met any more.`
     case 'silent-refusal':
       return `${facts.interactable} refuses a press while ${facts.state} and says nothing: no sound, no message. Add feedback for refused.`
   }
@@ -76,12 +76,14 @@ function goalText({ goal, title }: { readonly goal: string; readonly title: stri
   return title === null ? goal : `${goal} ("${title}")`
 }
 
-function byText({
+function afterText({
   interactable,
   transition,
 }: {
   readonly interactable: string | null
   readonly transition: string | null
 }): string {
-  return interactable === null || transition === null ? '' : ` when ${interactable} takes ${transition}`
+  return interactable === null || transition === null
+    ? 'A player can come to where'
+    : `Once ${interactable} has made its transition ${transition} at the wrong time,`
 }

@@ -89,6 +89,8 @@ interface Spec {
   readonly slots: readonly number[]
   /** Two locks for one key, of which only the second is the goal. */
   readonly trap: boolean
+  /** A lever whose signal sets off another, which sets off a timer. */
+  readonly chain: boolean
   readonly goal: number
   readonly goalState: number
   readonly carries: boolean
@@ -103,6 +105,7 @@ export const pairs: fc.Arbitrary<Pair> = fc
     more: fc.array(thing, { minLength: 3, maxLength: 5 }),
     slots: fc.shuffledSubarray([...Array(18).keys()], { minLength: 18 }),
     trap: fc.nat(4).map((n) => n === 0),
+    chain: fc.nat(3).map((n) => n === 0),
     goal: fc.nat(20),
     goalState: fc.nat(20),
     carries: fc.boolean(),
@@ -126,7 +129,9 @@ function build(spec: Spec): Pair {
     ]),
   )
   const things = new Map<string, Thing>()
-  for (const [i, make] of [spec.first, ...(spec.trap ? [lock, lock] : []), ...spec.more].slice(0, 6).entries()) {
+  for (const [i, make] of [spec.first, ...(spec.trap ? [lock, lock] : []), ...(spec.chain ? chain : []), ...spec.more]
+    .slice(0, 6)
+    .entries()) {
     const made = make(i)
     const slot = spec.slots.filter((one) => one < spec.rooms * 6)[i]
     if (slot === undefined) continue
@@ -183,6 +188,12 @@ function build(spec: Spec): Pair {
     },
   }
 }
+
+const chain = [
+  lever({ sends: 'ping', spends: null, flag: true, back: true }),
+  relay({ hears: 'ping', sends: 'pong', guarded: false }),
+  timer({ hears: 'pong', after: 1, sends: 'hum', lastly: false }),
+]
 
 const lock = keyhole({ item: 'key', then: 'spend', sends: null })
 
