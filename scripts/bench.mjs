@@ -34,16 +34,29 @@ function processes() {
 
 async function situations() {
   const source = readFileSync(`${root}bench/level.ts`, 'utf8')
-  const compiled = ts.transpileModule(source, { compilerOptions: { module: ts.ModuleKind.ESNext, target: ts.ScriptTarget.ES2022 } })
+  const compiled = ts.transpileModule(source, {
+    compilerOptions: { module: ts.ModuleKind.ESNext, target: ts.ScriptTarget.ES2022 },
+  })
   const module = join(folder, 'level.mjs')
   writeFileSync(module, compiled.outputText)
   const { manySituations } = await import(pathToFileURL(module).href)
   const level = join(folder, 'many.level.yaml')
   writeFileSync(level, manySituations(Number(process.argv[2] ?? 12)))
-  const runs = Array.from({ length: 5 }, () => JSON.parse(spawnSync(process.execPath, ['--max-old-space-size=8000', `${root}bench/many.mjs`, level], { encoding: 'utf8' }).stdout))
+  const runs = Array.from({ length: 5 }, () =>
+    JSON.parse(
+      spawnSync(process.execPath, ['--max-old-space-size=8000', `${root}bench/many.mjs`, level], { encoding: 'utf8' })
+        .stdout,
+    ),
+  )
   const first = runs[0]
-  line('situations', `${String(first.situations)}, ${String(first.moves)} moves; soft locks: ${first.softLocks.join(', ')}`)
-  line('exploring and judging', `${median(runs.map((run) => run.milliseconds)).toFixed(0)} ms, ${(first.situations / median(runs.map((run) => run.milliseconds)) * 1000).toFixed(0)} situations a second`)
+  line(
+    'situations',
+    `${String(first.situations)}, ${String(first.moves)} moves; soft locks: ${first.softLocks.join(', ')}`,
+  )
+  line(
+    'exploring and judging',
+    `${median(runs.map((run) => run.milliseconds)).toFixed(0)} ms, ${((first.situations / median(runs.map((run) => run.milliseconds))) * 1000).toFixed(0)} situations a second`,
+  )
   line('memory', `${(first.bytes / first.situations).toFixed(1)} bytes a situation, moves both ways included`)
 }
 

@@ -173,9 +173,15 @@ function goalAnswer(
   return cover.goals.has(name) ? absent : open(whyUnplayed(search))
 }
 
+/** The first situation in which a goal holds, if there is one at rest, that one. */
 function firstHolding(search: Search, goal: number): number {
-  for (let index = 0; index < search.store.count; index++) if (search.holds(index, goal)) return index
-  return 0
+  let first = -1
+  for (let index = 0; index < search.store.count; index++) {
+    if (!search.holds(index, goal)) continue
+    if (search.isAtRest(index)) return index
+    if (first < 0) first = index
+  }
+  return first
 }
 
 function* softLock(

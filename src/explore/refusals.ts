@@ -27,8 +27,10 @@ export function findRefusals(search: Search, cover: Coverage): Refused[] {
   })
   const result = expanded.interactables.map(() => ({ played: [] as Refusal[], unplayed: 0 }))
   if (!tables.rows.some((row) => silent[row.index] && row.transition.when.kind === 'press')) return result
+  const everywhere = refusedAt(search, silent)
+  if (everywhere.size === 0) return result
   const fewest = new FewestSteps(search)
-  for (const [row, places] of refusedAt(search, silent, fewest)) {
+  for (const [row, places] of nearest(everywhere, fewest)) {
     const machine = tables.rows[row]!.machine
     const refusal = playRefusal(search, cover, fewest, row, places)
     if (refusal) result[machine]!.played.push(refusal)
@@ -37,10 +39,10 @@ export function findRefusals(search: Search, cover: Coverage): Refused[] {
   return result
 }
 
-/** For each silent row: the nearest situations in which a press on it is refused. */
-function refusedAt(search: Search, silent: readonly boolean[], fewest: FewestSteps): [number, number[]][] {
+/** For each silent row: the situations in which a press on it is refused. */
+function refusedAt(search: Search, silent: readonly boolean[]): Map<number, number[]> {
   const { tables } = search.stage
-  const best = new Map<number, { index: number; steps: number }[]>()
+  const refused = new Map<number, number[]>()
   const regs = new Int32Array(tables.at.size)
   for (let index = 0; index < search.store.count; index++) {
     const patch = search.read(index, regs)
@@ -48,15 +50,21 @@ function refusedAt(search: Search, silent: readonly boolean[], fewest: FewestSte
     if (machine < 0 || !search.moves.isRefused(regs, machine)) continue
     const row = tables.states[machine]![regs[machine]!]!.press[0]!.index
     if (!silent[row]) continue
-    const known = best.get(row) ?? []
-    best.set(row, known)
-    const steps = fewest.through(index, moveKind.press)
-    if (known.length === tries && known[tries - 1]!.steps <= steps) continue
-    known.push({ index, steps })
-    known.sort((a, b) => a.steps - b.steps || a.index - b.index)
-    if (known.length > tries) known.pop()
+    const known = refused.get(row)
+    if (known) known.push(index)
+    else refused.set(row, [index])
   }
-  return [...best].sort((a, b) => a[0] - b[0]).map(([row, places]) => [row, places.map(({ index }) => index)])
+  return refused
+}
+
+/** Of the situations for each row, those with the fewest steps to them, in file order of the rows. */
+function nearest(refused: ReadonlyMap<number, readonly number[]>, fewest: FewestSteps): [number, number[]][] {
+  const rows = [...refused].sort((a, b) => a[0] - b[0])
+  return rows.map(([row, places]) => {
+    const ranked = places.map((index) => ({ index, steps: fewest.through(index, moveKind.press) }))
+    ranked.sort((a, b) => a.steps - b.steps || a.index - b.index)
+    return [row, ranked.slice(0, tries).map(({ index }) => index)]
+  })
 }
 
 function playRefusal(

@@ -28,8 +28,13 @@ export class Search {
   readonly moves: Moves
   /** For each situation the goals whose conditions hold in it, a bit each; and bit 31: nothing runs. */
   readonly marks = new Column()
-  /** For each row the situation from which it was first taken; -1: it never was. */
+  /**
+   * For each row a situation from which it is taken; -1: it never is. Of those found, the first in which the least
+   * else runs: that one Play is most likely to come to.
+   */
   readonly firstTaken: Int32Array
+  /** How many clocks run in that situation. */
+  readonly #running: Int32Array
   /** Where nobody can stand at the start there is nothing to explore. */
   readonly hasStart: boolean
   /** Situations whose moves have all been tried: those with smaller numbers than this. */
@@ -57,6 +62,7 @@ export class Search {
     this.store = new Store(this.packing.words, this.packing.patchMask)
     this.moves = new Moves(tables, patches, clocks, fineness === 'ticks', free)
     this.firstTaken = new Int32Array(tables.rows.length).fill(-1)
+    this.#running = new Int32Array(tables.rows.length).fill(tables.clocks.length + 1)
     this.#visit = (regs, patch, kind, _what, taken) => {
       this.#visited(regs, patch, kind, taken)
     }
@@ -150,13 +156,23 @@ export class Search {
 
   #visited(regs: Int32Array, patch: number, kind: number, taken: readonly number[]): void {
     const index = this.expanded
-    for (let i = 0; i < taken.length; i++) if (this.firstTaken[taken[i]!]! < 0) this.firstTaken[taken[i]!] = index
+    for (let i = 0; i < taken.length; i++) this.#noteTaken(taken[i]!, index)
     const target = this.#add(regs, patch)
     if (target === index) return
     const targets = this.#targets
     for (let i = 0; i < targets.length; i++) if (targets[i] === target) return
     targets.push(target)
     this.#edges.push(target | (kind << kindShift))
+  }
+
+  #noteTaken(row: number, index: number): void {
+    if (this.#running[row] === 0) return
+    const { at } = this.stage.tables
+    let running = 0
+    for (let i = at.firstClock; i < at.size; i++) if (this.#regs[i] !== 0) running++
+    if (running >= this.#running[row]!) return
+    this.#running[row] = running
+    this.firstTaken[row] = index
   }
 
   #add(regs: Int32Array, patch: number): number {

@@ -33,8 +33,22 @@ export function nearestShare(p: Point, { a, b }: Segment): number {
 }
 
 /** The distance from a point to a segment, in metres. */
-export function toSegment(p: Point, segment: Segment): number {
-  return distance(p, between(segment.a, segment.b, nearestShare(p, segment)))
+export function toSegment(p: Point, { a, b }: Segment): number {
+  return betweenPoints(p, a, b)
+}
+
+/** The distance from a point to the segment between two others, in metres. */
+function betweenPoints(p: Point, a: Point, b: Point): number {
+  const dx = b[0] - a[0]
+  const dy = b[1] - a[1]
+  const fx = p[0] - a[0]
+  const fy = p[1] - a[1]
+  const square = dx * dx + dy * dy
+  const t = square === 0 ? 0 : (fx * dx + fy * dy) / square
+  const share = t < 0 ? 0 : t > 1 ? 1 : t
+  const ex = fx - dx * share
+  const ey = fy - dy * share
+  return Math.sqrt(ex * ex + ey * ey)
 }
 
 /** The edges of a polygon, in the order of its corners. */
@@ -44,14 +58,14 @@ export function edges(outline: readonly Point[]): Segment[] {
 
 /** Whether a point is in a polygon, its border included. Crossing numbers; the border is found by distance. */
 export function inPolygon(p: Point, outline: readonly Point[]): boolean {
+  const [x, y] = p
   let inside = false
   for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
     const a = outline[i]!
     const b = outline[j]!
-    if (toSegment(p, { a, b }) <= hair) return true
-    if (a[1] > p[1] !== b[1] > p[1] && p[0] < ((b[0] - a[0]) * (p[1] - a[1])) / (b[1] - a[1]) + a[0]) inside = !inside
+    if (a[1] > y !== b[1] > y && x < ((b[0] - a[0]) * (y - a[1])) / (b[1] - a[1]) + a[0]) inside = !inside
   }
-  return inside
+  return inside || toBorder(p, outline) <= hair
 }
 
 /** The distance from a point to a polygon, in metres; 0 inside it. */
@@ -63,7 +77,7 @@ export function toPolygon(p: Point, outline: readonly Point[]): number {
 export function toBorder(p: Point, outline: readonly Point[]): number {
   let least = Infinity
   for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
-    const d = toSegment(p, { a: outline[j]!, b: outline[i]! })
+    const d = betweenPoints(p, outline[j]!, outline[i]!)
     if (d < least) least = d
   }
   return least

@@ -170,9 +170,12 @@ function describe(grid: Grid, nodes: Nodes, numbers: Int32Array, sureAt: Int32Ar
   }))
 }
 
-/** Cells of a thin patch that are looked at closely, and into how many parts along each side. */
-const closeCells = 300
-const parts = 8
+/** How closely the cells of a thin patch are looked at: into how many parts along each side, and how many of them. */
+const looks = [
+  { parts: 2, cells: 300 },
+  { parts: 4, cells: 100 },
+  { parts: 8, cells: 40 },
+] as const
 
 /** Standing spots in patches that no cell lies wholly in, found by looking at their cells closely. */
 function thinSpots(
@@ -189,27 +192,30 @@ function thinSpots(
     const own = nodes.cells[cell]
     for (let i = 0; own && i < own.length; i++) {
       const cells = cellsOf.get(numbers[nodes.first[cell]! + i]!)
-      if (cells && cells.length < closeCells) cells.push(cell)
+      if (cells && cells.length < looks[0].cells) cells.push(cell)
     }
   }
   const spots = new Map<number, Point>()
-  const slack = grid.slack / parts
-  const roomy = { ...character, girth: character.girth + 2 * slack }
   for (const [patch, cells] of cellsOf) {
     const key = signKey(patches[patch]!.sign)
-    const spot = cells
-      .flatMap((cell) => closeSpots(grid, cell))
-      .find((p) => {
-        if (!canStand(layout, p, roomy.girth)) return false
-        const sign = signWithin(expanded, layout, character, p, slack)
-        return sign !== null && signKey(sign) === key
-      })
-    if (spot) spots.set(patch, spot)
+    const isGood = (p: Point, slack: number): boolean => {
+      if (!canStand(layout, p, character.girth + 2 * slack)) return false
+      const sign = signWithin(expanded, layout, character, p, slack)
+      return sign !== null && signKey(sign) === key
+    }
+    for (const look of looks) {
+      const slack = grid.slack / look.parts
+      const near = cells.slice(0, look.cells).flatMap((cell) => closeSpots(grid, cell, look.parts))
+      const spot = near.find((p) => isGood(p, slack))
+      if (!spot) continue
+      spots.set(patch, spot)
+      break
+    }
   }
   return spots
 }
 
-function closeSpots(grid: Grid, cell: number): Point[] {
+function closeSpots(grid: Grid, cell: number, parts: number): Point[] {
   const [x, y] = middleOf(grid, cell)
   const offsets = Array.from({ length: parts }, (_, i) => ((i + 0.5) / parts - 0.5) * grid.size)
   return offsets.flatMap((dy) => offsets.map((dx): Point => [x + dx, y + dy]))
