@@ -28,7 +28,12 @@ export class Coverage {
    * Plays a route through a search; null where Play goes another way. With `tidy`, walks find their own way if that
    * will do, which reads better; without, they pass the standing spots, which is quicker.
    */
-  play(search: Search, route: Route, tidy: boolean, isDone: (play: Play) => boolean): Rehearsal | null {
+  *play(
+    search: Search,
+    route: Route,
+    tidy: boolean,
+    isDone: (play: Play) => boolean,
+  ): Generator<undefined, Rehearsal | null> {
     const ends = runEnds(route)
     const regs = new Int32Array(this.stage.tables.at.size)
     const hasWaited = (play: Play, run: number): boolean => {
@@ -38,17 +43,18 @@ export class Coverage {
     for (const direct of [tidy, !tidy]) {
       const rehearsal = this.#played(rehearse(this.stage, route.moves, { direct, exact: false, hasWaited }))
       if (rehearsal && isDone(rehearsal.play)) return rehearsal
+      yield
     }
     return null
   }
 
   /** Looks for sure moves from the start to what is wanted, plays them, and leaves out what is not needed. */
-  seek(isFound: IsFound, isDone: (play: Play) => boolean): Rehearsal | null {
+  *seek(isFound: IsFound, isDone: (play: Play) => boolean): Generator<undefined, Rehearsal | null> {
     const start = this.#standingStart()
     if (!start) return null
     for (const patient of [true, false]) {
       const limits = { situations: trailLimit, stopAtRest: false, patient }
-      const end = findTrail(this.sure, start.regs, start.patch, isFound, limits)
+      const end = yield* findTrail(this.sure, start.regs, start.patch, isFound, limits)
       if (typeof end !== 'object') continue
       const moves = [{ kind: moveKind.walk, what: -1, patch: start.patch, ms: start.ms }, ...end.moves]
       for (const exact of [false, true]) {
@@ -123,11 +129,11 @@ export function* coverRows(search: Search, cover: Coverage, calm: CalmRoutes): G
     if (cover.rows.has(row)) continue
     const next = edgeTaking(search, first, row)
     if (next >= 0) {
-      cover.play(search, calm.through(first, next), false, () => cover.rows.has(row))
+      yield* cover.play(search, calm.through(first, next), false, () => cover.rows.has(row))
     }
     yield
     if (!cover.rows.has(row))
-      cover.seek(
+      yield* cover.seek(
         (_regs, _patch, _held, taken) => taken.includes(row),
         () => cover.rows.has(row),
       )

@@ -18,7 +18,7 @@ export interface ExploreOptions {
 }
 
 /** Situations between two looks at the clock. */
-const slice = 1000
+const slice = 250
 
 const found: Answer = { answer: 'found' }
 const absent: Answer = { answer: 'absent' }
@@ -48,6 +48,15 @@ export function exploreNow(stage: Stage, options: ExploreOptions = {}): Evidence
   }
 }
 
+/** Runs a part of the work, telling at each of its pauses how far the whole has come. */
+function* quietly<T>(part: Generator<undefined, T>, tell: () => Progress): Generator<Progress, T> {
+  for (;;) {
+    const next = part.next()
+    if (next.done) return next.value
+    yield tell()
+  }
+}
+
 function isOpen(evidence: Evidence): boolean {
   const answers = [...evidence.dead, ...evidence.unreachable, ...evidence.softLocks, ...evidence.refused]
   return answers.some((one) => one?.answer === 'open')
@@ -71,8 +80,9 @@ function* judged(
     situations: search.store.count,
     budget: search.budget,
   })
+  const judging = (): Progress => progress('judging')
   while (!search.advance(slice)) yield progress('exploring')
-  const calm = new CalmRoutes(search)
+  const calm = yield* quietly(CalmRoutes.of(search), () => progress('replaying'))
   for (const _ of coverRows(search, cover, calm)) yield progress('replaying')
   const gap = whyIncomplete(search, options)
   const dead = [...search.firstTaken].map((first, row) => {
@@ -82,7 +92,7 @@ function* judged(
     if (first < 0) return gap === null ? found : open(gap)
     return open(whyUnplayed(search))
   })
-  const backward = new Backward(search)
+  const backward = yield* quietly(Backward.of(search), judging)
   const unreachable: Answer[] = []
   const softLocks: (Answer | null)[] = []
   const losses: (readonly Loss[])[] = []
@@ -93,9 +103,11 @@ function* judged(
       losses.push([])
       continue
     }
-    const sets = goalSets(search, backward, goal)
+    const sets = yield* quietly(goalSets(search, backward, goal), judging)
     unreachable.push(
-      before?.unreachable[goal]?.answer === 'found' ? found : goalAnswer(search, cover, calm, goal, sets, gap),
+      before?.unreachable[goal]?.answer === 'found'
+        ? found
+        : yield* quietly(goalAnswer(search, cover, calm, goal, sets, gap), judging),
     )
     const known = before?.softLocks[goal]
     if (known && known.answer !== 'open') {
@@ -103,13 +115,11 @@ function* judged(
       losses.push(before?.losses[goal] ?? [])
       continue
     }
-    const steps = softLock(search, backward, cover, calm, sets, goal, gap)
-    let next = steps.next()
-    for (; !next.done; next = steps.next()) yield progress('judging')
-    softLocks.push(sets.everMet || gap !== null ? next.value.answer : null)
-    losses.push(next.value.losses)
+    const judgement = yield* quietly(softLock(search, backward, cover, calm, sets, goal, gap), judging)
+    softLocks.push(sets.everMet || gap !== null ? judgement.answer : null)
+    losses.push(judgement.losses)
   }
-  const { refused, refusals } = refusalAnswers(search, cover, before, gap)
+  const { refused, refusals } = yield* quietly(refusalAnswers(search, cover, before, gap), judging)
   const counts = {
     situations: search.store.count,
     moves: search.edgeCount,
@@ -150,22 +160,22 @@ function whyUnplayed(search: Search): string {
     : 'it is possible only if timing or aim that is not certain allows it'
 }
 
-function goalAnswer(
+function* goalAnswer(
   search: Search,
   cover: Coverage,
   calm: CalmRoutes,
   goal: number,
   sets: GoalSets,
   gap: string | null,
-): Answer {
+): Generator<undefined, Answer> {
   const { name } = search.stage.expanded.goals[goal]!
   if (cover.goals.has(name)) return absent
   if (!sets.everMet) return gap === null ? found : open(gap)
   const at = firstHolding(search, goal)
-  cover.play(search, calm.to(at), false, (play) => play.goalsMet().includes(name))
+  yield* cover.play(search, calm.to(at), false, (play) => play.goalsMet().includes(name))
   const bit = 1 << goal
   if (!cover.goals.has(name)) {
-    cover.seek(
+    yield* cover.seek(
       (_regs, _patch, held) => (held & bit) !== 0,
       (play) => play.goalsMet().includes(name),
     )
@@ -202,20 +212,20 @@ function* softLock(
   }
   if (gap !== null) return { answer: open(gap), losses: [] }
   if (search.moves.sawStorm) return { answer: open('signals without end stop the play'), losses: [] }
-  if (!comesToRest(search, sets.unmet, moveKind.wait)) {
+  if (!(yield* comesToRest(search, sets.unmet, moveKind.wait))) {
     return { answer: open('something runs for ever, so that the level never comes to rest'), losses: [] }
   }
   const proof = yield* new SureProof(search, backward, cover.sure, sets, goal).run()
   return { answer: proof.proved ? absent : open(proof.why), losses: [] }
 }
 
-function refusalAnswers(
+function* refusalAnswers(
   search: Search,
   cover: Coverage,
   before: Evidence | null,
   gap: string | null,
-): { refused: Answer[]; refusals: (readonly Refusal[])[] } {
-  const possible = findRefusals(search, cover)
+): Generator<undefined, { refused: Answer[]; refusals: (readonly Refusal[])[] }> {
+  const possible = yield* findRefusals(search, cover)
   const refusals = possible.map(({ played }, machine) => {
     const known = before?.refusals[machine] ?? []
     return [...known, ...played.filter(({ row }) => !known.some((one) => one.row === row))]

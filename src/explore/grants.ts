@@ -29,12 +29,12 @@ export function* possible(
   const search = new Search(stage, fineness, budget, free)
   while (!search.advance(1000)) yield
   if (!search.isComplete) return null
-  const backward = new Backward(search)
+  const backward = yield* Backward.of(search)
   const back = undone === null ? new Map<number, number[]>() : yield* takenBack(search, undone)
   const goals: boolean[] = []
   const losing: ReadonlySet<number>[] = []
   for (const goal of stage.expanded.goals.keys()) {
-    const sets = goalSets(search, backward, goal, back)
+    const sets = yield* goalSets(search, backward, goal, back)
     goals.push(sets.everMet)
     losing.push(new Set(sets.everMet && sets.lost > 0 ? (yield* losingMoves(search, sets, null)).keys() : []))
     yield

@@ -1,23 +1,37 @@
 import type { Search } from './search.ts'
 import { Bits } from './store.ts'
 
+/** Between so many rounds of a loop others get their turn. */
+const round = 0x1fff
+
 /** The moves of a search the other way round: for each situation, those that lead to it. */
 export class Backward {
   readonly #starts: Int32Array
   readonly #sources: Int32Array
 
-  constructor(search: Search) {
-    const { count } = search.store
-    this.#starts = new Int32Array(count + 2)
-    this.#sources = new Int32Array(search.edgeCount)
-    const starts = this.#starts
-    for (let edge = 0; edge < search.edgeCount; edge++) starts[search.target(edge) + 2]!++
+  private constructor(situations: number, moves: number) {
+    this.#starts = new Int32Array(situations + 2)
+    this.#sources = new Int32Array(moves)
+  }
+
+  /** Turns the moves of a search round. */
+  static *of(search: Search): Generator<undefined, Backward> {
+    const backward = new Backward(search.store.count, search.edgeCount)
+    const starts = backward.#starts
+    for (let edge = 0; edge < search.edgeCount; edge++) {
+      starts[search.target(edge) + 2]!++
+      if ((edge & (8 * round + 7)) === 0) yield
+    }
     for (let i = 2; i < starts.length; i++) starts[i]! += starts[i - 1]!
+    yield
     for (let source = 0; source < search.expanded; source++) {
       const end = search.endEdge(source)
-      for (let edge = search.firstEdge(source); edge < end; edge++)
-        this.#sources[starts[search.target(edge) + 1]!++] = source
+      for (let edge = search.firstEdge(source); edge < end; edge++) {
+        backward.#sources[starts[search.target(edge) + 1]!++] = source
+      }
+      if ((source & round) === round) yield
     }
+    return backward
   }
 
   first(index: number): number {
@@ -53,12 +67,12 @@ export interface GoalSets {
  * Judges a goal over all moves that are possible. What was not expanded counts as able to meet it. With `undone`, some
  * moves can also be taken back: for a situation, those that lead back to it.
  */
-export function goalSets(
+export function* goalSets(
   search: Search,
   backward: Backward,
   goal: number,
   undone: ReadonlyMap<number, readonly number[]> = new Map(),
-): GoalSets {
+): Generator<undefined, GoalSets> {
   const { count } = search.store
   const canMeet = new Bits(count)
   const queue = new Int32Array(count)
@@ -68,8 +82,10 @@ export function goalSets(
     const holds = search.holds(index, goal)
     if (holds) everMet = true
     if ((holds || index >= search.expanded) && canMeet.add(index)) queue[tail++] = index
+    if ((index & (4 * round + 3)) === 0) yield
   }
   for (let head = 0; head < tail; head++) {
+    if ((head & round) === round) yield
     const end = backward.end(queue[head]!)
     for (let at = backward.first(queue[head]!); at < end; at++) {
       const source = backward.source(at)
@@ -83,6 +99,7 @@ export function goalSets(
   if (count > 0 && !search.holds(0, goal) && unmet.add(0)) queue[tail++] = 0
   for (let head = 0; head < tail; head++) {
     const index = queue[head]!
+    if ((head & round) === round) yield
     if (!canMeet.has(index)) lost++
     const end = search.endEdge(index)
     for (let edge = search.firstEdge(index); edge < end && index < search.expanded; edge++) {
@@ -94,13 +111,14 @@ export function goalSets(
 }
 
 /** Whether waiting brings every situation among `among` to rest: time alone never goes in a circle. */
-export function comesToRest(search: Search, among: Bits, waitKind: number): boolean {
+export function* comesToRest(search: Search, among: Bits, waitKind: number): Generator<undefined, boolean> {
   const { count } = search.store
   const left = new Int32Array(count)
   const backward: number[][] = []
   const done: number[] = []
   let running = 0
   for (let index = 0; index < count; index++) {
+    if ((index & round) === round) yield
     if (!among.has(index) || search.isAtRest(index)) continue
     running++
     if (index >= search.expanded) return false
@@ -115,7 +133,7 @@ export function comesToRest(search: Search, among: Bits, waitKind: number): bool
   }
   let settled = 0
   for (let next = done.pop(); next !== undefined; next = done.pop()) {
-    settled++
+    if ((++settled & round) === round) yield
     for (const source of backward[next] ?? []) {
       left[source]!--
       if (left[source] === 0) done.push(source)

@@ -35,12 +35,12 @@ export function* findLosses(
   cover: Coverage,
   calm: CalmRoutes,
 ): Generator<undefined, Losses> {
-  const fewest = new FewestSteps(search)
+  const fewest = yield* FewestSteps.of(search)
   const groups = yield* losingMoves(search, sets, fewest)
   const found: Loss[] = []
   let unplayed = 0
   for (const [row, moves] of [...groups].sort((a, b) => a[0] - b[0])) {
-    const loss = playLoss(search, sets, cover, { fewest, calm }, row, moves)
+    const loss = yield* playLoss(search, sets, cover, { fewest, calm }, row, moves)
     if (loss) found.push(loss)
     else unplayed++
     yield
@@ -128,29 +128,29 @@ function nextByClock(search: Search, from: number): number {
   return -1
 }
 
-function playLoss(
+function* playLoss(
   search: Search,
   sets: GoalSets,
   cover: Coverage,
   ways: { readonly fewest: FewestSteps; readonly calm: CalmRoutes },
   row: number,
   moves: readonly LosingMove[],
-): Loss | null {
+): Generator<undefined, Loss | null> {
   const blamed = search.stage.tables.rows[row]
   const isDone = (play: Play): boolean => (!blamed || isSetOff(play, blamed)) && isLostPlay(search, sets, play)
   for (const move of moves) {
-    const rehearsal = cover.play(search, ways.fewest.route(move.from, move.to), true, isDone)
+    const rehearsal = yield* cover.play(search, ways.fewest.route(move.from, move.to), true, isDone)
     if (rehearsal && checked(search, rehearsal.steps, isDone)) {
       return { row: row < 0 ? null : row, steps: rehearsal.steps, fewest: true }
     }
   }
   for (const move of moves) {
-    const rehearsal = cover.play(search, ways.calm.through(move.from, move.to), false, isDone)
+    const rehearsal = yield* cover.play(search, ways.calm.through(move.from, move.to), false, isDone)
     if (!rehearsal) continue
     const steps = shortened(search.stage, rehearsal.steps, isDone)
     return { row: row < 0 ? null : row, steps, fewest: false }
   }
-  const rehearsal = cover.seek(
+  const rehearsal = yield* cover.seek(
     (regs, patch, _held, taken, atRest) => {
       if (!atRest || (row >= 0 && !taken.includes(row) && taken.length > 0)) return false
       const index = search.find(regs, patch)

@@ -49,6 +49,7 @@ export class SureProof {
   *run(): Generator<undefined, Proof> {
     const { count } = this.#search.store
     for (let index = 0; index < count; index++) {
+      if (index % 32_768 === 32_767) yield
       if (this.#search.holds(index, this.#goal) && this.#good.add(index)) this.#wave.push(index)
     }
     yield* this.#work(quickTry, true)
@@ -60,25 +61,27 @@ export class SureProof {
       yield* this.#work(longTry, false)
       if (this.#failed.length === 0 || this.#failed.length >= before) break
     }
-    return this.#verdict()
+    return yield* this.#verdict()
   }
 
   *#work(situations: number, patient: boolean): Generator<undefined, void> {
     let since = 0
     for (;;) {
-      this.#spread()
+      yield* this.#spread()
       const next = this.#tries.pop()
       if (next === undefined) return
       if (this.#good.has(next)) continue
-      if (this.#try(next, situations, patient)) this.#settle(next)
+      if (yield* this.#try(next, situations, patient)) this.#settle(next)
       else this.#failed.push(next)
       if (++since % 16 === 0) yield
     }
   }
 
   /** Goes backwards from all that is new. */
-  #spread(): void {
+  *#spread(): Generator<undefined, void> {
+    let count = 0
     for (let to = this.#wave.pop(); to !== undefined; to = this.#wave.pop()) {
+      if (++count % 4096 === 0) yield
       const end = this.#backward.end(to)
       for (let at = this.#backward.first(to); at < end; at++) this.#visit(this.#backward.source(at), to)
     }
@@ -109,10 +112,10 @@ export class SureProof {
     return this.#isOnSurePatch(to) && this.#sure.isPlainHop(this.#search.patchOf(from), this.#search.patchOf(to))
   }
 
-  #try(index: number, situations: number, patient: boolean): boolean {
+  *#try(index: number, situations: number, patient: boolean): Generator<undefined, boolean> {
     const patch = this.#search.read(index, this.#regs)
     const bit = 1 << this.#goal
-    const end = findTrail(
+    const end = yield* findTrail(
       this.#sure,
       this.#regs,
       patch,
@@ -127,10 +130,11 @@ export class SureProof {
     return typeof end === 'object'
   }
 
-  #verdict(): Proof {
+  *#verdict(): Generator<undefined, Proof> {
     let uncertain = 0
     let unsure = 0
     for (let index = 0; index < this.#search.store.count; index++) {
+      if (index % 8192 === 8191) yield
       if (!this.#sets.unmet.has(index) || !this.#search.isAtRest(index) || this.#good.has(index)) continue
       if (this.#isOnSurePatch(index)) unsure++
       else if (!this.#areBesideGood(index)) uncertain++

@@ -17,7 +17,7 @@ const tries = 4
  * For each interactable, the transitions that a press can be refused on where nothing would be perceived, each with
  * the fewest steps to it. Refusals that say something are not asked about.
  */
-export function findRefusals(search: Search, cover: Coverage): Refused[] {
+export function* findRefusals(search: Search, cover: Coverage): Generator<undefined, Refused[]> {
   const { expanded, tables } = search.stage
   const silent = tables.rows.map((row) => {
     const says = row.transition.refused ?? expanded.interactables[row.machine]!.feedback.refused ?? []
@@ -27,12 +27,12 @@ export function findRefusals(search: Search, cover: Coverage): Refused[] {
   })
   const result = expanded.interactables.map(() => ({ played: [] as Refusal[], unplayed: 0 }))
   if (!tables.rows.some((row) => silent[row.index] && row.transition.when.kind === 'press')) return result
-  const everywhere = refusedAt(search, silent)
+  const everywhere = yield* refusedAt(search, silent)
   if (everywhere.size === 0) return result
-  const fewest = new FewestSteps(search)
+  const fewest = yield* FewestSteps.of(search)
   for (const [row, places] of nearest(everywhere, fewest)) {
     const machine = tables.rows[row]!.machine
-    const refusal = playRefusal(search, cover, fewest, row, places)
+    const refusal = yield* playRefusal(search, cover, fewest, row, places)
     if (refusal) result[machine]!.played.push(refusal)
     else result[machine]!.unplayed++
   }
@@ -40,11 +40,12 @@ export function findRefusals(search: Search, cover: Coverage): Refused[] {
 }
 
 /** For each silent row: the situations in which a press on it is refused. */
-function refusedAt(search: Search, silent: readonly boolean[]): Map<number, number[]> {
+function* refusedAt(search: Search, silent: readonly boolean[]): Generator<undefined, Map<number, number[]>> {
   const { tables } = search.stage
   const refused = new Map<number, number[]>()
   const regs = new Int32Array(tables.at.size)
   for (let index = 0; index < search.store.count; index++) {
+    if (index % 8192 === 8191) yield
     const patch = search.read(index, regs)
     const machine = search.moves.answering(regs, patch)
     if (machine < 0 || !search.moves.isRefused(regs, machine)) continue
@@ -67,13 +68,13 @@ function nearest(refused: ReadonlyMap<number, readonly number[]>, fewest: Fewest
   })
 }
 
-function playRefusal(
+function* playRefusal(
   search: Search,
   cover: Coverage,
   fewest: FewestSteps,
   row: number,
   places: readonly number[],
-): Refusal | null {
+): Generator<undefined, Refusal | null> {
   const { tables, expanded } = search.stage
   const { machine } = tables.rows[row]!
   const { name } = expanded.interactables[machine]!
@@ -85,11 +86,11 @@ function playRefusal(
     const to = fewest.route(index, null)
     const press = { kind: moveKind.press, what: machine, patch: search.patchOf(index), ms: -1 }
     const route: Route = { nodes: [...to.nodes, index], moves: [...to.moves, press] }
-    const rehearsal = cover.play(search, route, true, isDone)
+    const rehearsal = yield* cover.play(search, route, true, isDone)
     if (rehearsal) return { row, steps: rehearsal.steps }
   }
   const silentAt = new Set(places)
-  const rehearsal = cover.seek(
+  const rehearsal = yield* cover.seek(
     (regs, patch, _held, _taken, atRest) => atRest && silentAt.has(search.find(regs, patch)),
     () => true,
   )

@@ -17,10 +17,16 @@ export class CalmRoutes {
   readonly #search: Search
   readonly #before: Int32Array
 
-  constructor(search: Search) {
+  private constructor(search: Search) {
     this.#search = search
     this.#before = new Int32Array(search.store.count).fill(-1)
-    this.#run()
+  }
+
+  /** Finds the calmest ways to all situations of a search. */
+  static *of(search: Search): Generator<undefined, CalmRoutes> {
+    const routes = new CalmRoutes(search)
+    yield* routes.#run()
+    return routes
   }
 
   /** The calmest way to a situation. */
@@ -40,13 +46,14 @@ export class CalmRoutes {
   }
 
   /** Dial's algorithm (1969): buckets by cost, of which only the next few are ever in use. */
-  #run(): void {
+  *#run(): Generator<undefined, void> {
     const search = this.#search
     const { count } = search.store
     const cost = new Int32Array(count).fill(2_000_000_000)
     const done = new Bits(count)
     const buckets: number[][] = Array.from({ length: costs.walkInHaste + 1 }, () => [])
     let waiting = count > 0 ? 1 : 0
+    let visited = 0
     if (waiting > 0) {
       buckets[0]!.push(0)
       cost[0] = 0
@@ -56,6 +63,7 @@ export class CalmRoutes {
       for (let node = bucket.pop(); node !== undefined; node = bucket.pop()) {
         waiting--
         if (cost[node]! !== now || !done.add(node)) continue
+        if (++visited % 4096 === 0) yield
         const end = search.endEdge(node)
         const walk = search.isAtRest(node) ? costs.walk : costs.walkInHaste
         for (let edge = search.firstEdge(node); edge < end; edge++) {
@@ -103,11 +111,17 @@ export class FewestSteps {
   readonly #steps: Int32Array
   readonly #before: Int32Array
 
-  constructor(search: Search) {
+  private constructor(search: Search) {
     this.#search = search
     this.#steps = new Int32Array(3 * search.store.count)
     this.#before = new Int32Array(3 * search.store.count).fill(-1)
-    if (search.store.count > 0) this.#run()
+  }
+
+  /** Counts the steps to all situations of a search. */
+  static *of(search: Search): Generator<undefined, FewestSteps> {
+    const fewest = new FewestSteps(search)
+    if (search.store.count > 0) yield* fewest.#run()
+    return fewest
   }
 
   /** The fewest steps to a situation. */
@@ -147,17 +161,19 @@ export class FewestSteps {
     return [best[0] - 1, best[1]]
   }
 
-  #run(): void {
+  *#run(): Generator<undefined, void> {
     const search = this.#search
     const steps = this.#steps
     // At the start, the last move counts as a press: nothing goes on from it for free.
     let wave: number[] = [moveKind.press]
+    let visited = 0
     steps[moveKind.press] = 1
     for (let now = 1; wave.length > 0; now++) {
       const ahead: number[] = []
       while (wave.length > 0) {
         const at = wave.pop()!
         if (steps[at] !== now) continue
+        if (++visited % 4096 === 0) yield
         const last = at % 3
         const node = (at - last) / 3
         if (node >= search.expanded) continue

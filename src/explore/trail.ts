@@ -28,13 +28,13 @@ export type TrailEnd = { readonly moves: readonly TrailMove[] } | 'none' | 'gave
  * Looks, breadth first, for sure moves that lead from one situation to what `isFound` names. With `stopAtRest`,
  * situations at rest (other than the first) are not gone on from.
  */
-export function findTrail(
+export function* findTrail(
   sure: SureMoves,
   regs: Int32Array,
   patch: number,
   isFound: IsFound,
   limits: { readonly situations: number; readonly patient: boolean; readonly stopAtRest: boolean },
-): TrailEnd {
+): Generator<undefined, TrailEnd> {
   const { packing, stage } = sure
   const store = new Store(packing.words, packing.patchMask)
   const key = new Int32Array(packing.words)
@@ -52,6 +52,7 @@ export function findTrail(
   let found: { before: number; move: TrailMove } | null = null
   for (let index = 0; index < store.count && !found; index++) {
     if (store.count > limits.situations) return 'gave-up'
+    if (index % 64 === 63) yield
     if (index > 0 && stops.has(index)) continue
     store.read(index, key)
     const on = packing.unpack(key, 0, here)
