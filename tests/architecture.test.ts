@@ -72,7 +72,7 @@ test('faces list their names, and no file is too long to be read in a sitting', 
     .filter((file) => file.endsWith('.ts'))
   for (const file of files) {
     const text = textOf(`src/${file}`)
-    expect(`${file}: ${String(/export \* from/.test(text))}`).toBe(`${file}: false`)
+    expect(`${file}: ${String(text.includes('export * from'))}`).toBe(`${file}: false`)
     expect(`${file}: ${text.split('\n').length > 560 ? 'too long' : 'fine'}`).toBe(`${file}: fine`)
   }
 })

@@ -111,10 +111,12 @@ function compose(text: string, lines: LineCounter): { first: Document; second: n
     uniqueKeys: false,
     logLevel: 'silent',
   })
-  // The composer keeps every error and goes on; texts of nothing but errors would take it many seconds.
-  const keep = composer['onError']
+  // The composer keeps every error and goes on; texts of nothing but errors would take it many seconds. Its own way of
+  // being told of an error is the one place where that can be stopped, though its types keep it to itself.
+  const told = composer as unknown as { onError: (...error: unknown[]) => void }
+  const keep = told.onError
   let errors = 0
-  composer['onError'] = (...error: Parameters<typeof keep>) => {
+  told.onError = (...error) => {
     if (++errors > mostProblems) throw new TooManyErrors()
     keep(...error)
   }

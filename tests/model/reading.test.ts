@@ -80,7 +80,7 @@ goals:
   test('the line is shown with a mark under the column', () => {
     const text = twoRooms('goals: { win: { carries: 7 } }\n')
     const [first] = readLevel(text, 'x').diagnostics
-    expect(placeFrame(text, (first as Diagnostic).place)).toMatchInlineSnapshot(`
+    expect(placeFrame(text, first!.place)).toMatchInlineSnapshot(`
 "  10 | goals: { win: { carries: 7 } }
      |                          ^"
 `)
