@@ -23,7 +23,7 @@ export interface Source {
 }
 
 /** Texts longer than this many characters are not read. */
-export const longestText = 1_000_000
+export const longestText = 500_000
 const deepest = 40
 const mostNodes = 200_000
 const mostProblems = 100
