@@ -145,7 +145,7 @@ function* judged(
 function whyIncomplete(search: Search, options: ExploreOptions): string | null {
   if (!search.hasStart) return 'the character cannot stand where it starts'
   if (search.stage.space.patches[0]!.tooCoarse) {
-    return 'too many ranges and zones meet at one spot; a smaller resolution tells them apart'
+    return 'the ground is too large, or too much meets at one spot, to be told apart at this resolution'
   }
   if (!search.isComplete) {
     if (options.stoppedBy !== undefined) return options.stoppedBy

@@ -33,7 +33,10 @@ export interface Patches {
   readonly sureAt: Int32Array
   /** For cells that lie wholly in no patch: the sure patches whose standing spots are in them. */
   readonly thinAt: ReadonlyMap<number, readonly number[]>
-  /** Too many things meet at one spot to tell all patches apart: what is not found may be there all the same. */
+  /**
+   * Too many things meet at one spot to tell all patches apart, or the level is too large for cells that are small
+   * enough: what is not found may be there all the same.
+   */
   readonly tooCoarse: boolean
   /** The patch of an exact spot; -1 where nobody can stand. */
   readonly patchAt: (p: Point) => number
@@ -68,7 +71,9 @@ export function cutPatches(expanded: Expanded, layout: Layout, character: Placed
     const at = own.indexOf(number)
     return at < 0 ? -1 : numbers[nodes.first[cell]! + at]!
   }
-  return { grid, patches, beside, sureAt, thinAt, tooCoarse, patchAt }
+  // Cells wider than a third of the girth could join what a thin wall parts.
+  const isTooWide = grid.size > character.girth / 3 + 1e-9
+  return { grid, patches, beside, sureAt, thinAt, tooCoarse: tooCoarse || isTooWide, patchAt }
 }
 
 /** Pairs of a cell and a sign that its spots may have, numbered cell by cell, and joined into patches. */
