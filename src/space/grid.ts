@@ -1,6 +1,6 @@
 import type { PlacedCharacter } from '../interactables/index.ts'
-import { type Point, toSegment } from './geometry.ts'
-import { type Layout, onGround } from './layout.ts'
+import { inPolygon, type Point, toSegment } from './geometry.ts'
+import type { Layout } from './layout.ts'
 
 /** Whether a character can stand in a cell. */
 export const standing = { nowhere: 0, maybe: 1, everywhere: 2 } as const
@@ -19,6 +19,13 @@ export interface Grid {
   readonly rows: number
   /** One of `standing` for each cell, bodies that come and go left out of account. */
   readonly stands: Uint8Array
+  /** Room for one flood at a time; see `Flood`. */
+  readonly scratch: {
+    readonly cost: Int32Array
+    readonly before: Int32Array
+    readonly round: Int32Array
+    rounds: number
+  }
 }
 
 /** The most cells that a grid has; larger levels get larger cells. */
@@ -36,7 +43,10 @@ export function makeGrid(layout: Layout, character: PlacedCharacter, size: numbe
   const columns = Math.max(1, Math.ceil(width / side))
   const rows = Math.max(1, Math.ceil(height / side))
   const slack = side * Math.SQRT1_2 + 1e-9
-  const grid: Grid = { left, low, size: side, slack, columns, rows, stands: new Uint8Array(columns * rows) }
+  const count = columns * rows
+  const array = (): Int32Array => new Int32Array(count)
+  const scratch = { cost: array(), before: array(), round: array(), rounds: 0 }
+  const grid: Grid = { left, low, size: side, slack, columns, rows, stands: new Uint8Array(count), scratch }
   fillStands(grid, layout, character.girth)
   return grid
 }
@@ -81,8 +91,13 @@ function fillStands(grid: Grid, layout: Layout, girth: number): void {
   const { stands } = grid
   for (const { outline } of [...layout.rooms, ...layout.doorways]) {
     eachCell(grid, boxOf(outline), grid.size, (cell) => {
-      if (stands[cell] === standing.nowhere && onGround(layout, middleOf(grid, cell)))
+      if (stands[cell] === standing.nowhere && inPolygon(middleOf(grid, cell), outline))
         stands[cell] = standing.everywhere
+    })
+  }
+  for (const outline of layout.solids) {
+    eachCell(grid, boxOf(outline), grid.size, (cell) => {
+      if (stands[cell] !== standing.nowhere && inPolygon(middleOf(grid, cell), outline)) stands[cell] = standing.nowhere
     })
   }
   const [sure, possible] = [girth / 2 + grid.slack, girth / 2 - grid.slack - 1e-6]

@@ -31,6 +31,8 @@ export interface Patches {
   readonly beside: readonly (readonly number[])[]
   /** For each cell, the sure patch that it wholly lies in; -1 where it lies in none. */
   readonly sureAt: Int32Array
+  /** For each patch its outermost cells of those that lie wholly in it. */
+  readonly rims: readonly (readonly number[])[]
   /** For cells that lie wholly in no patch: the sure patches whose standing spots are in them. */
   readonly thinAt: ReadonlyMap<number, readonly number[]>
   /**
@@ -52,7 +54,8 @@ export function cutPatches(expanded: Expanded, layout: Layout, character: Placed
   const sureAt = Int32Array.from(cells, (own, cell) =>
     own?.length === 1 && grid.stands[cell] === standing.everywhere ? numbers[nodes.first[cell]!]! : -1,
   )
-  const described = describe(grid, nodes, numbers, sureAt, signs)
+  const depth = depths(grid, sureAt)
+  const described = describe(grid, nodes, numbers, sureAt, depth, signs)
   const thin = thinSpots(expanded, layout, character, grid, nodes, numbers, described)
   const torn = tornPatches(layout, character, grid, nodes, numbers, sureAt, described)
   const patches = described.map((patch) => ({
@@ -73,7 +76,8 @@ export function cutPatches(expanded: Expanded, layout: Layout, character: Placed
   }
   // Cells wider than a third of the girth could join what a thin wall parts.
   const isTooWide = grid.size > character.girth / 3 + 1e-9
-  return { grid, patches, beside, sureAt, thinAt, tooCoarse: tooCoarse || isTooWide, patchAt }
+  const rims = rimsOf(sureAt, depth, patches.length)
+  return { grid, patches, beside, sureAt, rims, thinAt, tooCoarse: tooCoarse || isTooWide, patchAt }
 }
 
 /** Pairs of a cell and a sign that its spots may have, numbered cell by cell, and joined into patches. */
@@ -149,8 +153,14 @@ function joinCells(nodes: Nodes, cell: number, next: number): void {
   }
 }
 
-function describe(grid: Grid, nodes: Nodes, numbers: Int32Array, sureAt: Int32Array, signs: Signs): Patch[] {
-  const depth = depths(grid, sureAt)
+function describe(
+  grid: Grid,
+  nodes: Nodes,
+  numbers: Int32Array,
+  sureAt: Int32Array,
+  depth: Int32Array,
+  signs: Signs,
+): Patch[] {
   const best: { sign: number; cell: number; depth: number; cells: number }[] = []
   for (let cell = 0; cell < nodes.cells.length; cell++) {
     const own = nodes.cells[cell]
@@ -313,6 +323,12 @@ function depths(grid: Grid, sureAt: Int32Array): Int32Array {
     wave = ahead
   }
   return depth
+}
+
+function rimsOf(sureAt: Int32Array, depth: Int32Array, count: number): number[][] {
+  const rims: number[][] = Array.from({ length: count }, () => [])
+  for (let cell = 0; cell < depth.length; cell++) if (depth[cell] === 1) rims[sureAt[cell]!]!.push(cell)
+  return rims
 }
 
 function isAtBorder({ columns, rows }: Grid, sureAt: Int32Array, cell: number): boolean {

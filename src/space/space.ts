@@ -123,12 +123,11 @@ function bodiesBut(space: Space, left: ReadonlySet<number>): (readonly Point[])[
 }
 
 /** The sure patches that lie at most `gap` cells from a cell of this one, with ground between. */
-function nearPatches({ grid, sureAt, thinAt, patches }: Patches, patch: number): number[] {
+function nearPatches({ grid, sureAt, rims, thinAt, patches }: Patches, patch: number): number[] {
   const { columns, rows, stands } = grid
   const found = new Set<number>()
   const seen = new Set<number>()
-  let wave: number[] = []
-  for (let cell = 0; cell < sureAt.length; cell++) if (sureAt[cell] === patch) wave.push(cell)
+  let wave: number[] = [...rims[patch]!]
   if (wave.length === 0) wave.push(cellAt(grid, patches[patch]!.spot))
   for (const cell of wave) for (const thin of thinAt.get(cell) ?? []) found.add(thin)
   for (let step = 0; step <= gap && wave.length > 0; step++) {

@@ -45,15 +45,18 @@ export function findWay(
 
 /**
  * Visits cells from a start in the order of their cost: 10 for a step, 14 for one across a corner, and what is extra.
- * Where it is headed for one cell, what is at least left to it counts too (A*, Hart, Nilsson and Raphael 1968).
+ * Where it is headed for one cell, what is at least left to it counts too (A*, Hart, Nilsson and Raphael 1968). It works
+ * in the scratch of the grid, so a flood ends where the next one begins.
  */
 export class Flood {
   readonly #grid: Grid
   readonly #rules: WayRules
-  /** The least cost known for each cell, plus 1; 0: not reached. */
+  /** The least cost known for each cell; below 0 once it has been visited, for it cannot fall any more. */
   readonly #cost: Int32Array
   readonly #before: Int32Array
-  readonly #done: Uint8Array
+  /** What is known of a cell counts only where this holds the number of this flood. */
+  readonly #round: Int32Array
+  readonly #now: number
   readonly #buckets: (number[] | undefined)[] = []
   readonly #goalColumn: number
   readonly #goalRow: number
@@ -65,9 +68,10 @@ export class Flood {
     this.#goalRow = towards < 0 ? -1 : Math.floor(towards / grid.columns)
     this.#grid = grid
     this.#rules = rules
-    this.#cost = new Int32Array(grid.stands.length)
-    this.#before = new Int32Array(grid.stands.length)
-    this.#done = new Uint8Array(grid.stands.length)
+    this.#cost = grid.scratch.cost
+    this.#before = grid.scratch.before
+    this.#round = grid.scratch.round
+    this.#now = ++grid.scratch.rounds
     this.#push(start, 1, -1)
   }
 
@@ -81,9 +85,10 @@ export class Flood {
         continue
       }
       this.#waiting--
-      if (this.#done[cell] === 1) continue
-      this.#done[cell] = 1
-      this.#spread(cell)
+      const cost = this.#cost[cell]!
+      if (cost < 0) continue
+      this.#cost[cell] = -cost
+      this.#spread(cell, cost)
       return cell
     }
     return -1
@@ -96,17 +101,16 @@ export class Flood {
     return cells.reverse()
   }
 
-  #spread(cell: number): void {
+  #spread(cell: number, cost: number): void {
     const { columns, rows, stands } = this.#grid
     const { cost: extraCost, risky } = this.#rules
     const column = cell % columns
     const row = (cell - column) / columns
     const least = risky ? standing.maybe : standing.everywhere
-    const cost = this.#cost[cell]!
     for (let dy = row > 0 ? -1 : 0; dy <= 1 && row + dy < rows; dy++) {
       for (let dx = column > 0 ? -1 : 0; dx <= 1 && column + dx < columns; dx++) {
         const next = cell + dy * columns + dx
-        if (this.#done[next] === 1 || stands[next]! < least) continue
+        if (stands[next]! < least || (this.#round[next] === this.#now && this.#cost[next]! < 0)) continue
         const extra = extraCost ? extraCost(next) : 0
         if (extra < 0) continue
         const risk = stands[next] === standing.maybe ? 40 : 0
@@ -116,8 +120,8 @@ export class Flood {
   }
 
   #push(cell: number, cost: number, before: number): void {
-    const known = this.#cost[cell]!
-    if (known !== 0 && known <= cost) return
+    if (this.#round[cell] === this.#now && this.#cost[cell]! <= cost) return
+    this.#round[cell] = this.#now
     this.#cost[cell] = cost
     this.#before[cell] = before
     const rank = cost + this.#left(cell)
