@@ -19,14 +19,17 @@ const tries = 4
  */
 export function* findRefusals(search: Search, cover: Coverage): Generator<undefined, Refused[]> {
   const { expanded, tables } = search.stage
-  const silent = tables.rows.map((row) => {
-    const says = row.transition.refused ?? expanded.interactables[row.machine]!.feedback.refused ?? []
+  const silent = tables.rows.map(({ machine, transition }) => {
+    const says = transition.refused ?? expanded.interactables[machine]!.feedback.refused ?? []
+    const asks = transition.guard.kind !== 'all' || transition.guard.checks.length > 0
     return (
-      row.transition.when.kind === 'press' && !says.some((one) => one.sound !== undefined || one.message !== undefined)
+      transition.when.kind === 'press' &&
+      asks &&
+      !says.some((one) => one.sound !== undefined || one.message !== undefined)
     )
   })
   const result = expanded.interactables.map(() => ({ played: [] as Refusal[], unplayed: 0 }))
-  if (!tables.rows.some((row) => silent[row.index] && row.transition.when.kind === 'press')) return result
+  if (!silent.includes(true)) return result
   const everywhere = yield* refusedAt(search, silent)
   if (everywhere.size === 0) return result
   const fewest = yield* FewestSteps.of(search)
