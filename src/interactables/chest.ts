@@ -1,5 +1,5 @@
 import { defineInteractable } from '../model/index.ts'
-import { lock, lockGuard, lockSpend } from './lock.ts'
+import { lock, unlock } from './lock.ts'
 
 /** A chest: opens once, gives what is in it to whoever opened it, and stays open. */
 export const chest = defineInteractable({
@@ -26,23 +26,7 @@ export const chest = defineInteractable({
     open: { blocks: ['walk'], pose: 1, lasting: true, look: 'open' },
   },
   transitions: [
-    {
-      name: 'unlock',
-      from: 'locked',
-      to: 'opening',
-      trigger: 'press',
-      guard: lockGuard,
-      effects: lockSpend,
-      if: { all: ['lock', 'lock.item', { setting: 'lock.then', is: 'spend' }] },
-    },
-    {
-      name: 'unlock',
-      from: 'locked',
-      to: 'opening',
-      trigger: 'press',
-      guard: lockGuard,
-      if: { all: ['lock', { not: { all: ['lock.item', { setting: 'lock.then', is: 'spend' }] } }] },
-    },
+    ...unlock,
     { name: 'open', from: 'closed', to: 'opening', trigger: 'press', if: { not: 'lock' } },
     { name: 'opened', from: 'opening', to: 'open', trigger: 'moved', effects: [{ give: { setting: 'gives' } }] },
   ],

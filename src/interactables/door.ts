@@ -1,5 +1,5 @@
 import { defineInteractable } from '../model/index.ts'
-import { lock, lockGuard, lockSpend } from './lock.ts'
+import { lock, unlock } from './lock.ts'
 
 const closable = {
   all: [{ not: 'stays-open' }, { any: ['closes.by-press', 'closes.after'] }],
@@ -67,23 +67,7 @@ export const door = defineInteractable({
     },
   },
   transitions: [
-    {
-      name: 'unlock',
-      from: 'locked',
-      to: 'opening',
-      trigger: 'press',
-      guard: lockGuard,
-      effects: lockSpend,
-      if: { all: ['lock', 'lock.item', { setting: 'lock.then', is: 'spend' }] },
-    },
-    {
-      name: 'unlock',
-      from: 'locked',
-      to: 'opening',
-      trigger: 'press',
-      guard: lockGuard,
-      if: { all: ['lock', { not: { all: ['lock.item', { setting: 'lock.then', is: 'spend' }] } }] },
-    },
+    ...unlock,
     { name: 'open', from: 'closed', to: 'opening', trigger: 'press' },
     { name: 'opened', from: 'opening', to: 'open', trigger: 'moved' },
     { name: 'close', from: 'open', to: 'closing', trigger: 'press', if: byPress },

@@ -1,4 +1,4 @@
-import type { Condition, Effect, Setting } from '../model/index.ts'
+import type { Condition, Effect, Provided, Setting, TransitionBetween } from '../model/index.ts'
 
 /** The setting that doors and chests share: what they ask for before they open. */
 export const lock: Setting = {
@@ -13,12 +13,26 @@ export const lock: Setting = {
 }
 
 /** A lock opens with its item, its keyhole turned, or both, whichever it asks for. */
-export const lockGuard: Condition = {
+const guard: Condition = {
   all: [
     { carries: { setting: 'lock.item' }, count: { setting: 'lock.count' } },
     { interactable: { setting: 'lock.keyhole' }, is: 'turned' },
   ],
 }
 
-/** Spends what the lock asks for. */
-export const lockSpend: Effect[] = [{ spend: { setting: 'lock.item' }, count: { setting: 'lock.count' } }]
+const spends: Provided = { all: ['lock.item', { setting: 'lock.then', is: 'spend' }] }
+const spend: Effect[] = [{ spend: { setting: 'lock.item' }, count: { setting: 'lock.count' } }]
+
+/** How whatever has a lock opens the first time: spending what it asks for, or not. */
+export const unlock: TransitionBetween<'locked' | 'opening'>[] = [
+  {
+    name: 'unlock',
+    from: 'locked',
+    to: 'opening',
+    trigger: 'press',
+    guard,
+    effects: spend,
+    if: { all: ['lock', spends] },
+  },
+  { name: 'unlock', from: 'locked', to: 'opening', trigger: 'press', guard, if: { all: ['lock', { not: spends }] } },
+]

@@ -42,4 +42,10 @@ export {
   type Room,
 } from './level.ts'
 export { checkShape, levelJsonSchema, type Reading, readShape, shaped } from './read.ts'
-export { defineInteractable, defineLevel, type InteractableType, type LevelInput } from './define.ts'
+export {
+  defineInteractable,
+  defineLevel,
+  type InteractableType,
+  type LevelInput,
+  type TransitionBetween,
+} from './define.ts'
