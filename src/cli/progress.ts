@@ -39,7 +39,11 @@ export class ProgressLine {
     this.#starting = true
     const { default: bars } = await import('cli-progress')
     if (this.#ended) return
-    const format = '{doing} {title} [{bar}] {value} of at most {total} situations'
+    const columns = this.#world.progressColumns ?? 80
+    const isNarrow = columns < 60 + this.#title.length
+    const format = isNarrow
+      ? '{doing}: {value} situations'
+      : '{doing} {title} [{bar}] {value} of at most {total} situations'
     this.#bar = new bars.SingleBar({
       format,
       stream: process.stderr,
@@ -47,7 +51,7 @@ export class ProgressLine {
       hideCursor: true,
       barCompleteChar: '=',
       barIncompleteChar: ' ',
-      barsize: Math.max(8, Math.min(24, (this.#world.progressColumns ?? 80) - 70)),
+      barsize: Math.max(8, Math.min(24, columns - 55 - this.#title.length)),
     })
     this.#bar.start(progress.budget, progress.situations, { doing: progress.doing, title: this.#title })
   }
