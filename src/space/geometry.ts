@@ -83,11 +83,6 @@ export function toBorder(p: Point, outline: readonly Point[]): number {
   return least
 }
 
-/** Twice the signed area of the triangle a, b, c: positive where they turn to the left. */
-export function turnOf(a: Point, b: Point, c: Point): number {
-  return (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
-}
-
 /**
  * The share of the way along `s` at which it meets `o`; null where it does not. Segments along the same line do not
  * meet.

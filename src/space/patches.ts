@@ -10,8 +10,6 @@ import { findWay } from './ways.ts'
 export interface Patch {
   readonly index: number
   readonly sign: Sign
-  /** The number of the sign, for comparing. */
-  readonly signNumber: number
   /**
    * Whether it is there for certain, with a spot to stand on, and all of it that is certain hangs together. Otherwise
    * it may not even be there.
@@ -178,7 +176,6 @@ function describe(
   return best.map(({ sign, cell, depth: deep, cells }, index) => ({
     index,
     sign: signs.all[sign]!,
-    signNumber: sign,
     sure: deep > 0,
     spot: middleOf(grid, cell),
     cells,

@@ -29,8 +29,6 @@ interface Near {
   readonly hiders: readonly { readonly interactable: number; readonly hides: Tri }[]
 }
 
-const noFacts: Facts = { zones: {}, bodies: {}, near: [] }
-
 /** Signs by number, each once. */
 export class Signs {
   readonly all: Sign[] = []
@@ -206,7 +204,6 @@ const none: number[] = []
 
 /** Every sign that spots with these facts may have; lengths closer than `slack` may be either way round. */
 function alternatives(facts: Facts, slack: number): Sign[] {
-  if (facts === noFacts) return [{ zones: [], bodies: [], candidates: [] }]
   const zones = subsets(facts.zones)
   const bodies = subsets(facts.bodies)
   const candidates = candidateOrders(facts.near, slack)
