@@ -9,7 +9,7 @@ import { root } from './run.mjs'
 
 // Speed and memory: medians of five. Read them as ratios; machines are noisy.
 await build()
-const main = `${root}dist/cli/main.js`
+const main = `${root}dist/bin/zintel.js`
 const folder = mkdtempSync(join(tmpdir(), 'zintel-bench-'))
 try {
   processes()

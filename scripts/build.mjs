@@ -10,12 +10,40 @@ export async function build() {
   setup()
   const files = readdirSync(`${root}src`, { recursive: true }).map((file) => `src/${file}`)
   const sources = files.filter((file) => file.endsWith('.ts')).sort()
-  const wanted = fingerprint([...sources, 'tsconfig.json', 'tsconfig.build.json', 'package-lock.json'])
+  const wanted = fingerprint([
+    ...sources,
+    'tsconfig.json',
+    'tsconfig.build.json',
+    'package-lock.json',
+    'scripts/build.mjs',
+  ])
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
   run(tool('tsc'), ['-p', 'tsconfig.build.json'])
-  chmodSync(`${root}dist/cli/main.js`, 0o755)
+  await bundleCommand()
   await writeSchemas()
   writeFileSync(stamp, wanted)
+}
+
+/** One small program for the command line, with what it needs inside: it starts twice as fast as hundreds of files. */
+async function bundleCommand() {
+  const { build: bundle } = await import('rolldown')
+  const folder = `${root}dist/bin`
+  const output = { dir: folder, format: 'esm', minify: true, entryFileNames: '[name].js', chunkFileNames: '[name].js' }
+  const { output: files } = await bundle({ input: { zintel: `${root}dist/cli/main.js` }, platform: 'node', output })
+  const inside = files.flatMap(({ moduleIds = [] }) => moduleIds).flatMap((id) => packageOf(id) ?? [])
+  writeFileSync(`${folder}/NOTICE`, [...new Set(inside)].sort().map(noticeOf).join('\n'))
+  chmodSync(`${folder}/zintel.js`, 0o755)
+}
+
+/** The package that a module belongs to; undefined for our own. */
+function packageOf(id) {
+  return /node_modules\/((?:@[^/]+\/)?[^/]+)\/(?!.*node_modules)/.exec(id)?.[1]
+}
+
+function noticeOf(name) {
+  const folder = `${root}node_modules/${name}/`
+  const licence = readdirSync(folder).find((file) => /^licen[cs]e/i.test(file))
+  return `${name}\n\n${licence ? readFileSync(folder + licence, 'utf8').trim() : 'see its package'}\n`
 }
 
 async function writeSchemas() {

@@ -6,7 +6,7 @@ await build()
 const levels = 'examples/levels'
 const zintel = (...args) => {
   console.log(`\n$ zintel ${args.join(' ')}\n`)
-  return status(process.execPath, [`${root}dist/cli/main.js`, ...args])
+  return status(process.execPath, [`${root}dist/bin/zintel.js`, ...args])
 }
 const wanted = (what, code, right) => {
   if (code === right) return
@@ -42,5 +42,5 @@ What to look at next:
   out/tide-mill.svg                          the plan; open it in a browser
   npm run example                            walk through the mill yourself
   ${levels}/tide-mill-draft.level.yaml       mend a mistake, and check again:
-  node dist/cli/main.js check ${levels}/tide-mill-draft.level.yaml
+  node dist/bin/zintel.js check ${levels}/tide-mill-draft.level.yaml
   README.md                                  a tour of five minutes`)

@@ -1,40 +1,39 @@
-const shift = 16
-const chunkSize = 1 << shift
-const mask = chunkSize - 1
-
 const firstSize = 1 << 8
 
-/** A column of 32-bit whole numbers that grows by chunks, without being copied; only its first chunk starts small. */
+/** A column longer than this grows by a quarter, a shorter one to its double. */
+const large = 1 << 16
+
+/** A column of 32-bit whole numbers that grows as numbers are added at its end. */
 export class Column {
   length = 0
-  readonly #chunks: Int32Array[] = []
+  /** The numbers; those from `length` on mean nothing. Another array once the column has grown. */
+  data: Int32Array = new Int32Array(firstSize)
 
   /** The number at an index that is below `length`. */
   at(index: number): number {
-    return this.#chunks[index >>> shift]![index & mask]!
+    return this.data[index]!
   }
 
-  set(index: number, value: number): void {
-    this.#chunks[index >>> shift]![index & mask] = value
+  /** Adds a number at the end. */
+  push(value: number): void {
+    if (this.length === this.data.length) this.#grow()
+    this.data[this.length++] = value
   }
 
-  /** Adds a number at the end, and gives its index. */
-  push(value: number): number {
-    const index = this.length++
-    if ((index & mask) === 0) this.#chunks.push(new Int32Array(index === 0 ? firstSize : chunkSize))
-    else if (index < chunkSize && index === this.#chunks[0]!.length) this.#growFirst()
-    this.#chunks[index >>> shift]![index & mask] = value
-    return index
+  /** Takes away the number at the end; there must be one. */
+  pop(): number {
+    return this.data[--this.length]!
   }
 
   /** Bytes taken up. */
   get bytes(): number {
-    return this.#chunks.reduce((sum, chunk) => sum + chunk.byteLength, 0)
+    return this.data.byteLength
   }
 
-  #growFirst(): void {
-    const larger = new Int32Array(this.#chunks[0]!.length * 2)
-    larger.set(this.#chunks[0]!)
-    this.#chunks[0] = larger
+  #grow(): void {
+    const size = this.length < large ? this.length * 2 : Math.ceil(this.length * 1.25)
+    const larger = new Int32Array(size)
+    larger.set(this.data)
+    this.data = larger
   }
 }

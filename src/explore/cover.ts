@@ -129,7 +129,7 @@ export function* coverRows(search: Search, cover: Coverage, calm: CalmRoutes): G
     if (cover.rows.has(row)) continue
     const next = edgeTaking(search, first, row)
     if (next >= 0) {
-      yield* cover.play(search, calm.through(first, next), false, () => cover.rows.has(row))
+      yield* cover.play(search, yield* calm.through(first, next), false, () => cover.rows.has(row))
     }
     yield
     if (!cover.rows.has(row))

@@ -1,11 +1,11 @@
 import type { Stage } from '../play/index.ts'
 import type { Answer, Evidence, Loss, Progress, Refusal } from './answers.ts'
 import { Coverage, coverRows } from './cover.ts'
-import { Backward, comesToRest, goalSets, type GoalSets } from './graph.ts'
+import { Backward, goalSets, type GoalSets } from './graph.ts'
 import { findLosses } from './losses.ts'
-import { moveKind } from './moves.ts'
 import { SureProof } from './prove.ts'
 import { findRefusals } from './refusals.ts'
+import { comesToRest } from './rest.ts'
 import { CalmRoutes } from './routes.ts'
 import { mostGoals, Search, usualBudget } from './search.ts'
 
@@ -85,7 +85,7 @@ function* judged(
   })
   const judging = (): Progress => progress('judging')
   while (!search.advance(slice)) yield progress('exploring')
-  const calm = yield* quietly(CalmRoutes.of(search), () => progress('replaying'))
+  const calm = new CalmRoutes(search)
   for (const _ of coverRows(search, cover, calm)) yield progress('replaying')
   const gap = whyIncomplete(search, options)
   const dead = [...search.firstTaken].map((first, row) => {
@@ -122,7 +122,7 @@ function* judged(
     softLocks.push(sets.everMet || gap !== null ? judgement.answer : null)
     losses.push(judgement.losses)
   }
-  const { refused, refusals } = yield* quietly(refusalAnswers(search, cover, before, gap), judging)
+  const { refused, refusals } = yield* quietly(refusalAnswers(search, backward, cover, before, gap), judging)
   const counts = {
     situations: search.store.count,
     moves: search.edgeCount,
@@ -175,7 +175,7 @@ function* goalAnswer(
   if (cover.goals.has(name)) return absent
   if (!sets.everMet) return gap === null ? found : open(gap)
   const at = firstHolding(search, goal)
-  yield* cover.play(search, calm.to(at), false, (play) => play.goalsMet().includes(name))
+  yield* cover.play(search, yield* calm.to(at), false, (play) => play.goalsMet().includes(name))
   const bit = 1 << goal
   if (!cover.goals.has(name)) {
     yield* cover.seek(
@@ -208,14 +208,14 @@ function* softLock(
 ): Generator<undefined, { answer: Answer; losses: readonly Loss[] }> {
   if (!sets.everMet) return { answer: open(gap ?? 'the goal is never met'), losses: [] }
   if (sets.lost > 0) {
-    const { found: losses, unplayed } = yield* findLosses(search, sets, cover, calm)
+    const { found: losses, unplayed } = yield* findLosses(search, backward, sets, cover, calm)
     if (losses.length > 0) return { answer: found, losses }
     const why = unplayed > 0 ? whyUnplayed(search) : 'what is lost could not be played'
     return { answer: open(why), losses: [] }
   }
   if (gap !== null) return { answer: open(gap), losses: [] }
   if (search.moves.sawStorm) return { answer: open('signals without end stop the play'), losses: [] }
-  if (!(yield* comesToRest(search, sets.unmet, moveKind.wait))) {
+  if (!(yield* comesToRest(search, sets.unmet))) {
     return { answer: open('something runs for ever, so that the level never comes to rest'), losses: [] }
   }
   const proof = yield* new SureProof(search, backward, cover.sure, sets, goal).run()
@@ -224,11 +224,12 @@ function* softLock(
 
 function* refusalAnswers(
   search: Search,
+  backward: Backward,
   cover: Coverage,
   before: Evidence | null,
   gap: string | null,
 ): Generator<undefined, { refused: Answer[]; refusals: (readonly Refusal[])[] }> {
-  const possible = yield* findRefusals(search, cover)
+  const possible = yield* findRefusals(search, backward, cover)
   const refusals = possible.map(({ played }, machine) => {
     const known = before?.refusals[machine] ?? []
     return [...known, ...played.filter(({ row }) => !known.some((one) => one.row === row))]

@@ -1,4 +1,4 @@
-import type { Search } from './search.ts'
+import { type Search, targetMask } from './search.ts'
 import { Bits } from './store.ts'
 
 /** Between so many rounds of a loop others get their turn. */
@@ -18,16 +18,19 @@ export class Backward {
   static *of(search: Search): Generator<undefined, Backward> {
     const backward = new Backward(search.store.count, search.edgeCount)
     const starts = backward.#starts
-    for (let edge = 0; edge < search.edgeCount; edge++) {
-      starts[search.target(edge) + 2]!++
+    const sources = backward.#sources
+    const { data: edges, length } = search.edges
+    const edgeStarts = search.edgeStarts.data
+    for (let edge = 0; edge < length; edge++) {
+      starts[(edges[edge]! & targetMask) + 2]!++
       if ((edge & (8 * round + 7)) === 0) yield
     }
     for (let i = 2; i < starts.length; i++) starts[i]! += starts[i - 1]!
     yield
     for (let source = 0; source < search.expanded; source++) {
-      const end = search.endEdge(source)
-      for (let edge = search.firstEdge(source); edge < end; edge++) {
-        backward.#sources[starts[search.target(edge) + 1]!++] = source
+      const end = edgeStarts[source + 1]!
+      for (let edge = edgeStarts[source]!; edge < end; edge++) {
+        sources[starts[(edges[edge]! & targetMask) + 1]!++] = source
       }
       if ((source & round) === round) yield
     }
@@ -53,6 +56,7 @@ export class Backward {
 
 /** Which situations matter to a goal. */
 export interface GoalSets {
+  readonly goal: number
   /** Reached before the goal has been met. */
   readonly unmet: Bits
   /** From here the goal can still be met, as far as the search knows. */
@@ -74,25 +78,31 @@ export function* goalSets(
   undone: ReadonlyMap<number, readonly number[]> = new Map(),
 ): Generator<undefined, GoalSets> {
   const { count } = search.store
+  const { expanded } = search
+  const marks = search.marks.data
+  const bit = 1 << goal
   const canMeet = new Bits(count)
   const queue = new Int32Array(count)
   let tail = 0
   let everMet = false
   for (let index = 0; index < count; index++) {
-    const holds = search.holds(index, goal)
+    const holds = (marks[index]! & bit) !== 0
     if (holds) everMet = true
-    if ((holds || index >= search.expanded) && canMeet.add(index)) queue[tail++] = index
+    if ((holds || index >= expanded) && canMeet.add(index)) queue[tail++] = index
     if ((index & (4 * round + 3)) === 0) yield
   }
   for (let head = 0; head < tail; head++) {
     if ((head & round) === round) yield
-    const end = backward.end(queue[head]!)
-    for (let at = backward.first(queue[head]!); at < end; at++) {
+    const index = queue[head]!
+    const end = backward.end(index)
+    for (let at = backward.first(index); at < end; at++) {
       const source = backward.source(at)
       if (canMeet.add(source)) queue[tail++] = source
     }
-    for (const back of undone.get(queue[head]!) ?? []) if (canMeet.add(back)) queue[tail++] = back
+    if (undone.size > 0) for (const back of undone.get(index) ?? []) if (canMeet.add(back)) queue[tail++] = back
   }
+  const edges = search.edges.data
+  const edgeStarts = search.edgeStarts.data
   const unmet = new Bits(count)
   let lost = 0
   tail = 0
@@ -101,43 +111,12 @@ export function* goalSets(
     const index = queue[head]!
     if ((head & round) === round) yield
     if (!canMeet.has(index)) lost++
-    const end = search.endEdge(index)
-    for (let edge = search.firstEdge(index); edge < end && index < search.expanded; edge++) {
-      const target = search.target(edge)
-      if (!search.holds(target, goal) && unmet.add(target)) queue[tail++] = target
+    if (index >= expanded) continue
+    const end = edgeStarts[index + 1]!
+    for (let edge = edgeStarts[index]!; edge < end; edge++) {
+      const target = edges[edge]! & targetMask
+      if ((marks[target]! & bit) === 0 && unmet.add(target)) queue[tail++] = target
     }
   }
-  return { unmet, canMeet, everMet, lost }
-}
-
-/** Whether waiting brings every situation among `among` to rest: time alone never goes in a circle. */
-export function* comesToRest(search: Search, among: Bits, waitKind: number): Generator<undefined, boolean> {
-  const { count } = search.store
-  const left = new Int32Array(count)
-  const backward: number[][] = []
-  const done: number[] = []
-  let running = 0
-  for (let index = 0; index < count; index++) {
-    if ((index & round) === round) yield
-    if (!among.has(index) || search.isAtRest(index)) continue
-    running++
-    if (index >= search.expanded) return false
-    const end = search.endEdge(index)
-    for (let edge = search.firstEdge(index); edge < end; edge++) {
-      const target = search.target(edge)
-      if (search.kind(edge) !== waitKind || search.isAtRest(target) || !among.has(target)) continue
-      left[index]!++
-      ;(backward[target] ??= []).push(index)
-    }
-    if (left[index] === 0) done.push(index)
-  }
-  let settled = 0
-  for (let next = done.pop(); next !== undefined; next = done.pop()) {
-    if ((++settled & round) === round) yield
-    for (const source of backward[next] ?? []) {
-      left[source]!--
-      if (left[source] === 0) done.push(source)
-    }
-  }
-  return settled === running
+  return { goal, unmet, canMeet, everMet, lost }
 }

@@ -2,7 +2,7 @@ import type { Row } from '../machine/index.ts'
 import { type LogEntry, type Play, rowName } from '../play/index.ts'
 import type { Loss } from './answers.ts'
 import { type Coverage, situationOf } from './cover.ts'
-import type { GoalSets } from './graph.ts'
+import type { Backward, GoalSets } from './graph.ts'
 import { isAtRest, moveKind } from './moves.ts'
 import { type CalmRoutes, FewestSteps } from './routes.ts'
 import type { Search } from './search.ts'
@@ -31,11 +31,12 @@ interface LosingMove {
  */
 export function* findLosses(
   search: Search,
+  backward: Backward,
   sets: GoalSets,
   cover: Coverage,
   calm: CalmRoutes,
 ): Generator<undefined, Losses> {
-  const fewest = yield* FewestSteps.of(search)
+  const fewest = yield* FewestSteps.of(search, backward, sets.unmet)
   const groups = yield* losingMoves(search, sets, fewest)
   const found: Loss[] = []
   let unplayed = 0
@@ -137,7 +138,9 @@ function* playLoss(
   moves: readonly LosingMove[],
 ): Generator<undefined, Loss | null> {
   const blamed = search.stage.tables.rows[row]
-  const isDone = (play: Play): boolean => (!blamed || isSetOff(play, blamed)) && isLostPlay(search, sets, play)
+  const { name } = search.stage.expanded.goals[sets.goal]!
+  const isDone = (play: Play): boolean =>
+    (!blamed || isSetOff(play, blamed)) && isLostPlay(search, sets, play) && !play.goalsMet().includes(name)
   for (const move of moves) {
     const rehearsal = yield* cover.play(search, ways.fewest.route(move.from, move.to), true, isDone)
     if (rehearsal && checked(search, rehearsal.steps, isDone)) {
@@ -145,7 +148,7 @@ function* playLoss(
     }
   }
   for (const move of moves) {
-    const rehearsal = yield* cover.play(search, ways.calm.through(move.from, move.to), false, isDone)
+    const rehearsal = yield* cover.play(search, yield* ways.calm.through(move.from, move.to), false, isDone)
     if (!rehearsal) continue
     const steps = shortened(search.stage, rehearsal.steps, isDone)
     return { row: row < 0 ? null : row, steps, fewest: false }

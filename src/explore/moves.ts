@@ -36,10 +36,12 @@ export type MoveVisitor = (
 export class Moves {
   readonly #tables: Tables
   readonly #patches: Patches
+  readonly #ways: readonly (readonly Way[])[]
   readonly #counts: boolean
   readonly #free: Free | null
   readonly #step: Step
-  readonly #base: Int32Array
+  /** The registers that moves are tried from; the caller's own. */
+  #base: Int32Array = new Int32Array(0)
   readonly #after: Int32Array
   readonly #onBody: readonly ReadonlySet<number>[]
   #patch = 0
@@ -51,8 +53,8 @@ export class Moves {
     this.#tables = tables
     this.#patches = patches
     this.#counts = counts
-    this.#base = new Int32Array(tables.at.size)
     this.#after = new Int32Array(tables.at.size)
+    this.#ways = patches.patches.map((_, patch) => waysFrom(patches, patch))
     this.#onBody = patches.patches.map((patch) => new Set(patch.sign.bodies))
     const standing = { isInTheWay: (machine: number): boolean => this.#onBody[this.#patch]!.has(machine) }
     this.#step = new Step(tables, this.#after, clocks, standing)
@@ -60,7 +62,7 @@ export class Moves {
 
   /** Calls `visit` for each move from `regs` on `patch`: walks by patch, then the press, then what the clocks do. */
   each(regs: Int32Array, patch: number, visit: MoveVisitor): void {
-    this.#base.set(regs)
+    this.#base = regs
     this.#walks(regs, patch, visit)
     this.#press(patch, visit)
     this.#waits(patch, visit)
@@ -86,19 +88,16 @@ export class Moves {
   }
 
   #walks(regs: Int32Array, patch: number, visit: MoveVisitor): void {
-    const { patches, beside } = this.#patches
-    const from = patches[patch]!.sign
-    for (const next of beside[patch]!) {
-      const to = patches[next]!.sign
-      if (this.#isBlocked(to.bodies)) continue
-      const crosses = to.zones.length !== from.zones.length
-      if (!crosses && to.bodies.length >= from.bodies.length) {
-        visit(regs, next, moveKind.walk, next, nothingTaken)
+    const ways = this.#ways[patch]!
+    for (let i = 0; i < ways.length; i++) {
+      const way = ways[i]!
+      if (way.bodies.length > 0 && this.#isBlocked(way.bodies)) continue
+      if (way.plain) {
+        visit(regs, way.to, moveKind.walk, way.to, nothingTaken)
         continue
       }
-      this.#begin(next)
-      const moved = crosses ? this.#crossZone(from.zones, to.zones) : this.#leaveBody(from.bodies, to.bodies)
-      if (moved) visit(this.#after, next, moveKind.walk, next, this.#step.taken)
+      this.#begin(way.to)
+      if (this.#cross(way)) visit(this.#after, way.to, moveKind.walk, way.to, this.#step.taken)
     }
   }
 
@@ -108,15 +107,10 @@ export class Moves {
     return false
   }
 
-  #crossZone(from: readonly number[], to: readonly number[]): boolean {
-    const inside = to.length > from.length
-    const [more, less] = inside ? [to, from] : [from, to]
-    for (const zone of more) if (!less.includes(zone)) this.#step.cross(0, zone, inside)
-    return this.#ended()
-  }
-
-  #leaveBody(from: readonly number[], to: readonly number[]): boolean {
-    for (const body of from) if (!to.includes(body)) this.#step.cleared(body, 0)
+  #cross({ entered, left, cleared }: Way): boolean {
+    for (const zone of entered) this.#step.cross(0, zone, true)
+    for (const zone of left) this.#step.cross(0, zone, false)
+    for (const body of cleared) this.#step.cleared(body, 0)
     return this.#ended()
   }
 
@@ -179,6 +173,30 @@ export class Moves {
 }
 
 const nothingTaken: readonly number[] = []
+
+/** A walk from one patch into another beside it. */
+interface Way {
+  readonly to: number
+  /** The bodies whose ground it leads onto: none of them may block. */
+  readonly bodies: readonly number[]
+  readonly entered: readonly number[]
+  readonly left: readonly number[]
+  /** The bodies whose ground it leaves. */
+  readonly cleared: readonly number[]
+  /** Whether nothing can notice it. */
+  readonly plain: boolean
+}
+
+function waysFrom({ patches, beside }: Patches, patch: number): Way[] {
+  const from = patches[patch]!.sign
+  return beside[patch]!.map((to) => {
+    const { zones, bodies } = patches[to]!.sign
+    const entered = zones.filter((zone) => !from.zones.includes(zone))
+    const left = from.zones.filter((zone) => !zones.includes(zone))
+    const cleared = from.bodies.filter((body) => !bodies.includes(body))
+    return { to, bodies, entered, left, cleared, plain: entered.length + left.length + cleared.length === 0 }
+  })
+}
 
 /** Whether nothing runs: no timer and no motion that anything asks about. */
 export function isAtRest(tables: Tables, regs: Int32Array): boolean {

@@ -1,6 +1,7 @@
 import type { Play } from '../play/index.ts'
 import type { Refusal } from './answers.ts'
 import type { Coverage } from './cover.ts'
+import type { Backward } from './graph.ts'
 import { FewestSteps, type Route } from './routes.ts'
 import { moveKind } from './moves.ts'
 import type { Search } from './search.ts'
@@ -17,7 +18,7 @@ const tries = 4
  * For each interactable, the transitions that a press can be refused on where nothing would be perceived, each with
  * the fewest steps to it. Refusals that say something are not asked about.
  */
-export function* findRefusals(search: Search, cover: Coverage): Generator<undefined, Refused[]> {
+export function* findRefusals(search: Search, backward: Backward, cover: Coverage): Generator<undefined, Refused[]> {
   const { expanded, tables } = search.stage
   const silent = tables.rows.map(({ machine, transition }) => {
     const says = transition.refused ?? expanded.interactables[machine]!.feedback.refused ?? []
@@ -32,7 +33,7 @@ export function* findRefusals(search: Search, cover: Coverage): Generator<undefi
   if (!silent.includes(true)) return result
   const everywhere = yield* refusedAt(search, silent)
   if (everywhere.size === 0) return result
-  const fewest = yield* FewestSteps.of(search)
+  const fewest = yield* FewestSteps.of(search, backward, null)
   for (const [row, places] of nearest(everywhere, fewest)) {
     const machine = tables.rows[row]!.machine
     const refusal = yield* playRefusal(search, cover, fewest, row, places)

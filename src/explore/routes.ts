@@ -1,5 +1,7 @@
+import { Column } from './column.ts'
+import type { Backward } from './graph.ts'
 import { moveKind } from './moves.ts'
-import type { Search } from './search.ts'
+import { kindShift, type Search, targetMask } from './search.ts'
 import { Bits } from './store.ts'
 import type { TrailMove } from './trail.ts'
 
@@ -12,71 +14,82 @@ export interface Route {
 /** What a move costs on a calm way: walking while something runs is what Play may not be quick enough for. */
 const costs = { walk: 1, walkInHaste: 7, press: 2, wait: 1 }
 
-/** Ways to situations on which as little as possible is done in haste: those that Play is most likely to follow. */
+/**
+ * Ways to situations on which as little as possible is done in haste: those that Play is most likely to follow. They
+ * are looked for as far as they are asked for.
+ */
 export class CalmRoutes {
   readonly #search: Search
   readonly #before: Int32Array
+  readonly #cost: Int32Array
+  readonly #done: Bits
+  /** Situations by what it costs to come to them; only the next few costs are ever in use. */
+  readonly #buckets: readonly number[][] = Array.from({ length: costs.walkInHaste + 1 }, () => [])
+  #waiting = 0
+  #now = 0
 
-  private constructor(search: Search) {
+  /** Of a search that goes on no more. */
+  constructor(search: Search) {
     this.#search = search
-    this.#before = new Int32Array(search.store.count).fill(-1)
-  }
-
-  /** Finds the calmest ways to all situations of a search. */
-  static *of(search: Search): Generator<undefined, CalmRoutes> {
-    const routes = new CalmRoutes(search)
-    yield* routes.#run()
-    return routes
+    const { count } = search.store
+    this.#before = new Int32Array(count)
+    this.#cost = new Int32Array(count)
+    this.#done = new Bits(count)
+    if (count === 0) return
+    this.#buckets[0]!.push(0)
+    this.#cost[0] = 1
+    this.#waiting = 1
   }
 
   /** The calmest way to a situation. */
-  to(index: number): Route {
-    return routeOver(this.#search, this.#nodesTo(index))
+  *to(index: number): Generator<undefined, Route> {
+    return routeOver(this.#search, yield* this.#nodesTo(index))
   }
 
   /** The calmest way to a situation, and on to one that a move leads to from it. */
-  through(index: number, next: number): Route {
-    return routeOver(this.#search, [...this.#nodesTo(index), next])
+  *through(index: number, next: number): Generator<undefined, Route> {
+    return routeOver(this.#search, [...(yield* this.#nodesTo(index)), next])
   }
 
-  #nodesTo(index: number): number[] {
+  *#nodesTo(index: number): Generator<undefined, number[]> {
+    yield* this.#settle(index)
     const nodes: number[] = []
     for (let at = index; at > 0; at = this.#before[at]!) nodes.push(at)
     return nodes.reverse()
   }
 
-  /** Dial's algorithm (1969): buckets by cost, of which only the next few are ever in use. */
-  *#run(): Generator<undefined, void> {
-    const search = this.#search
-    const { count } = search.store
-    const cost = new Int32Array(count).fill(2_000_000_000)
-    const done = new Bits(count)
-    const buckets: number[][] = Array.from({ length: costs.walkInHaste + 1 }, () => [])
-    let waiting = count > 0 ? 1 : 0
+  /** Dial's algorithm (1969), as far as the way to one situation. Costs are kept plus 1; 0 is none yet. */
+  *#settle(wanted: number): Generator<undefined, void> {
+    const buckets = this.#buckets
     let visited = 0
-    if (waiting > 0) {
-      buckets[0]!.push(0)
-      cost[0] = 0
-    }
-    for (let now = 0; waiting > 0; now++) {
-      const bucket = buckets[now % buckets.length]!
-      for (let node = bucket.pop(); node !== undefined; node = bucket.pop()) {
-        waiting--
-        if (cost[node]! !== now || !done.add(node)) continue
+    for (; this.#waiting > 0; this.#now++) {
+      const bucket = buckets[this.#now % buckets.length]!
+      while (bucket.length > 0) {
+        if (this.#done.has(wanted)) return
+        const node = bucket.pop()!
+        this.#waiting--
+        if (this.#cost[node]! !== this.#now + 1 || !this.#done.add(node)) continue
         if (++visited % 4096 === 0) yield
-        const end = search.endEdge(node)
-        const walk = search.isAtRest(node) ? costs.walk : costs.walkInHaste
-        for (let edge = search.firstEdge(node); edge < end; edge++) {
-          const target = search.target(edge)
-          const kind = search.kind(edge)
-          const price = kind === moveKind.walk ? walk : kind === moveKind.press ? costs.press : costs.wait
-          if (now + price >= cost[target]!) continue
-          cost[target] = now + price
-          this.#before[target] = node
-          buckets[(now + price) % buckets.length]!.push(target)
-          waiting++
-        }
+        this.#goOn(node)
       }
+    }
+  }
+
+  #goOn(node: number): void {
+    const search = this.#search
+    const cost = this.#cost
+    const end = search.endEdge(node)
+    const walk = search.isAtRest(node) ? costs.walk : costs.walkInHaste
+    for (let edge = search.firstEdge(node); edge < end; edge++) {
+      const target = search.target(edge)
+      const kind = search.kind(edge)
+      const price = kind === moveKind.walk ? walk : kind === moveKind.press ? costs.press : costs.wait
+      const known = cost[target]!
+      if (known !== 0 && this.#now + price + 1 >= known) continue
+      cost[target] = this.#now + price + 1
+      this.#before[target] = node
+      this.#buckets[(this.#now + price) % this.#buckets.length]!.push(target)
+      this.#waiting++
     }
   }
 }
@@ -107,51 +120,41 @@ export function edgeKind(search: Search, from: number, to: number): number {
  */
 export class FewestSteps {
   readonly #search: Search
+  readonly #backward: Backward
   /** Three a situation, by the kind of the last move: the steps, plus 1; 0: not reached so. */
   readonly #steps: Int32Array
-  readonly #before: Int32Array
 
-  private constructor(search: Search) {
+  readonly #among: Bits | null
+
+  private constructor(search: Search, backward: Backward, among: Bits | null) {
     this.#search = search
+    this.#backward = backward
+    this.#among = among
     this.#steps = new Int32Array(3 * search.store.count)
-    this.#before = new Int32Array(3 * search.store.count).fill(-1)
   }
 
-  /** Counts the steps to all situations of a search. */
-  static *of(search: Search): Generator<undefined, FewestSteps> {
-    const fewest = new FewestSteps(search)
+  /** Counts the steps to all situations of a search; with `among`, on ways that pass only these. */
+  static *of(search: Search, backward: Backward, among: Bits | null): Generator<undefined, FewestSteps> {
+    const fewest = new FewestSteps(search, backward, among)
     if (search.store.count > 0) yield* fewest.#run()
     return fewest
   }
 
-  /** The fewest steps to a situation. */
-  to(index: number): number {
-    const [steps] = this.#best(index)
-    return steps - 1
-  }
-
   /** The fewest steps to a situation followed by a move of some kind. */
   through(index: number, kind: number): number {
-    const steps = [0, 1, 2].flatMap((last) => {
-      const known = this.#steps[3 * index + last]!
-      return known === 0 ? [] : [known + (last === kind && kind !== moveKind.press ? 0 : 1)]
-    })
-    return Math.min(...steps) - 1
+    return this.#best(index, kind)[0]
   }
 
   /** A way to a situation, and on by a move of some kind to another, in the fewest steps. */
   route(index: number, next: number | null): Route {
     const kind = next === null ? -1 : edgeKind(this.#search, index, next)
-    let at = this.#best(index, kind)[1]
     const nodes: number[] = next === null ? [] : [next]
-    for (; at >= 0; at = this.#before[at]!) {
-      const node = (at - (at % 3)) / 3
-      if (node > 0 && nodes[nodes.length - 1] !== node) nodes.push(node)
-    }
+    for (let at = this.#best(index, kind)[1]; at !== atStart;) at = this.#stepBack(at, nodes)
     return routeOver(this.#search, nodes.reverse())
   }
 
-  #best(index: number, kind = -1): [steps: number, at: number] {
+  /** The fewest steps to a situation and a move of some kind from it, and after which kind of move it is come to so. */
+  #best(index: number, kind: number): [steps: number, at: number] {
     let best: [number, number] = [Infinity, -1]
     for (let last = 0; last < 3; last++) {
       const steps = this.#steps[3 * index + last]!
@@ -161,36 +164,67 @@ export class FewestSteps {
     return [best[0] - 1, best[1]]
   }
 
+  /** Adds the situations of the last step on the way to `at`, last first, and gives what it set out from. */
+  #stepBack(at: number, nodes: number[]): number {
+    const kind = at % 3
+    const step = this.#steps[at]!
+    const last = (at - kind) / 3
+    const after = new Map([[last, -1]])
+    for (const node of after.keys()) {
+      const end = this.#backward.end(node)
+      for (let i = this.#backward.first(node); i < end; i++) {
+        const source = this.#backward.source(i)
+        if (edgeKind(this.#search, source, node) !== kind) continue
+        for (let before = 0; before < 3; before++) {
+          if (this.#steps[3 * source + before] !== step - 1) continue
+          const passed: number[] = []
+          for (let on = node; on >= 0; on = after.get(on)!) passed.push(on)
+          nodes.push(...passed.reverse())
+          return 3 * source + before
+        }
+        const isSameStep = kind !== moveKind.press && this.#steps[3 * source + kind] === step
+        if (isSameStep && !after.has(source)) after.set(source, node)
+      }
+    }
+    throw new Error(`nothing leads to situation ${String(last)}`)
+  }
+
   *#run(): Generator<undefined, void> {
     const search = this.#search
     const steps = this.#steps
-    // At the start, the last move counts as a press: nothing goes on from it for free.
-    let wave: number[] = [moveKind.press]
+    const among = this.#among
+    const edges = search.edges.data
+    const edgeStarts = search.edgeStarts.data
+    let wave = new Column()
+    let ahead = new Column()
     let visited = 0
-    steps[moveKind.press] = 1
+    wave.push(atStart)
+    steps[atStart] = 1
     for (let now = 1; wave.length > 0; now++) {
-      const ahead: number[] = []
       while (wave.length > 0) {
-        const at = wave.pop()!
+        const at = wave.pop()
         if (steps[at] !== now) continue
         if (++visited % 4096 === 0) yield
         const last = at % 3
         const node = (at - last) / 3
-        if (node >= search.expanded) continue
-        const end = search.endEdge(node)
-        for (let edge = search.firstEdge(node); edge < end; edge++) {
-          const kind = search.kind(edge)
-          const next = 3 * search.target(edge) + kind
+        if (node >= search.expanded || (among && !among.has(node))) continue
+        const end = edgeStarts[node + 1]!
+        for (let edge = edgeStarts[node]!; edge < end; edge++) {
+          const kind = edges[edge]! >>> kindShift
+          const next = 3 * (edges[edge]! & targetMask) + kind
           const free = kind === last && kind !== moveKind.press
           const cost = free ? now : now + 1
-          if (steps[next] !== 0 && steps[next]! <= cost) continue
+          const known = steps[next]!
+          if (known !== 0 && known <= cost) continue
           steps[next] = cost
-          this.#before[next] = at
           if (free) wave.push(next)
           else ahead.push(next)
         }
       }
-      wave = ahead
+      ;[wave, ahead] = [ahead, wave]
     }
   }
 }
+
+/** At the start, the last move counts as a press: nothing goes on from it for free. */
+const atStart = moveKind.press

@@ -12,8 +12,10 @@ export type Fineness = 'loose' | 'ticks'
 /** How many situations are explored where nobody says otherwise. */
 export const usualBudget = 2_000_000
 
-const kindShift = 30
-const targetMask = (1 << kindShift) - 1
+/** Above which bits of an edge its kind stands. */
+export const kindShift = 30
+/** The part of an edge that says where it leads; above it is its kind. */
+export const targetMask = (1 << kindShift) - 1
 
 /**
  * All situations that any player could bring about, found breadth first. It is a value that is moved on by `advance`,
@@ -39,13 +41,15 @@ export class Search {
   readonly hasStart: boolean
   /** Situations whose moves have all been tried: those with smaller numbers than this. */
   expanded = 0
-  readonly #edgeStarts = new Column()
-  readonly #edges = new Column()
+  /** For each expanded situation where its edges begin; and, after the last, where they end. */
+  readonly edgeStarts = new Column()
+  /** The moves that lead from one situation to another, one situation after the other: see `target` and `kind`. */
+  readonly edges = new Column()
   readonly #regs: Int32Array
   readonly #key: Int32Array
   readonly #visit: MoveVisitor
-  /** Where the moves tried so far lead from the situation in `#readKey`. */
-  readonly #targets: number[] = []
+  /** The first edge of the situation whose moves are being tried. */
+  #firstOwnEdge = 0
   /** The situation whose moves are being tried. */
   readonly #readKey: Int32Array
 
@@ -71,6 +75,7 @@ export class Search {
     this.#readKey = new Int32Array(this.packing.words)
     const start = patches.patchAt(stage.expanded.characters[0]!.start)
     this.hasStart = start >= 0
+    this.edgeStarts.push(0)
     if (!this.hasStart) return
     new Step(tables, this.#regs, clocks, { isInTheWay: () => false }).begin()
     this.#add(this.#regs, start)
@@ -94,30 +99,30 @@ export class Search {
 
   /** Bytes taken up by situations and the moves between them. */
   get bytes(): number {
-    return this.store.bytes + this.marks.bytes + this.#edgeStarts.bytes + this.#edges.bytes
+    return this.store.bytes + this.marks.bytes + this.edgeStarts.bytes + this.edges.bytes
   }
 
   /** How many moves lead from one situation to another. */
   get edgeCount(): number {
-    return this.#edges.length
+    return this.edges.length
   }
 
   firstEdge(index: number): number {
-    return index < this.expanded ? this.#edgeStarts.at(index) : this.#edges.length
+    return index < this.expanded ? this.edgeStarts.data[index]! : this.edges.length
   }
 
   /** Past the last edge of a situation; edges of a situation follow one another. */
   endEdge(index: number): number {
-    return index + 1 < this.expanded ? this.#edgeStarts.at(index + 1) : this.#edges.length
+    return index < this.expanded ? this.edgeStarts.data[index + 1]! : this.edges.length
   }
 
   target(edge: number): number {
-    return this.#edges.at(edge) & targetMask
+    return this.edges.at(edge) & targetMask
   }
 
   /** One of `moveKind`. */
   kind(edge: number): number {
-    return this.#edges.at(edge) >>> kindShift
+    return this.edges.at(edge) >>> kindShift
   }
 
   isAtRest(index: number): boolean {
@@ -135,7 +140,7 @@ export class Search {
   }
 
   patchOf(index: number): number {
-    return this.packing.patchOf(this.store.firstWord(index))
+    return this.packing.patchOf(this.store.word(index, 0))
   }
 
   /** The number of the situation with these registers on a patch; -1 where it was not found. */
@@ -146,12 +151,26 @@ export class Search {
 
   #expand(): void {
     const index = this.expanded
-    this.store.read(index, this.#readKey)
-    const patch = this.packing.unpack(this.#readKey, 0, this.#regs)
-    this.#edgeStarts.push(this.#edges.length)
-    if (this.#targets.length > 0) this.#targets.length = 0
+    const patch = this.#readNext(index)
+    this.#firstOwnEdge = this.edges.length
     this.moves.each(this.#regs, patch, this.#visit)
+    this.edgeStarts.push(this.edges.length)
     this.expanded++
+  }
+
+  /** Unpacks a situation. Many differ from the one before only in where the character stands. */
+  #readNext(index: number): number {
+    const key = this.#readKey
+    const { patchMask } = this.packing
+    let differs = index === 0 ? 1 : 0
+    for (let i = 0; i < key.length; i++) {
+      const word = this.store.word(index, i)
+      const difference = word ^ key[i]!
+      differs |= i === 0 ? difference & ~patchMask : difference
+      key[i] = word
+    }
+    if (differs !== 0) this.packing.unpack(key, 0, this.#regs)
+    return key[0]! & patchMask
   }
 
   #visited(regs: Int32Array, patch: number, kind: number, taken: readonly number[]): void {
@@ -159,10 +178,9 @@ export class Search {
     for (let i = 0; i < taken.length; i++) this.#noteTaken(taken[i]!, index)
     const target = this.#add(regs, patch)
     if (target === index) return
-    const targets = this.#targets
-    for (let i = 0; i < targets.length; i++) if (targets[i] === target) return
-    targets.push(target)
-    this.#edges.push(target | (kind << kindShift))
+    const { data, length } = this.edges
+    for (let i = this.#firstOwnEdge; i < length; i++) if ((data[i]! & targetMask) === target) return
+    this.edges.push(target | (kind << kindShift))
   }
 
   #noteTaken(row: number, index: number): void {

@@ -9,7 +9,8 @@ import { Column } from './column.ts'
 export class Store {
   readonly words: number
   count = 0
-  readonly #columns: Column[]
+  /** One situation after another. */
+  readonly #keys = new Column()
   readonly #patchMask: number
   #table = new Int32Array(1 << 9)
   #tags = new Uint8Array(1 << 9)
@@ -17,7 +18,6 @@ export class Store {
   constructor(words: number, patchMask: number) {
     this.words = words
     this.#patchMask = patchMask
-    this.#columns = Array.from({ length: words }, () => new Column())
   }
 
   /** The number of a situation, which is added where it is new. */
@@ -27,7 +27,7 @@ export class Store {
     const found = this.#table[slot]!
     if (found !== 0) return found - 1
     this.#tags[slot] = h >>> 24
-    for (let i = 0; i < this.words; i++) this.#columns[i]!.push(key[i]!)
+    for (let i = 0; i < this.words; i++) this.#keys.push(key[i]!)
     this.#table[slot] = ++this.count
     if (this.count * 2 > this.#table.length) this.#grow()
     return this.count - 1
@@ -40,16 +40,19 @@ export class Store {
 
   /** Copies a situation into `key`. */
   read(index: number, key: Int32Array): void {
-    for (let i = 0; i < this.words; i++) key[i] = this.#columns[i]!.at(index)
+    const { words } = this
+    const { data } = this.#keys
+    for (let i = 0; i < words; i++) key[i] = data[index * words + i]!
   }
 
-  firstWord(index: number): number {
-    return this.#columns[0]!.at(index)
+  /** A word of a situation. */
+  word(index: number, at: number): number {
+    return this.#keys.data[index * this.words + at]!
   }
 
   /** Bytes taken up. */
   get bytes(): number {
-    return this.#columns.reduce((sum, column) => sum + column.bytes, 0) + this.#table.byteLength + this.#tags.byteLength
+    return this.#keys.bytes + this.#table.byteLength + this.#tags.byteLength
   }
 
   #slotOf(key: Int32Array, h: number): number {
@@ -79,7 +82,9 @@ export class Store {
   }
 
   #isAt(index: number, key: Int32Array): boolean {
-    for (let i = 0; i < this.words; i++) if (this.#columns[i]!.at(index) !== key[i]) return false
+    const { words } = this
+    const { data } = this.#keys
+    for (let i = 0; i < words; i++) if (data[index * words + i] !== key[i]) return false
     return true
   }
 

@@ -148,8 +148,9 @@ export class Step {
   }
 
   #start(): void {
-    if (this.taken.length > 0) this.taken.length = 0
-    if (this.#queue.length > 0) this.#queue.length = 0
+    // Much quicker than setting the length.
+    while (this.taken.length > 0) this.taken.pop()
+    while (this.#queue.length > 0) this.#queue.pop()
     this.#events++
     if (this.#events > mostEvents) this.storm = true
   }

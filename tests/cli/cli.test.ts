@@ -12,7 +12,7 @@ import { reportJsonSchema } from '../../src/findings/index.ts'
 import { walkthroughJsonSchema } from '../../src/play/index.ts'
 import { project, textOf, twoRooms } from '../levels.ts'
 
-const main = `${project}dist/cli/main.js`
+const main = `${project}dist/bin/zintel.js`
 const clean = `${project}examples/levels/tide-mill.level.yaml`
 const draft = `${project}examples/levels/tide-mill-draft.level.yaml`
 const rightWay = `${project}examples/levels/tide-mill.right-way.walkthrough.yaml`

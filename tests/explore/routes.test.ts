@@ -1,0 +1,133 @@
+import { expect, test } from '@jest/globals'
+import * as fc from 'fast-check'
+import { expandLevel, loadLevel } from '../../src/interactables/index.ts'
+import { makeStage } from '../../src/play/index.ts'
+import { Backward, goalSets } from '../../src/explore/graph.ts'
+import { allComeToRest, clocksRunDown } from '../../src/explore/rest.ts'
+import { edgeKind, FewestSteps, type Route } from '../../src/explore/routes.ts'
+import { Search } from '../../src/explore/search.ts'
+import { checked, twoRooms } from '../levels.ts'
+import { pairs } from '../oracle/levels.ts'
+
+function finished<T>(work: Generator<unknown, T>): T {
+  for (;;) {
+    const next = work.next()
+    if (next.done) return next.value
+  }
+}
+
+const searches = pairs.map(({ level }) => {
+  const { value, source } = loadLevel(level)
+  const search = new Search(makeStage(expandLevel(value!, source)), 'loose', 3000)
+  while (!search.advance(1000));
+  return search
+})
+
+/** Steps as a plain search counts them: one situation after the other, as often as anything gets better. */
+function plainSteps(search: Search): Map<number, number> {
+  const best = new Map([[1, 0]])
+  for (let changed = true; changed;) {
+    changed = false
+    for (const [at, steps] of [...best]) {
+      const [node, last] = [Math.floor(at / 3), at % 3]
+      for (let edge = search.firstEdge(node); edge < search.endEdge(node); edge++) {
+        const kind = search.kind(edge)
+        const next = 3 * search.target(edge) + kind
+        const cost = steps + (kind === last && kind !== 1 ? 0 : 1)
+        if (cost >= (best.get(next) ?? Infinity)) continue
+        best.set(next, cost)
+        changed = true
+      }
+    }
+  }
+  return best
+}
+
+function stepsOf({ moves }: Route): number {
+  return moves.filter(({ kind }, i) => kind === 1 || kind !== moves[i - 1]?.kind).length
+}
+
+test('the fewest steps are those of a plain search, and a way with just as many is given', () => {
+  fc.assert(
+    fc.property(searches, (search) => {
+      if (search.store.count > 600) return
+      const backward = finished(Backward.of(search))
+      const fewest = finished(FewestSteps.of(search, backward, null))
+      const plain = plainSteps(search)
+      for (let index = 1; index < search.store.count; index++) {
+        const wanted = Math.min(...[0, 1, 2].map((kind) => plain.get(3 * index + kind) ?? Infinity))
+        const route = fewest.route(index, null)
+        expect(stepsOf(route)).toBe(wanted)
+        expect(route.nodes.at(-1)).toBe(index)
+        route.nodes.forEach((node, i) => edgeKind(search, route.nodes[i - 1] ?? 0, node))
+      }
+    }),
+    { numRuns: 40, seed: 4 },
+  )
+})
+
+test('where the tables say that clocks run down, every situation comes to rest', () => {
+  let said = 0
+  fc.assert(
+    fc.property(searches, (search) => {
+      if (!search.isComplete || search.stage.tables.clocks.length === 0) return
+      if (!clocksRunDown(search.stage.tables)) return
+      said++
+      const backward = finished(Backward.of(search))
+      for (const goal of search.stage.expanded.goals.keys()) {
+        const { unmet } = finished(goalSets(search, backward, goal))
+        expect(finished(allComeToRest(search, unmet))).toBe(true)
+      }
+    }),
+    { numRuns: 60, seed: 5 },
+  )
+  expect(said).toBeGreaterThan(10)
+})
+
+test('two timers that start each other are not said to run down', () => {
+  const report = checked(
+    twoRooms(`types:
+  blinker:
+    states: { dark: {}, lit: {} }
+    transitions:
+      - { from: dark, to: lit, trigger: { after: 1 } }
+      - { from: lit, to: dark, trigger: { after: 1 } }
+interactables:
+  lamp: { type: blinker, at: [9, 2, 1] }
+  chest: { type: chest, at: [2, 3.4] }
+goals:
+  look: { interactable: chest, is: open }
+`),
+  )
+  const answer = report.questions.find(({ rule }) => rule === 'soft-lock')
+  expect(answer).toMatchObject({ answer: 'open' })
+  expect(answer?.why).toContain('runs for ever')
+})
+
+test('the steps into a soft lock never pass a moment in which the goal is met', () => {
+  const report = checked(
+    twoRooms(`items: { coin: { stacks: 2 } }
+types:
+  bell:
+    states: { still: {}, ringing: {}, cracked: { lasting: true } }
+    transitions:
+      - { name: ring, from: still, to: ringing, trigger: press }
+      - { name: crack, from: ringing, to: cracked, trigger: press }
+      - { name: drop, from: still, to: cracked, trigger: { signal: dropped } }
+  rope:
+    states: { tied: {}, loose: {}, cut: { lasting: true } }
+    transitions:
+      - { name: untie, from: tied, to: loose, trigger: press }
+      - { name: cut, from: loose, to: cut, trigger: press, effects: [{ send: dropped }] }
+interactables:
+  bell: { type: bell, at: [2, 3.4, 1] }
+  rope: { type: rope, at: [9, 3.4, 1] }
+goals:
+  heard: { interactable: bell, is: ringing }
+`),
+  )
+  const losses = report.findings.filter(({ rule }) => rule === 'soft-lock')
+  expect(losses.map(({ steps }) => steps.map(({ text }) => text))).toEqual([
+    expect.arrayContaining([expect.stringContaining('rope')]),
+  ])
+})
