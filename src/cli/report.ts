@@ -27,7 +27,7 @@ function findingText(finding: Finding, number: number, text: string, colour: Pai
   lines.push(wrapped(printable(finding.message), columns, '    '))
   if (finding.place) lines.push(...placeLines(finding.place, text, colour))
   if (finding.steps.length > 0) {
-    lines.push('    Steps:')
+    lines.push(finding.short ? '    Steps (fewer might do, but none of these can be left out):' : '    Steps:')
     lines.push(...finding.steps.map((step, i) => `      ${String(i + 1).padStart(2)}. ${printable(step.text)}`))
   }
   if (finding.follows.length > 0) {

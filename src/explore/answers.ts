@@ -4,19 +4,22 @@ import type { PlayStep } from './steps.ts'
 export type Answer =
   { readonly answer: 'found' } | { readonly answer: 'absent' } | { readonly answer: 'open'; readonly why: string }
 
-/** A way for a player to lose a goal, played and checked. */
-export interface Loss {
-  /** The transition with which the goal is lost, by its number; null where none is to blame. */
-  readonly row: number | null
+/** Steps that show something, played and checked. */
+export interface Shown {
   readonly steps: readonly PlayStep[]
-  /** Whether the steps are the fewest; else none of them can be left out. */
-  readonly fewest: boolean
+  /** Whether fewer steps might do; none of these can be left out. Else they are the fewest. */
+  readonly short: boolean
 }
 
-/** A refusal that a player can bring about, played. */
-export interface Refusal {
+/** A way for a player to lose a goal. */
+export interface Loss extends Shown {
+  /** The transition with which the goal is lost, by its number; null where none is to blame. */
+  readonly row: number | null
+}
+
+/** A refusal that a player can bring about. */
+export interface Refusal extends Shown {
   readonly row: number
-  readonly steps: readonly PlayStep[]
 }
 
 /** Everything that exploring a level found out. */

@@ -5,6 +5,7 @@ import type { Backward } from './graph.ts'
 import { FewestSteps, type Route } from './routes.ts'
 import { moveKind } from './moves.ts'
 import type { Search } from './search.ts'
+import { type PlayStep, replay, shortened } from './steps.ts'
 
 /** For one interactable: refusals that were played, and how many others seem possible. */
 export interface Refused {
@@ -62,13 +63,22 @@ function* refusedAt(search: Search, silent: readonly boolean[]): Generator<undef
   return refused
 }
 
+/** Where a press is refused, and the fewest steps to have pressed there. */
+interface RefusingPlace {
+  readonly index: number
+  readonly steps: number
+}
+
 /** Of the situations for each row, those with the fewest steps to them, in file order of the rows. */
-function nearest(refused: ReadonlyMap<number, readonly number[]>, fewest: FewestSteps): [number, number[]][] {
+function nearest(
+  refused: ReadonlyMap<number, readonly number[]>,
+  fewest: FewestSteps,
+): [row: number, places: RefusingPlace[]][] {
   const rows = [...refused].sort((a, b) => a[0] - b[0])
   return rows.map(([row, places]) => {
     const ranked = places.map((index) => ({ index, steps: fewest.through(index, moveKind.press) }))
     ranked.sort((a, b) => a.steps - b.steps || a.index - b.index)
-    return [row, ranked.slice(0, tries).map(({ index }) => index)]
+    return [row, ranked]
   })
 }
 
@@ -77,29 +87,39 @@ function* playRefusal(
   cover: Coverage,
   fewest: FewestSteps,
   row: number,
-  places: readonly number[],
+  places: readonly RefusingPlace[],
 ): Generator<undefined, Refusal | null> {
-  const { tables, expanded } = search.stage
-  const { machine } = tables.rows[row]!
-  const { name } = expanded.interactables[machine]!
-  const isDone = (play: Play): boolean => {
-    const last = play.log[play.log.length - 1]
-    return last?.what === 'press' && last.outcome === 'refused' && last.interactable === name
+  const { stage } = search
+  const { machine } = stage.tables.rows[row]!
+  const press: PlayStep = { do: 'press', on: stage.expanded.interactables[machine]!.name }
+  const isDone = (play: Play): boolean =>
+    isRefusedBy(play, press.on) && stage.tables.states[machine]![play.registers()[machine]!]!.press[0]?.index === row
+  const refusal = (steps: readonly PlayStep[]): Refusal => {
+    const short = steps.length > places[0]!.steps
+    return { row, steps: short ? shortened(stage, steps, isDone) : steps, short }
   }
-  for (const index of places) {
+  for (const { index } of places.slice(0, tries)) {
     const to = fewest.route(index, null)
-    const press = { kind: moveKind.press, what: machine, patch: search.patchOf(index), ms: -1 }
-    const route: Route = { nodes: [...to.nodes, index], moves: [...to.moves, press] }
+    const move = { kind: moveKind.press, what: machine, patch: search.patchOf(index), ms: -1 }
+    const route: Route = { nodes: [...to.nodes, index], moves: [...to.moves, move] }
     const rehearsal = yield* cover.play(search, route, true, isDone)
-    if (rehearsal) return { row, steps: rehearsal.steps }
+    if (rehearsal) return refusal(rehearsal.steps)
   }
-  const silentAt = new Set(places)
+  const silentAt = new Set(places.map(({ index }) => index))
   const rehearsal = yield* cover.seek(
     (regs, patch, _held, _taken, atRest) => atRest && silentAt.has(search.find(regs, patch)),
-    () => true,
+    (play) => {
+      play.press(0)
+      return isDone(play)
+    },
   )
   if (!rehearsal) return null
-  rehearsal.play.press(0)
-  if (!isDone(rehearsal.play)) return null
-  return { row, steps: [...rehearsal.steps, { do: 'press', on: name }] }
+  const steps = [...rehearsal.steps, press]
+  return isDone(replay(stage, steps)) ? refusal(steps) : null
+}
+
+/** Whether the last thing in a play was a press that this interactable refused. */
+function isRefusedBy(play: Play, name: string): boolean {
+  const last = play.log[play.log.length - 1]
+  return last?.what === 'press' && last.outcome === 'refused' && last.interactable === name
 }

@@ -122,6 +122,7 @@ function foldedFindings(
       {
         ...summary(source, one),
         steps: toldSteps(stage, one.found.steps),
+        short: one.found.short ?? false,
         follows: follows.map((other) => summary(source, other)),
       },
     ]
@@ -135,7 +136,7 @@ function rootOf(causes: readonly (number | null)[], index: number): number {
   return at
 }
 
-function summary(source: Source, { rule, subject, found }: Placed): Omit<Finding, 'steps' | 'follows'> {
+function summary(source: Source, { rule, subject, found }: Placed): Omit<Finding, 'steps' | 'short' | 'follows'> {
   const place: Place | null = found.path === null ? null : source.place(found.path)
   return { rule: rule.name, severity: rule.severity, subject, place, message: findingText(found.facts) }
 }

@@ -29,9 +29,9 @@ function foundLoss(stage: Stage, goal: number, loss: Loss, rule: 'soft-lock' | '
       interactable: row ? stage.expanded.interactables[row.machine]!.name : null,
       transition: row ? rowTitle(stage, row) : null,
       items: spentBy(stage, loss),
-      fewest: loss.fewest,
     },
     steps: loss.steps,
+    short: loss.short,
     grant: row ? { grant: 'harmless', row: row.index } : null,
   }
 }

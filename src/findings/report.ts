@@ -27,6 +27,7 @@ const finding = z.strictObject({
   place,
   message: z.string(),
   steps: z.array(step).describe('Steps from the start that show it; replayed. Empty where none are needed.'),
+  short: z.boolean().describe('Whether fewer steps might do: none of these can be left out. Else they are the fewest.'),
   follows: z
     .array(z.strictObject({ rule: z.string(), severity: z.string(), subject: z.string(), place, message: z.string() }))
     .describe('Findings that would be gone if this one were mended.'),

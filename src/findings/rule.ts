@@ -54,7 +54,6 @@ export type Facts =
       readonly transition: string | null
       /** What it spends. */
       readonly items: readonly string[]
-      readonly fewest: boolean
     }
   | {
       readonly rule: 'silent-refusal'
@@ -77,6 +76,8 @@ export interface Found {
   readonly path: string | null
   readonly facts: Facts
   readonly steps: readonly PlayStep[]
+  /** Whether fewer steps might do; they are the fewest where it is left out. */
+  readonly short?: boolean
   readonly grant: Grant | null
 }
 

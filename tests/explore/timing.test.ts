@@ -129,3 +129,61 @@ interactables:
   expect(answerTo(report, 'unreachable-goal', 'light')).toMatch(/^open: the budget of 3 situations was used up/)
   expect(report.findings).toEqual([])
 })
+
+test('steps of which none can be left out are called short where the fewest are too quick for Play', () => {
+  const report = checked(`zintel: 1
+title: Two ways in
+rooms:
+  west: { outline: [[0, 0], [14, 0], [14, 4], [0, 4]] }
+  east: { outline: [[14.3, 0], [19, 0], [19, 4], [14.3, 4]] }
+doorways:
+  gap: { joins: [west, east], at: [14.15, 2], width: 1.4, depth: 0.3 }
+characters:
+  sam: { role: player, start: [3, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
+types:
+  vent:
+    states: { whole: {}, broken: { lasting: true } }
+    transitions:
+      - { name: smash, from: whole, to: broken, trigger: press, effects: [{ send: blown }] }
+  lamp:
+    states: { dark: {}, lit: { lasting: true }, out: { lasting: true } }
+    transitions:
+      - { name: light, from: dark, to: lit, trigger: press }
+      - { name: blow, from: dark, to: out, trigger: { signal: blown } }
+  wire:
+    states: { loose: {}, joined: { lasting: true } }
+    transitions:
+      - { name: join, from: loose, to: joined, trigger: press }
+  button:
+    states: { up: {} }
+    transitions:
+      - { name: push, from: up, trigger: press, effects: [{ send: pushed }] }
+  gate:
+    states: { shut: { blocks: [walk] }, open: {} }
+    transitions:
+      - { name: rise, from: shut, to: open, trigger: { signal: pushed } }
+      - name: fall
+        from: open
+        to: shut
+        trigger: { after: 0.3 }
+        guard: { not: { interactable: wire, is: joined } }
+interactables:
+  button: { type: button, at: [4, 0.4, 1] }
+  wire: { type: wire, at: [1, 3.6, 1] }
+  gate: { type: gate, in: gap }
+  vent: { type: vent, at: [18, 2, 1] }
+  lamp: { type: lamp, at: [8, 3.6, 1] }
+goals:
+  light: { interactable: lamp, is: lit }
+`)
+  const loss = report.findings.find(({ rule }) => rule === 'soft-lock')
+  expect(loss).toMatchObject({ subject: 'light', short: true })
+  expect(loss?.steps.map((step) => (step.do === 'press' ? step.on : step.do))).toEqual([
+    'walk-to',
+    'wire',
+    'walk-to',
+    'button',
+    'walk-to',
+    'vent',
+  ])
+})
