@@ -58,7 +58,7 @@ export interface Counts {
 
 /** How far an exploration has come. */
 export interface Progress {
-  readonly doing: 'exploring' | 'replaying' | 'judging'
+  readonly doing: 'laying out' | 'exploring' | 'replaying' | 'judging'
   readonly situations: number
   /** The most situations that will be looked at. */
   readonly budget: number

@@ -41,7 +41,7 @@ export class Coverage {
       return isAlike(this.stage, play.registers(), regs)
     }
     for (const direct of [tidy, !tidy]) {
-      const rehearsal = this.#played(rehearse(this.stage, route.moves, { direct, exact: false, hasWaited }))
+      const rehearsal = this.#played(yield* rehearse(this.stage, route.moves, { direct, exact: false, hasWaited }))
       if (rehearsal && isDone(rehearsal.play)) return rehearsal
       yield
     }
@@ -59,9 +59,9 @@ export class Coverage {
       const moves = [{ kind: moveKind.walk, what: -1, patch: start.patch, ms: start.ms }, ...end.moves]
       for (const exact of [false, true]) {
         const manner = { direct: false, exact, hasWaited: () => true }
-        const rehearsal = this.#played(rehearse(this.stage, moves, manner))
+        const rehearsal = this.#played(yield* rehearse(this.stage, moves, manner))
         if (!rehearsal || !isDone(rehearsal.play)) continue
-        const steps = shortened(this.stage, rehearsal.steps, isDone)
+        const steps = yield* shortened(this.stage, rehearsal.steps, isDone)
         return { steps, play: replay(this.stage, steps) }
       }
     }

@@ -34,3 +34,12 @@ export async function drive<P, R>(work: Generator<P, R>, options: DriveOptions<P
     since = options.now()
   }
 }
+
+/** Runs a part of the work, telling at each of its pauses how far the whole has come. */
+export function* quietly<P, T>(part: Generator<undefined, T>, tell: () => P): Generator<P, T> {
+  for (;;) {
+    const next = part.next()
+    if (next.done) return next.value
+    yield tell()
+  }
+}

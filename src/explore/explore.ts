@@ -1,7 +1,9 @@
+import { finish } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import type { Answer, Evidence, Loss, Progress, Refusal } from './answers.ts'
 import { Coverage, coverRows } from './cover.ts'
 import { Backward, goalSets, type GoalSets } from './graph.ts'
+import { quietly } from './drive.ts'
 import { findLosses } from './losses.ts'
 import { SureProof } from './prove.ts'
 import { findRefusals } from './refusals.ts'
@@ -44,20 +46,7 @@ export function* explore(stage: Stage, options: ExploreOptions = {}): Generator<
 
 /** Explores to the end, without a pause. */
 export function exploreNow(stage: Stage, options: ExploreOptions = {}): Evidence {
-  const run = explore(stage, options)
-  for (;;) {
-    const next = run.next()
-    if (next.done) return next.value
-  }
-}
-
-/** Runs a part of the work, telling at each of its pauses how far the whole has come. */
-function* quietly<T>(part: Generator<undefined, T>, tell: () => Progress): Generator<Progress, T> {
-  for (;;) {
-    const next = part.next()
-    if (next.done) return next.value
-    yield tell()
-  }
+  return finish(explore(stage, options))
 }
 
 function isOpen(evidence: Evidence): boolean {

@@ -141,17 +141,18 @@ function* playLoss(
   const { name } = search.stage.expanded.goals[sets.goal]!
   const isDone = (play: Play): boolean =>
     (!blamed || isSetOff(play, blamed)) && isLostPlay(search, sets, play) && !play.goalsMet().includes(name)
-  const loss = (steps: readonly PlayStep[]): Loss => {
-    const short = steps.length > moves[0]!.steps
-    return { row: row < 0 ? null : row, steps: short ? shortened(search.stage, steps, isDone) : steps, short }
+  const fewestSteps = moves[0]!.steps
+  function* loss(steps: readonly PlayStep[]): Generator<undefined, Loss> {
+    const short = steps.length > fewestSteps
+    return { row: row < 0 ? null : row, steps: short ? yield* shortened(search.stage, steps, isDone) : steps, short }
   }
   for (const move of moves) {
     const rehearsal = yield* cover.play(search, ways.fewest.route(move.from, move.to), true, isDone)
-    if (rehearsal && checked(search, rehearsal.steps, isDone)) return loss(rehearsal.steps)
+    if (rehearsal && checked(search, rehearsal.steps, isDone)) return yield* loss(rehearsal.steps)
   }
   for (const move of moves) {
     const rehearsal = yield* cover.play(search, yield* ways.calm.through(move.from, move.to), false, isDone)
-    if (rehearsal && checked(search, rehearsal.steps, isDone)) return loss(rehearsal.steps)
+    if (rehearsal && checked(search, rehearsal.steps, isDone)) return yield* loss(rehearsal.steps)
   }
   const rehearsal = yield* cover.seek(
     (regs, patch, _held, taken, atRest) => {
@@ -161,7 +162,7 @@ function* playLoss(
     },
     (play) => isDone(play),
   )
-  return rehearsal && checked(search, rehearsal.steps, isDone) ? loss(rehearsal.steps) : null
+  return rehearsal && checked(search, rehearsal.steps, isDone) ? yield* loss(rehearsal.steps) : null
 }
 
 /** Whether a play has taken a transition, or has come to wait with it. */

@@ -94,16 +94,17 @@ function* playRefusal(
   const press: PlayStep = { do: 'press', on: stage.expanded.interactables[machine]!.name }
   const isDone = (play: Play): boolean =>
     isRefusedBy(play, press.on) && stage.tables.states[machine]![play.registers()[machine]!]!.press[0]?.index === row
-  const refusal = (steps: readonly PlayStep[]): Refusal => {
-    const short = steps.length > places[0]!.steps
-    return { row, steps: short ? shortened(stage, steps, isDone) : steps, short }
+  const fewestSteps = places[0]!.steps
+  function* refusal(steps: readonly PlayStep[]): Generator<undefined, Refusal> {
+    const short = steps.length > fewestSteps
+    return { row, steps: short ? yield* shortened(stage, steps, isDone) : steps, short }
   }
   for (const { index } of places.slice(0, tries)) {
     const to = fewest.route(index, null)
     const move = { kind: moveKind.press, what: machine, patch: search.patchOf(index), ms: -1 }
     const route: Route = { nodes: [...to.nodes, index], moves: [...to.moves, move] }
     const rehearsal = yield* cover.play(search, route, true, isDone)
-    if (rehearsal) return refusal(rehearsal.steps)
+    if (rehearsal) return yield* refusal(rehearsal.steps)
   }
   const silentAt = new Set(places.map(({ index }) => index))
   const rehearsal = yield* cover.seek(
@@ -115,7 +116,7 @@ function* playRefusal(
   )
   if (!rehearsal) return null
   const steps = [...rehearsal.steps, press]
-  return isDone(replay(stage, steps)) ? refusal(steps) : null
+  return isDone(replay(stage, steps)) ? yield* refusal(steps) : null
 }
 
 /** Whether the last thing in a play was a press that this interactable refused. */

@@ -61,12 +61,20 @@ export interface Manner {
   readonly hasWaited: (play: Play, run: number) => boolean
 }
 
-/** Plays moves in real positions and time, and notes the steps. Null where the play went another way than the moves. */
-export function rehearse(stage: Stage, moves: readonly TrailMove[], manner: Manner): Rehearsal | null {
+/**
+ * Plays moves in real positions and time, and notes the steps. Null where the play went another way than the moves.
+ * Yields after each step.
+ */
+export function* rehearse(
+  stage: Stage,
+  moves: readonly TrailMove[],
+  manner: Manner,
+): Generator<undefined, Rehearsal | null> {
   const play = new Play(stage)
   const steps: PlayStep[] = []
   const runs = manner.exact ? moves.map((move) => [move]) : runsOf(moves)
   for (const [index, run] of runs.entries()) {
+    yield
     const first = run[0]!
     const since = play.now
     const step =
@@ -88,10 +96,15 @@ export function rehearse(stage: Stage, moves: readonly TrailMove[], manner: Mann
   return { play, steps }
 }
 
-/** Leaves out steps, as long as the rest still does what is wanted, until none can be left out. */
-export function shortened(stage: Stage, steps: readonly PlayStep[], isDone: (play: Play) => boolean): PlayStep[] {
+/** Leaves out steps, as long as the rest still does what is wanted, until none can be left out. Yields after each try. */
+export function* shortened(
+  stage: Stage,
+  steps: readonly PlayStep[],
+  isDone: (play: Play) => boolean,
+): Generator<undefined, PlayStep[]> {
   let kept = [...steps]
   for (let i = kept.length - 1; i >= 0; i--) {
+    yield
     const fewer = kept.filter((_, at) => at !== i)
     if (!isDone(replay(stage, fewer))) continue
     kept = fewer

@@ -1,7 +1,7 @@
-import { explore, type Progress, usualBudget } from '../explore/index.ts'
+import { explore, type Progress, quietly, usualBudget } from '../explore/index.ts'
 import { expandLevel } from '../interactables/index.ts'
-import type { Diagnostic, Level, Place, Source } from '../model/index.ts'
-import { makeStage, type Stage } from '../play/index.ts'
+import { type Diagnostic, finish, type Level, type Place, type Source } from '../model/index.ts'
+import { type Stage, stageInSlices } from '../play/index.ts'
 import { rules } from './catalogue.ts'
 import { foldFindings } from './fold.ts'
 import type { FileReport, Finding, Question } from './report.ts'
@@ -22,8 +22,12 @@ export interface CheckOptions {
  * causes. A generator that yields every few milliseconds, so that it can be paused or left.
  */
 export function* check(level: Level, source: Source, options: CheckOptions = {}): Generator<Progress, FileReport> {
-  const stage = makeStage(expandLevel(level, source))
   const budget = options.budget ?? usualBudget
+  const stage = yield* quietly(stageInSlices(expandLevel(level, source)), () => ({
+    doing: 'laying out',
+    situations: 0,
+    budget,
+  }))
   const evidence = yield* explore(stage, { ...options, budget })
   const problems = [...stage.expanded.problems, ...stage.space.layout.problems]
   const context: Context = { stage, evidence, problems }
@@ -32,16 +36,15 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
     source,
     asked.flatMap(({ rule, subject, found: all }) => all.map((one) => ({ rule, subject, found: one }))),
   )
-  const folding = foldFindings(
-    stage,
-    evidence,
-    found.map((one) => one.found),
-    budget,
+  const causes = yield* quietly(
+    foldFindings(
+      stage,
+      evidence,
+      found.map((one) => one.found),
+      budget,
+    ),
+    () => ({ doing: 'judging', situations: evidence.counts.situations, budget }),
   )
-  let folded = folding.next()
-  for (; !folded.done; folded = folding.next()) {
-    yield { doing: 'judging', situations: evidence.counts.situations, budget }
-  }
   const questions = asked.map(({ rule, subject, answer, why }): Question => ({ rule: rule.name, subject, answer, why }))
   const { situations, moves, patches, replays } = evidence.counts
   return {
@@ -52,17 +55,13 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
     diagnostics: [],
     questions,
     counts: { situations, moves, patches, replays, ...answerCounts(questions) },
-    findings: foldedFindings(stage, source, found, folded.value),
+    findings: foldedFindings(stage, source, found, causes),
   }
 }
 
 /** Checks a level to the end, without a pause. */
 export function checkNow(level: Level, source: Source, options: CheckOptions = {}): FileReport {
-  const run = check(level, source, options)
-  for (;;) {
-    const next = run.next()
-    if (next.done) return next.value
-  }
+  return finish(check(level, source, options))
 }
 
 /** A report for a file that could not be used, or whose check was interrupted. */

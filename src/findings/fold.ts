@@ -1,6 +1,6 @@
 import { type Evidence, type Free, possible, type Possible } from '../explore/index.ts'
 import { expandLevel } from '../interactables/index.ts'
-import { makeStage, type Stage } from '../play/index.ts'
+import { type Stage, stageInSlices } from '../play/index.ts'
 import { leadingTo } from './unreachable-state.ts'
 import { rowSubject } from './dead-transition.ts'
 import type { Found, Grant } from './rule.ts'
@@ -43,7 +43,7 @@ function* removedBy(
 ): Generator<undefined, Set<number>> {
   const { grant } = cause
   if (!grant || findings.length < 2) return new Set()
-  const granted = grantedStage(stage, grant)
+  const granted = yield* grantedStage(stage, grant)
   const undone = grant.grant === 'harmless' ? grant.row : null
   const now = yield* possible(granted, evidence.fineness, budget, freeMoves(grant), undone)
   if (!now) return new Set()
@@ -51,10 +51,12 @@ function* removedBy(
   return new Set(gone)
 }
 
-function grantedStage(stage: Stage, grant: Grant): Stage {
+function* grantedStage(stage: Stage, grant: Grant): Generator<undefined, Stage> {
   const { level, source } = stage.expanded
-  if (grant.grant === 'name') return makeStage(expandLevel(level, source, new Map([[grant.path, grant.name]])))
-  if (grant.grant === 'reach') return makeStage(stage.expanded, new Set([grant.machine]))
+  if (grant.grant === 'name') {
+    return yield* stageInSlices(expandLevel(level, source, new Map([[grant.path, grant.name]])))
+  }
+  if (grant.grant === 'reach') return yield* stageInSlices(stage.expanded, new Set([grant.machine]))
   return stage
 }
 

@@ -1,5 +1,6 @@
 import type { Expanded } from '../interactables/index.ts'
 import { compile, type Tables } from '../machine/index.ts'
+import { finish } from '../model/index.ts'
 import { makeSpace, type Point, type Space } from '../space/index.ts'
 
 /** A level that is ready to be played and explored: its tables and its ground. Nothing in it changes in a play. */
@@ -9,9 +10,22 @@ export interface Stage {
   readonly space: Space
 }
 
-/** Compiles a level and lays it out. What is in `everywhere` answers a press from every spot, behind all others. */
-export function makeStage(expanded: Expanded, everywhere: ReadonlySet<number> = new Set()): Stage {
-  return { expanded, tables: compile(expanded), space: makeSpace(expanded, everywhere) }
+/** Compiles a level and lays it out. */
+export function makeStage(expanded: Expanded): Stage {
+  return finish(stageInSlices(expanded))
+}
+
+/**
+ * The same with pauses, every few milliseconds. What is in `everywhere` answers a press from every spot, behind all
+ * others.
+ */
+export function* stageInSlices(
+  expanded: Expanded,
+  everywhere: ReadonlySet<number> = new Set(),
+): Generator<undefined, Stage> {
+  const tables = compile(expanded)
+  yield
+  return { expanded, tables, space: yield* makeSpace(expanded, everywhere) }
 }
 
 /** What can be asked of a play that is going on. Characters and interactables go by index. */

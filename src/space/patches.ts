@@ -42,20 +42,31 @@ export interface Patches {
   readonly patchAt: (p: Point) => number
 }
 
-/** Cuts the ground of a character into patches. */
-export function cutPatches(expanded: Expanded, layout: Layout, character: PlacedCharacter, grid: Grid): Patches {
+/** Cuts the ground of a character into patches. Yields every few milliseconds. */
+export function* cutPatches(
+  expanded: Expanded,
+  layout: Layout,
+  character: PlacedCharacter,
+  grid: Grid,
+): Generator<undefined, Patches> {
   const signs = new Signs()
-  const { cells, tooCoarse } = signCells(expanded, layout, character, grid, signs)
+  const { cells, tooCoarse } = yield* signCells(expanded, layout, character, grid, signs)
   const nodes = new Nodes(cells)
-  joinAlike(grid, nodes)
+  yield
+  yield* joinAlike(grid, nodes)
   const numbers = nodes.number()
   const sureAt = Int32Array.from(cells, (own, cell) =>
     own?.length === 1 && grid.stands[cell] === standing.everywhere ? numbers[nodes.first[cell]!]! : -1,
   )
+  yield
   const depth = depths(grid, sureAt)
+  yield
   const described = describe(grid, nodes, numbers, sureAt, depth, signs)
-  const thin = thinSpots(expanded, layout, character, grid, nodes, numbers, described)
-  const torn = tornPatches(layout, character, grid, nodes, numbers, sureAt, described)
+  yield
+  const thin = yield* thinSpots(expanded, layout, character, grid, nodes, numbers, described)
+  yield
+  const torn = yield* tornPatches(layout, character, grid, nodes, numbers, sureAt, described)
+  yield
   const patches = described.map((patch) => ({
     ...patch,
     spot: thin.get(patch.index) ?? patch.spot,
@@ -127,10 +138,14 @@ class Nodes {
   }
 }
 
+/** Between so many cells others get their turn. */
+const manyCells = 4096
+
 /** Joins neighbouring cells, corners included, where they share a sign. */
-function joinAlike(grid: Grid, nodes: Nodes): void {
+function* joinAlike(grid: Grid, nodes: Nodes): Generator<undefined, void> {
   const { columns } = grid
   for (let cell = 0; cell < nodes.cells.length; cell++) {
+    if (cell % manyCells === 0) yield
     if (!nodes.cells[cell]) continue
     const column = cell % columns
     const isLast = column + 1 === columns
@@ -190,7 +205,7 @@ const looks = [
 ] as const
 
 /** Standing spots in patches that no cell lies wholly in, found by looking at their cells closely. */
-function thinSpots(
+function* thinSpots(
   expanded: Expanded,
   layout: Layout,
   character: PlacedCharacter,
@@ -198,7 +213,7 @@ function thinSpots(
   nodes: Nodes,
   numbers: Int32Array,
   patches: readonly Patch[],
-): Map<number, Point> {
+): Generator<undefined, Map<number, Point>> {
   const cellsOf = new Map<number, number[]>(patches.filter(({ sure }) => !sure).map(({ index }) => [index, []]))
   for (let cell = 0; cell < nodes.cells.length && cellsOf.size > 0; cell++) {
     const own = nodes.cells[cell]
@@ -209,6 +224,7 @@ function thinSpots(
   }
   const spots = new Map<number, Point>()
   for (const [patch, cells] of cellsOf) {
+    yield
     const key = signKey(patches[patch]!.sign)
     const isGood = (p: Point, slack: number): boolean => {
       if (!canStand(layout, p, character.girth + 2 * slack)) return false
@@ -216,6 +232,7 @@ function thinSpots(
       return sign !== null && signKey(sign) === key
     }
     for (const look of looks) {
+      yield
       const slack = grid.slack / look.parts
       const near = cells.slice(0, look.cells).flatMap((cell) => closeSpots(grid, cell, look.parts))
       const spot = near.find((p) => isGood(p, slack))
@@ -234,7 +251,7 @@ function closeSpots(grid: Grid, cell: number, parts: number): Point[] {
 }
 
 /** Patches of which some cells cannot be walked to from the standing spot without leaving the patch. */
-function tornPatches(
+function* tornPatches(
   layout: Layout,
   character: PlacedCharacter,
   grid: Grid,
@@ -242,7 +259,7 @@ function tornPatches(
   numbers: Int32Array,
   sureAt: Int32Array,
   patches: readonly Patch[],
-): Set<number> {
+): Generator<undefined, Set<number>> {
   const torn = new Set<number>()
   const reached = new Uint8Array(sureAt.length)
   for (const { index, sure, spot } of patches) if (sure) spread(grid, sureAt, cellAt(grid, spot), index, reached)
@@ -250,6 +267,7 @@ function tornPatches(
     const patch = sureAt[cell]!
     if (patch < 0 || reached[cell] === 1 || torn.has(patch)) continue
     spread(grid, sureAt, cell, patch, reached)
+    yield
     if (!isWithinPatch(layout, character, grid, nodes, numbers, cell, patches[patch]!)) torn.add(patch)
   }
   return torn

@@ -51,25 +51,28 @@ export class Signs {
 const mostAlternatives = 512
 
 /** For each cell where one can stand, the numbers of all signs that its spots may have; null for the rest. */
-export function signCells(
+export function* signCells(
   expanded: Expanded,
   layout: Layout,
   character: PlacedCharacter,
   grid: Grid,
   signs: Signs,
-): { readonly cells: (readonly number[] | null)[]; readonly tooCoarse: boolean } {
-  const facts = gatherFacts(expanded, layout, character, grid)
+): Generator<undefined, { readonly cells: (readonly number[] | null)[]; readonly tooCoarse: boolean }> {
+  const facts = yield* gatherFacts(expanded, layout, character, grid)
   const plain = [signs.number({ zones: [], bodies: [], candidates: [] })]
   let tooCoarse = false
-  const cells = Array.from(grid.stands, (stands, cell) => {
-    if (stands === standing.nowhere) return null
-    const known = facts.get(cell)
-    if (!known) return plain
+  const numbersOf = (known: Facts): number[] => {
     if (isPlain(known, 2 * grid.slack)) return [signs.number(plainSign(known))]
     const found = alternatives(known, 2 * grid.slack)
     if (found.length > mostAlternatives) tooCoarse = true
     return [...new Set(found.slice(0, mostAlternatives).map((sign) => signs.number(sign)))]
-  })
+  }
+  const cells: (readonly number[] | null)[] = []
+  for (const [cell, stands] of grid.stands.entries()) {
+    const known = facts.get(cell)
+    cells.push(stands === standing.nowhere ? null : known ? numbersOf(known) : plain)
+    if (cell % 512 === 0) yield
+  }
   return { cells, tooCoarse }
 }
 
@@ -125,7 +128,12 @@ function isInWay(body: readonly Point[], p: Point, character: PlacedCharacter, s
   return within(toPolygon(p, body), character.girth / 2 - 1e-6, slack)
 }
 
-function gatherFacts(expanded: Expanded, layout: Layout, character: PlacedCharacter, grid: Grid): Map<number, Facts> {
+function* gatherFacts(
+  expanded: Expanded,
+  layout: Layout,
+  character: PlacedCharacter,
+  grid: Grid,
+): Generator<undefined, Map<number, Facts>> {
   const facts = new Map<number, Facts>()
   const at = (cell: number): Facts => {
     const known = facts.get(cell) ?? { zones: {}, bodies: {}, near: [] }
@@ -134,6 +142,7 @@ function gatherFacts(expanded: Expanded, layout: Layout, character: PlacedCharac
   }
   const stands = (cell: number): boolean => grid.stands[cell] !== standing.nowhere
   for (const [index, zone] of layout.zones.entries()) {
+    yield
     const box =
       zone.kind === 'circle'
         ? boxOf([
@@ -150,6 +159,7 @@ function gatherFacts(expanded: Expanded, layout: Layout, character: PlacedCharac
   for (const [index, figure] of layout.figures.entries()) {
     if (!figure.comesAndGoes || !figure.body) continue
     const { body } = figure
+    yield
     eachCell(grid, boxOf(body), character.girth / 2 + grid.slack + grid.size, (cell) => {
       if (!stands(cell)) return
       const inWay = isInWay(body, middleOf(grid, cell), character, grid.slack)
@@ -158,6 +168,7 @@ function gatherFacts(expanded: Expanded, layout: Layout, character: PlacedCharac
   }
   for (const placed of expanded.interactables) {
     const figure = layout.figures[placed.index]!
+    yield
     if (figure.everywhere) {
       for (let cell = 0; cell < grid.stands.length; cell++)
         if (stands(cell)) at(cell).near.push(fromEverywhere(placed.index))

@@ -21,14 +21,16 @@ export const usualResolution = 0.1
 
 /**
  * Lays a level out, and cuts the ground of each character into patches. What is in `everywhere` answers from every
- * spot, behind all others.
+ * spot, behind all others. Yields every few milliseconds.
  */
-export function makeSpace(expanded: Expanded, everywhere: ReadonlySet<number> = new Set()): Space {
+export function* makeSpace(expanded: Expanded, everywhere: ReadonlySet<number>): Generator<undefined, Space> {
   const layout = layOut(expanded, everywhere)
   const size = expanded.level.resolution ?? usualResolution
-  const patches = expanded.characters.map((character) =>
-    cutPatches(expanded, layout, character, makeGrid(layout, character, size)),
-  )
+  const patches: Patches[] = []
+  for (const character of expanded.characters) {
+    yield
+    patches.push(yield* cutPatches(expanded, layout, character, makeGrid(layout, character, size)))
+  }
   const known = new Map<string, readonly Hop[]>()
   const space: Space = {
     expanded,

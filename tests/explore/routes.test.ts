@@ -1,6 +1,7 @@
 import { expect, test } from '@jest/globals'
 import * as fc from 'fast-check'
 import { expandLevel, loadLevel } from '../../src/interactables/index.ts'
+import { finish } from '../../src/model/index.ts'
 import { makeStage } from '../../src/play/index.ts'
 import { Backward, goalSets } from '../../src/explore/graph.ts'
 import { allComeToRest, clocksRunDown } from '../../src/explore/rest.ts'
@@ -8,13 +9,6 @@ import { edgeKind, FewestSteps, type Route } from '../../src/explore/routes.ts'
 import { Search } from '../../src/explore/search.ts'
 import { checked, twoRooms } from '../levels.ts'
 import { pairs } from '../oracle/levels.ts'
-
-function finished<T>(work: Generator<unknown, T>): T {
-  for (;;) {
-    const next = work.next()
-    if (next.done) return next.value
-  }
-}
 
 const searches = pairs.map(({ level }) => {
   const { value, source } = loadLevel(level)
@@ -51,8 +45,8 @@ test('the fewest steps are those of a plain search, and a way with just as many 
   fc.assert(
     fc.property(searches, (search) => {
       if (search.store.count > 600) return
-      const backward = finished(Backward.of(search))
-      const fewest = finished(FewestSteps.of(search, backward, null))
+      const backward = finish(Backward.of(search))
+      const fewest = finish(FewestSteps.of(search, backward, null))
       const plain = plainSteps(search)
       for (let index = 1; index < search.store.count; index++) {
         const wanted = Math.min(...[0, 1, 2].map((kind) => plain.get(3 * index + kind) ?? Infinity))
@@ -73,10 +67,10 @@ test('where the tables say that clocks run down, every situation comes to rest',
       if (!search.isComplete || search.stage.tables.clocks.length === 0) return
       if (!clocksRunDown(search.stage.tables)) return
       said++
-      const backward = finished(Backward.of(search))
+      const backward = finish(Backward.of(search))
       for (const goal of search.stage.expanded.goals.keys()) {
-        const { unmet } = finished(goalSets(search, backward, goal))
-        expect(finished(allComeToRest(search, unmet))).toBe(true)
+        const { unmet } = finish(goalSets(search, backward, goal))
+        expect(finish(allComeToRest(search, unmet))).toBe(true)
       }
     }),
     { numRuns: 60, seed: 5 },
