@@ -1,25 +1,11 @@
-import type { Feedback, Moment } from '../model/index.ts'
-import { initialRegisters, millisecondClocks, type PressOutcome, type Row, Step, unmetParts } from '../machine/index.ts'
-import { type Leg, type Point, signAt, spotOn, surroundings, walkLeg } from '../space/index.ts'
-import type { Happening, LogEntry } from './log.ts'
+import { initialRegisters, millisecondClocks, type PressOutcome, Step, unmetParts } from '../machine/index.ts'
+import { type Crossing, type Point, signAt } from '../space/index.ts'
+import type { LogEntry } from './log.ts'
+import { Logbook } from './logbook.ts'
 import { nearby, unmetNames } from './reasons.ts'
 import type { Ongoing, Stage } from './stage.ts'
 import { findTarget } from './targets.ts'
-
-/** A character in a play. */
-interface Walker {
-  at: Point
-  leg: Leg | null
-  /** When the leg began, in ms. */
-  since: number
-  /** How many crossings of the leg have happened. */
-  crossed: number
-  /** Corners still to walk to. */
-  plan: Point[]
-  steering: boolean
-  readonly zones: Set<number>
-  readonly bodies: Set<number>
-}
+import { type Halt, Walker } from './walker.ts'
 
 /** What a character perceives and could do, at one moment. */
 export interface View {
@@ -44,34 +30,30 @@ export class Play implements Ongoing {
   now = 0
   /** Why the play can go on no longer; null while it can. */
   ended: 'signal-storm' | null = null
-  readonly #log: LogEntry[] = []
+  readonly #log: Logbook
   readonly #step: Step
   readonly #walkers: Walker[]
   readonly #met = new Set<number>()
-  readonly #taken: number[] = []
 
   constructor(stage: Stage) {
     this.stage = stage
     const { tables, expanded } = stage
     const standing = { isInTheWay: (machine: number): boolean => this.#walkers.some((w) => w.bodies.has(machine)) }
-    this.#walkers = expanded.characters.map(({ start }, character) => {
-      const { zones, bodies } = surroundings(stage.space, character, start)
-      const sets = { zones: new Set(zones), bodies: new Set(bodies) }
-      return { at: start, leg: null, since: 0, crossed: 0, plan: [], steering: false, ...sets }
-    })
-    this.#step = new Step(tables, initialRegisters(tables), millisecondClocks, standing, this.#watcher())
+    this.#walkers = expanded.characters.map((_, character) => new Walker(stage.space, character))
+    this.#log = new Logbook(stage, () => this.now)
+    this.#step = new Step(tables, initialRegisters(tables), millisecondClocks, standing, this.#log)
     this.#step.begin()
     this.#look()
   }
 
   /** Everything that has happened, in order. */
   get log(): readonly LogEntry[] {
-    return this.#log
+    return this.#log.entries
   }
 
   /** The numbers of all rows that were taken, in order. */
   get taken(): readonly number[] {
-    return this.#taken
+    return this.#log.rows
   }
 
   /** The registers at this moment: a copy. Clocks hold what remains, in ms, plus 1; 0: off. */
@@ -81,13 +63,11 @@ export class Play implements Ongoing {
 
   /** Where a character is. */
   spotOf(character: number): Point {
-    const walker = this.#walkers[character]!
-    if (!walker.leg) return walker.at
-    return spotOn(walker.leg, this.now - walker.since, this.stage.expanded.characters[character]!.speed)
+    return this.#walkers[character]!.spotAt(this.now)
   }
 
   isWalking(character: number): boolean {
-    return this.#walkers[character]!.leg !== null
+    return this.#walkers[character]!.isWalking
   }
 
   /** The state that an interactable is in, by name. */
@@ -145,7 +125,7 @@ export class Play implements Ongoing {
       spot: this.spotOf(character),
       walking: this.isWalking(character),
       candidates: candidates.map((index) => expanded.interactables[index]!.name),
-      prompts: prompts.map((text) => this.#filledText(text, first?.index ?? -1, [])),
+      prompts: prompts.map((text) => this.#log.filled(text, first?.index ?? -1, [])),
       carries: Object.fromEntries(carries.filter(([, count]) => count > 0)),
     }
   }
@@ -185,14 +165,15 @@ export class Play implements Ongoing {
   /** A character walks on in a direction until told otherwise, or stops: null. */
   steer(character: number, towards: readonly [number, number] | null): void {
     if (this.ended !== null) return
-    const walker = this.#stop(character)
-    this.#note({ what: 'steers', character: this.#nameOf(character), towards })
+    const walker = this.#walkers[character]!
+    walker.stop(this.now)
+    this.#log.note({ what: 'steers', character: this.#nameOf(character), towards })
     const [x, y] = towards ?? [0, 0]
     const length = Math.sqrt(x * x + y * y)
     if (length === 0) return
-    walker.steering = true
     const far = 10_000
-    this.#setOut(character, [walker.at[0] + (x / length) * far, walker.at[1] + (y / length) * far])
+    const at = walker.spotAt(this.now)
+    this.#halted(character, walker.follow(this.now, [[at[0] + (x / length) * far, at[1] + (y / length) * far]]))
   }
 
   /**
@@ -201,11 +182,11 @@ export class Play implements Ongoing {
    */
   walk(character: number, via: readonly Point[]): void {
     if (this.ended !== null) return
-    const walker = this.#stop(character)
-    walker.plan = [...via]
+    const walker = this.#walkers[character]!
+    walker.stop(this.now)
     const last = via[via.length - 1]
-    if (last) this.#note({ what: 'walks', character: this.#nameOf(character), to: rounded(last) })
-    this.#nextLeg(character)
+    if (last) this.#log.note({ what: 'walks', character: this.#nameOf(character), to: rounded(last) })
+    this.#halted(character, walker.follow(this.now, via))
   }
 
   /**
@@ -217,8 +198,8 @@ export class Play implements Ongoing {
     const way = findTarget(this, character, target)
     if (!way) {
       const to = typeof target === 'string' ? target : `[${rounded(target).join(', ')}]`
-      this.#stop(character)
-      this.#note({ what: 'no-way', character: this.#nameOf(character), to })
+      this.#walkers[character]!.stop(this.now)
+      this.#log.note({ what: 'no-way', character: this.#nameOf(character), to })
       return false
     }
     this.walk(character, way)
@@ -232,7 +213,14 @@ export class Play implements Ongoing {
     const name = this.#nameOf(character)
     if (first === undefined) {
       const near = nearby(this, character)
-      this.#note({ what: 'press', character: name, outcome: 'unanswered', interactable: null, unmet: [], nearby: near })
+      this.#log.note({
+        what: 'press',
+        character: name,
+        outcome: 'unanswered',
+        interactable: null,
+        unmet: [],
+        nearby: near,
+      })
       return
     }
     this.#guarded(() => {
@@ -263,29 +251,27 @@ export class Play implements Ongoing {
     const rows = this.#step.stateOf(machine).press
     const unmet = rows[0] ? unmetParts(rows[0].transition.guard, tables.at, this.#step.regs, character) : []
     const entry = { what: 'press', character: this.#nameOf(character), interactable: placed.name, nearby: [] } as const
-    const position = this.#log.length
+    const position = this.#log.entries.length
     const outcome: PressOutcome = this.#step.press(character, machine)
     this.#look()
     const names = outcome === 'refused' ? unmet.map((part) => unmetNames(this, character, part)) : []
-    this.#log.splice(position, 0, { at: this.now, ...entry, outcome, unmet: names })
-    if (outcome === 'accepted') this.#feedback(machine, 'accepted', placed.feedback.accepted)
+    this.#log.entries.splice(position, 0, { at: this.now, ...entry, outcome, unmet: names })
+    if (outcome === 'accepted') this.#log.feedback(machine, 'accepted', placed.feedback.accepted)
     if (outcome === 'refused') {
-      this.#feedback(machine, 'refused', rows[0]?.transition.refused ?? placed.feedback.refused, names)
+      this.#log.feedback(machine, 'refused', rows[0]?.transition.refused ?? placed.feedback.refused, names)
     }
   }
 
   /** Runs a part of a moment; a storm of signals in it is undone, and ends the play. */
   #guarded(part: () => void): void {
     const before = this.#step.regs.slice()
-    const entries = this.#log.length
-    const rows = this.#taken.length
+    const mark = this.#log.mark()
     this.#step.newMoment()
     part()
     if (!this.#step.storm) return
     this.#step.regs = before
-    this.#log.length = entries
-    this.#taken.length = rows
-    this.#note({ what: 'signal-storm' })
+    this.#log.backTo(mark)
+    this.#log.note({ what: 'signal-storm' })
     this.ended = 'signal-storm'
   }
 
@@ -308,112 +294,56 @@ export class Play implements Ongoing {
   #finish(clock: number): void {
     const { machine, motion } = this.stage.tables.clocks[clock]!
     const placed = this.stage.expanded.interactables[machine]!
-    if (motion) this.#feedback(machine, 'finished', placed.feedback.finished)
+    if (motion) this.#log.feedback(machine, 'finished', placed.feedback.finished)
     this.#step.due(clock)
     this.#look()
   }
 
   #crossings(character: number): void {
     const walker = this.#walkers[character]!
-    const { leg } = walker
-    if (!leg) return
-    for (;;) {
-      const crossing = leg.crossings[walker.crossed]
-      if (!crossing || walker.since + crossing.ms > this.now || walker.leg !== leg) break
-      walker.crossed++
-      if (crossing.kind === 'zone') this.#crossZone(character, crossing.index, crossing.inside)
-      else if (!this.#crossBody(character, crossing.index, crossing.inside)) return
+    for (let next = walker.nextCrossing(this.now); next; next = walker.nextCrossing(this.now)) {
+      if (next.kind === 'zone') this.#crossZone(character, next)
+      else this.#crossBody(character, next)
     }
-    if (walker.leg === leg && this.now >= walker.since + leg.ms) this.#endLeg(character)
+    this.#halted(character, walker.endLeg(this.now))
   }
 
-  #crossZone(character: number, zone: number, inside: boolean): void {
+  #crossZone(character: number, { index: zone, inside }: Crossing): void {
     const { zones } = this.#walkers[character]!
     if (zones.has(zone) === inside) return
     if (inside) zones.add(zone)
     else zones.delete(zone)
     const { interactable, name } = this.stage.expanded.zones[zone]!
     const owner = this.stage.expanded.interactables[interactable]!.name
-    this.#note({ what: 'zone', character: this.#nameOf(character), interactable: owner, zone: name, inside })
+    this.#log.note({ what: 'zone', character: this.#nameOf(character), interactable: owner, zone: name, inside })
     this.#step.cross(character, zone, inside)
     this.#look()
   }
 
-  /** False where the body stops the character: it then stands where it was a millisecond before. */
-  #crossBody(character: number, machine: number, inside: boolean): boolean {
+  /** A body that blocks stops the character. */
+  #crossBody(character: number, { index: machine, inside }: Crossing): void {
     const walker = this.#walkers[character]!
-    if (walker.bodies.has(machine) === inside) return true
-    if (!inside) {
+    if (walker.bodies.has(machine) === inside) return
+    if (inside && this.#step.stateOf(machine).blocksWalk) {
+      walker.stepBack(this.now)
+      this.#halted(character, 'stopped')
+    } else if (inside) walker.bodies.add(machine)
+    else {
       walker.bodies.delete(machine)
-      if (this.#walkers.some((other) => other.bodies.has(machine))) return true
+      if (this.#walkers.some((other) => other.bodies.has(machine))) return
       this.#step.cleared(machine, character)
       this.#look()
-      return true
     }
-    if (this.#step.stateOf(machine).blocksWalk) {
-      const { speed } = this.stage.expanded.characters[character]!
-      walker.at = spotOn(walker.leg!, this.now - walker.since - 1, speed)
-      this.#halt(character, 'stopped')
-      return false
-    }
-    walker.bodies.add(machine)
-    return true
   }
 
-  #endLeg(character: number): void {
-    const walker = this.#walkers[character]!
-    const leg = walker.leg!
-    walker.at = spotOn(leg, leg.ms, this.stage.expanded.characters[character]!.speed)
-    if (leg.walled) {
-      this.#halt(character, 'stopped')
-      return
-    }
-    walker.at = leg.to
-    walker.leg = null
-    this.#nextLeg(character)
-  }
-
-  #nextLeg(character: number): void {
-    const walker = this.#walkers[character]!
-    const next = walker.plan.shift()
-    if (!next) this.#halt(character, 'arrived')
-    else this.#setOut(character, next)
-  }
-
-  #setOut(character: number, to: Point): void {
-    const walker = this.#walkers[character]!
-    const { girth, speed } = this.stage.expanded.characters[character]!
-    const leg = walkLeg(this.stage.space.layout, walker.at, to, girth, speed, walker)
-    walker.leg = leg
-    walker.since = this.now
-    walker.crossed = 0
-    if (leg.ms <= 0) this.#endLeg(character)
-  }
-
-  #halt(character: number, what: 'arrived' | 'stopped'): void {
-    const walker = this.#walkers[character]!
-    walker.leg = null
-    walker.plan = []
-    walker.steering = false
-    this.#note({ what, character: this.#nameOf(character), spot: rounded(walker.at) })
-  }
-
-  #stop(character: number): Walker {
-    const walker = this.#walkers[character]!
-    walker.at = this.spotOf(character)
-    walker.leg = null
-    walker.plan = []
-    walker.steering = false
-    return walker
+  #halted(character: number, what: Halt | null): void {
+    if (what) this.#log.note({ what, character: this.#nameOf(character), spot: rounded(this.spotOf(character)) })
   }
 
   #nextMoment(): number {
     const due = this.nextDue()
     let next = due === null ? Infinity : this.now + due
-    for (const { leg, since, crossed } of this.#walkers) {
-      if (!leg) continue
-      next = Math.min(next, since + (leg.crossings[crossed]?.ms ?? leg.ms), since + leg.ms)
-    }
+    for (const walker of this.#walkers) next = Math.min(next, walker.nextAt)
     return Math.max(next, this.now)
   }
 
@@ -432,94 +362,13 @@ export class Play implements Ongoing {
     for (const [goal, isMet] of this.stage.tables.goals.entries()) {
       if (this.#met.has(goal) || !isMet(this.#step.regs, 0)) continue
       this.#met.add(goal)
-      this.#note({ what: 'goal', goal: this.stage.expanded.goals[goal]!.name })
+      this.#log.note({ what: 'goal', goal: this.stage.expanded.goals[goal]!.name })
     }
-  }
-
-  #watcher(): ConstructorParameters<typeof Step>[4] {
-    const { expanded } = this.stage
-    const nameOf = (machine: number): string => expanded.interactables[machine]!.name
-    return {
-      taken: (row, from, to, actor) => {
-        this.#taken.push(row.index)
-        this.#transition(row, from, to, actor)
-      },
-      waits: (row) => {
-        this.#note({ what: 'waits', interactable: nameOf(row.machine), transition: rowName(row) })
-      },
-      item: (actor, item, before, after, row, spent) => {
-        const { name } = expanded.items[item]!
-        const by = nameOf(row.machine)
-        this.#note({ what: 'item', character: this.#nameOf(actor), item: name, before, after, by, spent })
-      },
-      flag: (flag, is, row) => {
-        this.#note({ what: 'flag', flag: expanded.flags[flag]!.name, is, by: nameOf(row.machine) })
-      },
-      sent: (signal, to, row) => {
-        const target = to === null ? null : nameOf(to)
-        this.#note({ what: 'signal', signal: expanded.signals[signal]!, to: target, by: nameOf(row.machine) })
-      },
-      heard: (signal, by) => {
-        this.#note({ what: 'heard', signal: expanded.signals[signal]!, by: by.map(nameOf) })
-      },
-    }
-  }
-
-  #transition(row: Row, from: number, to: number, actor: number): void {
-    const placed = this.stage.expanded.interactables[row.machine]!
-    this.#note({
-      what: 'transition',
-      interactable: placed.name,
-      transition: rowName(row),
-      from: placed.states[from]!.name,
-      to: placed.states[to]!.name,
-      by: this.#nameOf(actor),
-    })
-    const { kind } = row.transition.when
-    if (kind === 'enter' || kind === 'leave') this.#feedback(row.machine, 'accepted', placed.feedback.accepted)
-    this.#feedback(row.machine, 'transition', row.transition.feedback)
-    if (from !== to && placed.states[to]!.motion) {
-      this.#feedback(row.machine, 'started', placed.feedback.started)
-    }
-  }
-
-  #feedback(
-    machine: number,
-    moment: Moment | 'transition',
-    entries: readonly Feedback[] | undefined,
-    unmet: readonly object[] = [],
-  ): void {
-    const { name } = this.stage.expanded.interactables[machine]!
-    for (const { sound, message } of entries ?? []) {
-      const channel = sound === undefined ? 'message' : 'sound'
-      const text = sound ?? this.#filledText(message ?? '', machine, unmet)
-      if (text !== '') this.#note({ what: 'feedback', interactable: name, moment, channel, text })
-    }
-  }
-
-  /** A text with `{item}` and `{count}` filled in: by what was missing, or by what the interactable asks for. */
-  #filledText(text: string, machine: number, unmet: readonly object[]): string {
-    const missing = unmet.find((part): part is { carries: string; count: number } => 'carries' in part)
-    const asks = missing
-      ? { item: missing.carries, count: missing.count }
-      : this.stage.expanded.interactables[machine]?.asksFor
-    if (!asks) return text
-    const title = this.stage.expanded.items.find(({ name }) => name === asks.item)?.title ?? asks.item
-    return text.replaceAll('{item}', title).replaceAll('{count}', String(asks.count))
   }
 
   #nameOf(character: number): string {
     return this.stage.expanded.characters[character]!.name
   }
-
-  #note(entry: Happening): void {
-    this.#log.push({ at: this.now, ...entry })
-  }
-}
-
-/** What a transition is called: its own name, or its place in the table. */
-export function rowName(row: Row): string {
-  return row.transition.name ?? `transition ${String(row.place + 1)}`
 }
 
 function rounded(p: Point): readonly [number, number] {

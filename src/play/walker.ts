@@ -1,0 +1,109 @@
+import type { PlacedCharacter } from '../interactables/index.ts'
+import { type Crossing, type Leg, type Point, type Space, spotOn, surroundings, walkLeg } from '../space/index.ts'
+
+/** Why a character stands still: it is where it was going, or something is in its way. */
+export type Halt = 'arrived' | 'stopped'
+
+/** A character on its feet: where it is, where it is going, and what it stands in. Times in whole ms of its play. */
+export class Walker {
+  /** The zones that it is in. */
+  readonly zones: Set<number>
+  /** The bodies that it would be in the way of. */
+  readonly bodies: Set<number>
+  readonly #space: Space
+  readonly #person: PlacedCharacter
+  #at: Point
+  #leg: Leg | null = null
+  /** When the leg began. */
+  #since = 0
+  /** How many crossings of the leg have happened. */
+  #crossed = 0
+  /** Corners still to walk to. */
+  #plan: Point[] = []
+
+  constructor(space: Space, character: number) {
+    this.#space = space
+    this.#person = space.expanded.characters[character]!
+    this.#at = this.#person.start
+    const { zones, bodies } = surroundings(space, character, this.#at)
+    this.zones = new Set(zones)
+    this.bodies = new Set(bodies)
+  }
+
+  get isWalking(): boolean {
+    return this.#leg !== null
+  }
+
+  spotAt(now: number): Point {
+    return this.#leg ? spotOn(this.#leg, now - this.#since, this.#person.speed) : this.#at
+  }
+
+  /** When it next crosses something, or comes to the end of a leg; `Infinity` while it stands. */
+  get nextAt(): number {
+    if (!this.#leg) return Infinity
+    const crossing = this.#leg.crossings[this.#crossed]
+    return this.#since + Math.min(crossing?.ms ?? Infinity, this.#leg.ms)
+  }
+
+  /** Stands still, at once. */
+  stop(now: number): void {
+    this.#stand(this.spotAt(now))
+  }
+
+  /** Stands where it was a millisecond before: a body is in its way. */
+  stepBack(now: number): void {
+    this.#stand(spotOn(this.#leg!, now - this.#since - 1, this.#person.speed))
+  }
+
+  /** Sets out along corners, straight from each to the next. Why it stands still already; null where it walks. */
+  follow(now: number, corners: readonly Point[]): Halt | null {
+    this.#plan = [...corners]
+    return this.#goOn(now)
+  }
+
+  /** The next crossing that is due by now, which thereby happens; null where none is. */
+  nextCrossing(now: number): Crossing | null {
+    const crossing = this.#leg?.crossings[this.#crossed]
+    if (!crossing || this.#since + crossing.ms > now) return null
+    this.#crossed++
+    return crossing
+  }
+
+  /** Goes on to the next corner where the leg is at its end. Why it stands still then; null where it does not. */
+  endLeg(now: number): Halt | null {
+    if (!this.#leg || now < this.#since + this.#leg.ms) return null
+    return this.#isHalted() ?? this.#goOn(now)
+  }
+
+  #goOn(now: number): Halt | null {
+    for (let next = this.#plan.shift(); next; next = this.#plan.shift()) {
+      const { girth, speed } = this.#person
+      this.#leg = walkLeg(this.#space.layout, this.#at, next, girth, speed, this)
+      this.#since = now
+      this.#crossed = 0
+      if (this.#leg.ms > 0) return null
+      const halt = this.#isHalted()
+      if (halt) return halt
+    }
+    this.#stand(this.#at)
+    return 'arrived'
+  }
+
+  /** Ends the leg; by a wall, or at its corner (null). */
+  #isHalted(): Halt | null {
+    const leg = this.#leg!
+    if (leg.walled) {
+      this.#stand(spotOn(leg, leg.ms, this.#person.speed))
+      return 'stopped'
+    }
+    this.#at = leg.to
+    this.#leg = null
+    return null
+  }
+
+  #stand(at: Point): void {
+    this.#at = at
+    this.#leg = null
+    this.#plan = []
+  }
+}
