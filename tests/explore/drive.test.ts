@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import { drive, explore, replay } from '../../src/explore/index.ts'
 import { mostTicksOf, leastTicks, tickClocks, tickLater } from '../../src/machine/index.ts'
-import { checkNow } from '../../src/findings/index.ts'
+import { check, checkNow } from '../../src/findings/index.ts'
 import { readLevel } from '../../src/interactables/index.ts'
 import { Packing } from '../../src/explore/packing.ts'
 import { Bits, Store } from '../../src/explore/store.ts'
@@ -27,6 +27,17 @@ describe('work in slices', () => {
     expect(clock.pauses()).toBeGreaterThan(5)
     expect(told.length).toBe(clock.pauses())
     expect([...told].sort((a, b) => a - b)).toEqual(told)
+  })
+
+  test('takes turns with others from the laying out of the ground on', () => {
+    const { value, source } = readLevel(textOf('examples/levels/tide-mill-draft.level.yaml'))
+    const pauses = new Map<string, number>()
+    const work = check(value!, source)
+    for (let next = work.next(); !next.done; next = work.next()) {
+      pauses.set(next.value.doing, (pauses.get(next.value.doing) ?? 0) + 1)
+    }
+    // Each stretch between two pauses is a few ms of work; without a pause these would take hundreds.
+    for (const doing of ['laying out', 'replaying', 'judging']) expect(pauses.get(doing)).toBeGreaterThan(20)
   })
 
   test('stops where it is aborted, with the last that was known', async () => {
