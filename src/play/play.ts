@@ -39,7 +39,7 @@ export class Play implements Ongoing {
     this.stage = stage
     const { tables, expanded } = stage
     const standing = { isInTheWay: (machine: number): boolean => this.#walkers.some((w) => w.bodies.has(machine)) }
-    this.#walkers = expanded.characters.map((_, character) => new Walker(stage.space, character))
+    this.#walkers = expanded.characters.map((_, character) => new Walker(stage, character))
     this.#log = new Logbook(stage, () => this.now)
     this.#step = new Step(tables, initialRegisters(tables), millisecondClocks, standing, this.#log)
     this.#step.begin()

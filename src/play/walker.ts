@@ -1,5 +1,6 @@
 import type { PlacedCharacter } from '../interactables/index.ts'
 import { type Crossing, type Leg, type Point, type Space, spotOn, surroundings, walkLeg } from '../space/index.ts'
+import type { Stage } from './stage.ts'
 
 /** Why a character stands still: it is where it was going, or something is in its way. */
 export type Halt = 'arrived' | 'stopped'
@@ -21,9 +22,9 @@ export class Walker {
   /** Corners still to walk to. */
   #plan: Point[] = []
 
-  constructor(space: Space, character: number) {
+  constructor({ space, expanded }: Stage, character: number) {
     this.#space = space
-    this.#person = space.expanded.characters[character]!
+    this.#person = expanded.characters[character]!
     this.#at = this.#person.start
     const { zones, bodies } = surroundings(space, character, this.#at)
     this.zones = new Set(zones)
