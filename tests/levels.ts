@@ -53,3 +53,26 @@ export function inShort(report: FileReport): string[] {
     return `${rule} ${subject}${also.length > 0 ? ` (${also.join(', ')})` : ''}`
   })
 }
+
+/** A printed step as the steps of a walkthrough. */
+export function walkthroughSteps(step: FileReport['findings'][number]['steps'][number]): unknown[] {
+  switch (step.do) {
+    case 'walk-to':
+      return [{ 'walk-to': step.target, via: step.via }]
+    case 'press': {
+      const press =
+        step.option !== null
+          ? { choose: step.option }
+          : step.kept
+            ? { hold: step.on }
+            : { press: step.on, ...(step.way === null ? {} : { way: step.way }) }
+      return step.looking ? [{ face: step.on }, press] : [press]
+    }
+    case 'release':
+      return ['release']
+    case 'dial':
+      return [{ dial: step.on, wheel: step.wheel, to: step.to }]
+    case 'wait':
+      return [{ wait: step.ms / 1000 }]
+  }
+}

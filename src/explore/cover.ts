@@ -1,11 +1,11 @@
-import type { Play, Stage } from '../play/index.ts'
+import { Play, type Stage, startRegisters } from '../play/index.ts'
 import { isAtRest, moveKind } from './moves.ts'
 import type { CalmRoutes, Route } from './routes.ts'
 import type { Search } from './search.ts'
 import { rehearse, type Rehearsal, replay, runsOf, shortened } from './steps.ts'
 import { SureMoves } from './sure.ts'
 import { findTrail, type IsFound } from './trail.ts'
-import { initialRegisters, millisecondClocks, Step } from '../machine/index.ts'
+import { millisecondClocks, Step } from '../machine/index.ts'
 import { cellAt, timedHop, wayTo } from '../space/index.ts'
 
 /** Situations that a search for sure moves from the start looks at before it gives up. */
@@ -17,11 +17,13 @@ export class Coverage {
   readonly sure: SureMoves
   readonly rows = new Set<number>()
   readonly goals = new Set<string>()
-  replays = 0
+  replays = -1
 
   constructor(stage: Stage) {
     this.stage = stage
     this.sure = new SureMoves(stage)
+    // What happens by itself at the very start happens in every play.
+    this.#played({ play: new Play(stage), steps: [] })
   }
 
   /**
@@ -87,7 +89,7 @@ export class Coverage {
     const cell = cellAt(grid, spot)
     const way = wayTo(space, 0, person.start, (at) => at === cell, [], spot)
     if (!way) return null
-    const regs = initialRegisters(tables)
+    const regs = startRegisters(this.stage)
     new Step(tables, regs, millisecondClocks, { isInTheWay: () => false }).begin()
     const hop = timedHop(space, person, person.start, way, patch)
     return hop && this.sure.setOut(regs, patch, hop) ? { regs, patch, ms: this.sure.lasting(hop) } : null

@@ -1,15 +1,9 @@
 import { type ClockModel, leastTicks, mostTicksOf, Step, type Tables, tickLater } from '../machine/index.ts'
 import type { Patches } from '../space/index.ts'
+import { eachDial, eachPress, Inputs } from './inputs.ts'
 
-/** How one situation leads to the next: by walking into a patch beside, a press, or time. */
+/** How one situation leads to the next: by walking into a patch beside, by acting on the spot, or by time. */
 export const moveKind = { walk: 0, press: 1, wait: 2 } as const
-
-/** What a move was, beside where it leads. */
-export interface Move {
-  readonly kind: number
-  /** For a wait: the clock that was due; -1: a tick passed. For a press: the interactable. For a walk: the patch. */
-  readonly what: number
-}
 
 /** Moves that are made free, to see what would follow: rows taken at any time, states entered from anywhere. */
 export interface Free {
@@ -19,7 +13,8 @@ export interface Free {
 
 /**
  * Called for every move that is possible: `regs` and the patch after it, and the rows it took. Both are reused;
- * a walk that sets nothing off gives the very registers that it started from.
+ * a walk that sets nothing off gives the very registers that it started from. `what` is, for a wait, the clock that was
+ * due (-1: a tick passed); for a press, see `Inputs`; for a walk, the patch.
  */
 export type MoveVisitor = (
   regs: Int32Array,
@@ -31,7 +26,7 @@ export type MoveVisitor = (
 
 /**
  * All moves that are possible from a situation. A walk goes into a patch beside and may take no time; a press goes to
- * the first candidate; what is due by the clocks happens, in any order; or a tick passes.
+ * a candidate; what is due by the clocks happens, in any order; or a tick passes.
  */
 export class Moves {
   readonly #tables: Tables
@@ -45,11 +40,22 @@ export class Moves {
   readonly #after: Int32Array
   readonly #onBody: readonly ReadonlySet<number>[]
   #patch = 0
+  /** Where, and for whom, moves are being tried. */
+  #here = 0
+  #visit: MoveVisitor = () => undefined
+  readonly #onPress = (machine: number, ask: number, looking: boolean): void => {
+    this.#press(machine, ask, looking)
+  }
+  readonly #onDial = (machine: number): void => {
+    for (const wheel of this.#tables.expanded.interactables[machine]!.wheels) this.#dial(wheel)
+  }
+  readonly inputs: Inputs
   /** Set where a move set off signals without end; that move leads nowhere. */
   sawStorm = false
 
   constructor(tables: Tables, patches: Patches, clocks: ClockModel, counts: boolean, free: Free | null = null) {
     this.#free = free
+    this.inputs = new Inputs(tables)
     this.#tables = tables
     this.#patches = patches
     this.#counts = counts
@@ -60,31 +66,19 @@ export class Moves {
     this.#step = new Step(tables, this.#after, clocks, standing)
   }
 
-  /** Calls `visit` for each move from `regs` on `patch`: walks by patch, then the press, then what the clocks do. */
+  /** Calls `visit` for each move from `regs` on `patch`: walks by patch, then presses, then what the clocks do. */
   each(regs: Int32Array, patch: number, visit: MoveVisitor): void {
     this.#base = regs
-    this.#walks(regs, patch, visit)
-    this.#press(patch, visit)
+    this.#here = patch
+    this.#visit = visit
+    // Whoever keeps something pressed stands still: walking lets go first.
+    if (regs[this.#tables.at.held(0)] !== 0) this.#release(patch, visit)
+    else {
+      this.#walks(regs, patch, visit)
+      this.#acts(patch)
+    }
     this.#waits(patch, visit)
     if (this.#free) this.#frees(this.#free, patch, visit)
-  }
-
-  /** The interactable that would answer a press; -1: none would. */
-  answering(regs: Int32Array, patch: number): number {
-    const { states } = this.#tables
-    for (const { interactable, hiders } of this.#patches.patches[patch]!.sign.candidates) {
-      const state = states[interactable]![regs[interactable]!]!
-      if (state.press.length === 0 && !state.ignoresPress) continue
-      if (hiders.length > 0 && hiders.some((hider) => states[hider]![regs[hider]!]!.blocksSight)) continue
-      return interactable
-    }
-    return -1
-  }
-
-  /** Whether a press on this interactable would be refused. */
-  isRefused(regs: Int32Array, machine: number): boolean {
-    const { press } = this.#tables.states[machine]![regs[machine]!]!
-    return press.length > 0 && !press.some((row) => row.guard(regs, 0))
   }
 
   #walks(regs: Int32Array, patch: number, visit: MoveVisitor): void {
@@ -114,12 +108,43 @@ export class Moves {
     return this.#ended()
   }
 
-  #press(patch: number, visit: MoveVisitor): void {
-    const machine = this.answering(this.#base, patch)
-    if (machine < 0) return
+  /** Presses, letting go, and dials: everything that is done on the spot. */
+  #acts(patch: number): void {
+    const { sign } = this.#patches.patches[patch]!
+    eachPress(this.#tables, sign, this.#base, this.#onPress)
+    eachDial(this.#tables, sign, this.#base, this.#onDial)
+  }
+
+  #press(machine: number, ask: number, looking: boolean): void {
+    const patch = this.#here
+    const visit = this.#visit
     this.#begin(patch)
-    if (this.#step.press(0, machine) !== 'accepted' || !this.#ended()) return
-    visit(this.#after, patch, moveKind.press, machine, this.#step.taken)
+    if (this.#step.press(0, machine, ask) !== 'accepted' || !this.#ended()) return
+    const kept = this.#after[this.#tables.at.held(0)] !== 0
+    visit(this.#after, patch, moveKind.press, this.inputs.press(machine, ask, looking, kept), this.#step.taken)
+    if (!kept) return
+    const taken = [...this.#step.taken]
+    this.#step.release(0)
+    if (!this.#ended()) return
+    taken.push(...this.#step.taken)
+    visit(this.#after, patch, moveKind.press, this.inputs.press(machine, ask, looking, false), taken)
+  }
+
+  #release(patch: number, visit: MoveVisitor): void {
+    this.#begin(patch)
+    this.#step.release(0)
+    if (this.#ended()) visit(this.#after, patch, moveKind.press, this.inputs.release, this.#step.taken)
+  }
+
+  #dial(wheel: number): void {
+    const patch = this.#here
+    const visit = this.#visit
+    for (const to of this.#tables.wheelValues[wheel]!) {
+      if (this.#base[this.#tables.at.wheel(wheel)] === to) continue
+      this.#begin(patch)
+      this.#step.dial(wheel, to)
+      if (this.#ended()) visit(this.#after, patch, moveKind.press, this.inputs.dial(wheel, to), this.#step.taken)
+    }
   }
 
   #waits(patch: number, visit: MoveVisitor): void {

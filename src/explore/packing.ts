@@ -7,8 +7,8 @@ export type Counting =
 /**
  * A situation packed into 32-bit words. The fields, one after another from the lowest bit of the first word, none of
  * them across two words: the patch of each character; then of each machine its state, the pose it rests in and the
- * transition that waits (where those can differ); each flag; what each character carries of each item; then the
- * clocks: nothing but whether they run, or in ticks (`most` + 1, then `most` − `least`), or in ms + 1; 0 is off.
+ * transition that waits (where those can differ); each flag, counter, wheel and awaited condition; what each character
+ * keeps pressed, which zones that conditions ask about it is in, and what it carries of each item; then the clocks: nothing but whether they run, or in ticks (`most` + 1, then `most` − `least`), or in ms + 1; 0 is off.
  */
 export class Packing {
   /** 32-bit words in a situation. */
@@ -32,7 +32,17 @@ export class Packing {
       if (waits.length > 0) layout.add(at.waiting(machine), bitsFor(waits.length), 'choice', [0, ...waits])
     }
     for (let flag = 0; flag < at.flags; flag++) layout.add(at.flag(flag), 1, 'plain')
+    for (const [counter, { most }] of expanded.counters.entries()) {
+      layout.add(at.counter(counter), bitsFor(most), 'plain')
+    }
+    for (const [wheel, { positions }] of expanded.wheels.entries()) {
+      layout.add(at.wheel(wheel), bitsFor(positions - 1), 'plain')
+    }
+    for (let awaited = 0; awaited < at.awaited; awaited++) layout.add(at.holding(awaited), 1, 'plain')
+    const keepable = tables.canBeHeld.flatMap((can, machine) => (can ? [machine + 1] : []))
     for (let character = 0; character < at.characters; character++) {
+      layout.add(at.held(character), bitsFor(keepable.length), 'choice', [0, ...keepable])
+      for (const zone of at.askedZones) layout.add(at.inside(character, zone), 1, 'plain')
       for (const [item, { most }] of expanded.items.entries())
         layout.add(at.item(character, item), bitsFor(most), 'plain')
     }
@@ -145,9 +155,9 @@ export function bitsFor(most: number): number {
 
 function longestOf(tables: Tables, clock: number): number {
   const { machine } = tables.clocks[clock]!
-  const times = tables.states[machine]!.flatMap(({ motion, timers }) => [
+  const times = tables.states[machine]!.flatMap(({ motion, timers, holds }) => [
     motion?.clock === clock ? motion.over : 0,
-    ...timers.filter((timer) => timer.clock === clock).map((timer) => timer.after),
+    ...[...timers, ...holds].filter((timer) => timer.clock === clock).map((timer) => timer.after),
   ])
   return Math.max(1, ...times)
 }

@@ -2,10 +2,11 @@ import type { Play } from '../play/index.ts'
 import type { Refusal } from './answers.ts'
 import type { Coverage } from './cover.ts'
 import type { Backward } from './graph.ts'
+import { eachPress } from './inputs.ts'
 import { FewestSteps, type Route } from './routes.ts'
 import { moveKind } from './moves.ts'
 import type { Search } from './search.ts'
-import { type PlayStep, replay, shortened } from './steps.ts'
+import { inputStep, perform, type PlayStep, replay, shortened } from './steps.ts'
 
 /** For one interactable: refusals that were played, and how many others seem possible. */
 export interface Refused {
@@ -45,20 +46,23 @@ export function* findRefusals(search: Search, backward: Backward, cover: Coverag
 }
 
 /** For each silent row: the situations in which a press on it is refused. */
-function* refusedAt(search: Search, silent: readonly boolean[]): Generator<undefined, Map<number, number[]>> {
+function* refusedAt(search: Search, silent: readonly boolean[]): Generator<undefined, Map<number, RefusingPlace[]>> {
   const { tables } = search.stage
-  const refused = new Map<number, number[]>()
+  const refused = new Map<number, RefusingPlace[]>()
   const regs = new Int32Array(tables.at.size)
   for (let index = 0; index < search.store.count; index++) {
     if (index % 8192 === 8191) yield
     const patch = search.read(index, regs)
-    const machine = search.moves.answering(regs, patch)
-    if (machine < 0 || !search.moves.isRefused(regs, machine)) continue
-    const row = tables.states[machine]![regs[machine]!]!.press[0]!.index
-    if (!silent[row]) continue
-    const known = refused.get(row)
-    if (known) known.push(index)
-    else refused.set(row, [index])
+    if (regs[tables.at.held(0)] !== 0) continue
+    eachPress(tables, search.signOf(patch), regs, (machine, ask, looking) => {
+      const rows = tables.states[machine]![regs[machine]!]!.presses[ask]!
+      const row = rows[0]
+      if (!row || !silent[row.index] || rows.some(({ guard }) => guard(regs, 0))) return
+      const place = { index, what: search.moves.inputs.press(machine, ask, looking, false), steps: 0 }
+      const known = refused.get(row.index)
+      if (known) known.push(place)
+      else refused.set(row.index, [place])
+    })
   }
   return refused
 }
@@ -66,17 +70,19 @@ function* refusedAt(search: Search, silent: readonly boolean[]): Generator<undef
 /** Where a press is refused, and the fewest steps to have pressed there. */
 interface RefusingPlace {
   readonly index: number
+  /** The press: see `Inputs`. */
+  readonly what: number
   readonly steps: number
 }
 
 /** Of the situations for each row, those with the fewest steps to them, in file order of the rows. */
 function nearest(
-  refused: ReadonlyMap<number, readonly number[]>,
+  refused: ReadonlyMap<number, readonly RefusingPlace[]>,
   fewest: FewestSteps,
 ): [row: number, places: RefusingPlace[]][] {
   const rows = [...refused].sort((a, b) => a[0] - b[0])
   return rows.map(([row, places]) => {
-    const ranked = places.map((index) => ({ index, steps: fewest.through(index, moveKind.press) }))
+    const ranked = places.map((place) => ({ ...place, steps: fewest.through(place.index, moveKind.press) }))
     ranked.sort((a, b) => a.steps - b.steps || a.index - b.index)
     return [row, ranked]
   })
@@ -91,30 +97,39 @@ function* playRefusal(
 ): Generator<undefined, Refusal | null> {
   const { stage } = search
   const { machine } = stage.tables.rows[row]!
-  const press: PlayStep = { do: 'press', on: stage.expanded.interactables[machine]!.name }
+  const { when } = stage.tables.rows[row]!.transition
+  const ask = when.kind === 'press' ? when.ask : 0
+  const { name } = stage.expanded.interactables[machine]!
   const isDone = (play: Play): boolean =>
-    isRefusedBy(play, press.on) && stage.tables.states[machine]![play.registers()[machine]!]!.press[0]?.index === row
+    isRefusedBy(play, name) &&
+    stage.tables.states[machine]![play.registers()[machine]!]!.presses[ask]![0]?.index === row
   const fewestSteps = places[0]!.steps
   function* refusal(steps: readonly PlayStep[]): Generator<undefined, Refusal> {
     const short = steps.length > fewestSteps
     return { row, steps: short ? yield* shortened(stage, steps, isDone) : steps, short }
   }
-  for (const { index } of places.slice(0, tries)) {
+  for (const { index, what } of places.slice(0, tries)) {
     const to = fewest.route(index, null)
-    const move = { kind: moveKind.press, what: machine, patch: search.patchOf(index), ms: -1 }
+    const move = { kind: moveKind.press, what, patch: search.patchOf(index), ms: -1 }
     const route: Route = { nodes: [...to.nodes, index], moves: [...to.moves, move] }
     const rehearsal = yield* cover.play(search, route, true, isDone)
     if (rehearsal) return yield* refusal(rehearsal.steps)
   }
-  const silentAt = new Set(places.map(({ index }) => index))
+  const silentAt = new Map(places.map(({ index, what }) => [index, what]))
+  let press: PlayStep | null = null
   const rehearsal = yield* cover.seek(
-    (regs, patch, _held, _taken, atRest) => atRest && silentAt.has(search.find(regs, patch)),
+    (regs, patch, _held, _taken, atRest) => {
+      const what = atRest ? silentAt.get(search.find(regs, patch)) : undefined
+      if (what === undefined) return false
+      press = inputStep(stage, search.moves.inputs.read(what))
+      return true
+    },
     (play) => {
-      play.press(0)
+      if (press) perform(play, press)
       return isDone(play)
     },
   )
-  if (!rehearsal) return null
+  if (!rehearsal || !press) return null
   const steps = [...rehearsal.steps, press]
   return isDone(replay(stage, steps)) ? yield* refusal(steps) : null
 }

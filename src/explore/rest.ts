@@ -57,7 +57,11 @@ export function clocksRunDown(tables: Tables): boolean {
     for (const row of tables.rows) {
       const { when, changes } = row.transition
       const isDriven =
-        when.kind === 'after' || when.kind === 'moved' || (when.kind === 'signal' && sent.has(when.signal))
+        when.kind === 'after' ||
+        when.kind === 'moved' ||
+        when.kind === 'hold' ||
+        when.kind === 'becomes' ||
+        (when.kind === 'signal' && sent.has(when.signal))
       if (!isDriven || driven.has(row)) continue
       driven.add(row)
       for (const change of changes) if (change.kind === 'send') sent.add(change.signal)

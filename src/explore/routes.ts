@@ -96,11 +96,10 @@ export class CalmRoutes {
 
 /** The moves along situations that follow one another from the start. */
 export function routeOver(search: Search, nodes: readonly number[]): Route {
-  const regs = new Int32Array(search.stage.tables.at.size)
   let before = 0
   const moves = nodes.map((node) => {
     const kind = edgeKind(search, before, node)
-    const what = kind === moveKind.press ? search.moves.answering(regs, search.read(before, regs)) : -1
+    const what = kind === moveKind.press ? search.inputBetween(before, node) : -1
     before = node
     return { kind, what, patch: search.patchOf(node), ms: -1 }
   })

@@ -1,8 +1,9 @@
-import { initialRegisters, looseClocks, Step, tickClocks } from '../machine/index.ts'
+import { looseClocks, Step, tickClocks } from '../machine/index.ts'
 import { milliseconds } from '../model/index.ts'
-import type { Stage } from '../play/index.ts'
+import { type Stage, startRegisters } from '../play/index.ts'
+import type { Sign } from '../space/index.ts'
 import { Column } from './column.ts'
-import { type Free, isAtRest, Moves, type MoveVisitor } from './moves.ts'
+import { type Free, isAtRest, moveKind, Moves, type MoveVisitor } from './moves.ts'
 import { Packing } from './packing.ts'
 import { Store } from './store.ts'
 
@@ -70,7 +71,7 @@ export class Search {
     this.#visit = (regs, patch, kind, _what, taken) => {
       this.#visited(regs, patch, kind, taken)
     }
-    this.#regs = initialRegisters(tables)
+    this.#regs = startRegisters(stage)
     this.#key = new Int32Array(this.packing.words)
     this.#readKey = new Int32Array(this.packing.words)
     const start = patches.patchAt(stage.expanded.characters[0]!.start)
@@ -139,6 +140,11 @@ export class Search {
     return this.packing.unpack(this.#key, 0, regs)
   }
 
+  /** What is so on a patch. */
+  signOf(patch: number): Sign {
+    return this.stage.space.patches[0]!.patches[patch]!.sign
+  }
+
   patchOf(index: number): number {
     return this.packing.patchOf(this.store.word(index, 0))
   }
@@ -147,6 +153,17 @@ export class Search {
   find(regs: Int32Array, patch: number): number {
     this.packing.pack(regs, patch, this.#key, 0)
     return this.store.find(this.#key)
+  }
+
+  /** What a player does, by a press or the like, to come from one situation to another; see `Inputs`. */
+  inputBetween(from: number, to: number): number {
+    const regs = new Int32Array(this.stage.tables.at.size)
+    const patch = this.read(from, regs)
+    let input = -1
+    this.moves.each(regs, patch, (after, on, kind, what) => {
+      if (input < 0 && kind === moveKind.press && this.find(after, on) === to) input = what
+    })
+    return input
   }
 
   #expand(): void {

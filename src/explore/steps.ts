@@ -1,5 +1,6 @@
 import { Play, type Stage } from '../play/index.ts'
 import { cellAt, inPolygon, type Point, wayTo } from '../space/index.ts'
+import { type Input, Inputs } from './inputs.ts'
 import { moveKind } from './moves.ts'
 import type { TrailMove } from './trail.ts'
 
@@ -12,7 +13,21 @@ export type PlayStep =
       /** The corners of the walk; the last is where it ends. */
       readonly via: readonly (readonly [number, number])[]
     }
-  | { readonly do: 'press'; readonly on: string }
+  | {
+      readonly do: 'press'
+      readonly on: string
+      /** The kind of press, where it is not the usual one; null where it is. */
+      readonly way: string | null
+      /** The option that is chosen; null for a press. */
+      readonly option: string | null
+      /** Whether one looks at it first, because it matters. */
+      readonly looking: boolean
+      /** Whether the press is kept down. */
+      readonly kept: boolean
+    }
+  | { readonly do: 'release' }
+  /** A wheel of a dial, counted from 1, is set to a number. */
+  | { readonly do: 'dial'; readonly on: string; readonly wheel: number; readonly to: number }
   | { readonly do: 'wait'; readonly ms: number }
 
 /** A play that was played, and the steps that it took. */
@@ -31,13 +46,46 @@ export function replay(stage: Stage, steps: readonly PlayStep[]): Play {
   return play
 }
 
-function perform(play: Play, step: PlayStep): void {
-  if (step.do === 'press') play.press(0)
-  else if (step.do === 'wait') play.advance(step.ms)
-  else {
-    play.walk(0, step.via)
-    play.advanceWhileWalking(0, longestWait)
+/** Makes one step. */
+export function perform(play: Play, step: PlayStep): void {
+  const { asks, interactables } = play.stage.expanded
+  switch (step.do) {
+    case 'press': {
+      const press = step.option === null ? (step.way ?? asks[0]!.press) : 'option'
+      const ask = asks.findIndex((one) => one.press === press && one.option === step.option)
+      if (step.looking) play.face(0, step.on)
+      if (step.kept) play.hold(0)
+      else play.press(0, ask)
+      return
+    }
+    case 'release':
+      play.release(0)
+      return
+    case 'dial': {
+      const machine = interactables.findIndex(({ name }) => name === step.on)
+      play.dial(0, machine, step.wheel, step.to)
+      return
+    }
+    case 'wait':
+      play.advance(step.ms)
+      return
+    case 'walk-to':
+      play.walk(0, step.via)
+      play.advanceWhileWalking(0, longestWait)
   }
+}
+
+/** An input as a step. */
+export function inputStep({ expanded }: Stage, input: Input): PlayStep {
+  if (input.do === 'release') return input
+  if (input.do === 'dial') {
+    const { name, wheels } = expanded.interactables[expanded.wheels[input.wheel]!.interactable]!
+    return { do: 'dial', on: name, wheel: wheels.indexOf(input.wheel) + 1, to: input.to }
+  }
+  const { press, option } = expanded.asks[input.ask]!
+  const way = input.ask === 0 || option !== null ? null : press
+  const { name } = expanded.interactables[input.machine]!
+  return { do: 'press', on: name, way, option, looking: input.looking, kept: input.kept }
 }
 
 /** Merges moves into steps: walks that follow one another are one, and so are waits. */
@@ -71,6 +119,7 @@ export function* rehearse(
   manner: Manner,
 ): Generator<undefined, Rehearsal | null> {
   const play = new Play(stage)
+  const inputs = new Inputs(stage.tables)
   const steps: PlayStep[] = []
   const runs = manner.exact ? moves.map((move) => [move]) : runsOf(moves)
   for (const [index, run] of runs.entries()) {
@@ -79,9 +128,9 @@ export function* rehearse(
     const since = play.now
     const step =
       first.kind === moveKind.walk
-        ? walkStep(play, run, nextPress(runs, index), manner.direct)
+        ? walkStep(play, run, nextPress(inputs, runs, index), manner.direct)
         : first.kind === moveKind.press
-          ? pressStep(play, first.what)
+          ? pressStep(play, inputs.read(first.what))
           : first.ms >= 0
             ? pause(
                 play,
@@ -118,15 +167,20 @@ function pause(play: Play, ms: number): PlayStep {
   return { do: 'wait', ms }
 }
 
-function nextPress(runs: readonly TrailMove[][], index: number): number {
+function nextPress(inputs: Inputs, runs: readonly TrailMove[][], index: number): number {
   const next = runs[index + 1]?.[0]
-  return next?.kind === moveKind.press ? next.what : -1
+  const input = next?.kind === moveKind.press ? inputs.read(next.what) : null
+  return input?.do === 'press' ? input.machine : -1
 }
 
-function pressStep(play: Play, machine: number): PlayStep | null {
-  if (play.candidates(0)[0] !== machine) return null
-  play.press(0)
-  return { do: 'press', on: play.stage.expanded.interactables[machine]!.name }
+function pressStep(play: Play, input: Input): PlayStep | null {
+  const step = inputStep(play.stage, input)
+  if (step.do === 'press' && input.do === 'press') {
+    if (input.looking) play.face(0, step.on)
+    if (play.candidates(0, input.ask)[0] !== input.machine) return null
+  }
+  perform(play, step)
+  return step
 }
 
 function waitStep(play: Play, hasWaited: () => boolean): PlayStep | 'nothing' | null {

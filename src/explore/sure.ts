@@ -1,11 +1,12 @@
 import { millisecondClocks, Step, type Tables } from '../machine/index.ts'
 import { milliseconds } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
-import { type Hop, type HopEvent, type Patches } from '../space/index.ts'
+import { facingTo, type Hop, type HopEvent, isAimedAt, type Patches, type Point, type Sign } from '../space/index.ts'
+import { eachDial, eachPress, Inputs } from './inputs.ts'
 import { moveKind } from './moves.ts'
 import { Packing } from './packing.ts'
 
-/** A sure move: its kind, the interactable that a press goes to or -1, how long it lasts, and what came of it. */
+/** A sure move: its kind, what is done (for a press, see `Inputs`; else -1), how long it lasts, and what came of it. */
 export interface SureMove {
   readonly kind: number
   readonly what: number
@@ -26,6 +27,7 @@ export type SureVisitor = (regs: Int32Array, patch: number, move: SureMove) => v
 export class SureMoves {
   readonly stage: Stage
   readonly packing: Packing
+  readonly inputs: Inputs
   readonly #tick: number
   readonly #tables: Tables
   readonly #patches: Patches
@@ -40,6 +42,7 @@ export class SureMoves {
     const { tables } = stage
     this.stage = stage
     this.#tables = tables
+    this.inputs = new Inputs(tables)
     this.#tick = milliseconds(stage.expanded.level.tick ?? 0.1)
     this.#patches = stage.space.patches[0]!
     this.packing = new Packing(tables, this.#patches.patches.length, { kind: 'ms' })
@@ -69,12 +72,15 @@ export class SureMoves {
     if (!this.#patches.patches[patch]!.sure) return
     this.#base.set(regs)
     const runs = this.#nextDue(this.#base) < Infinity
-    this.#press(patch, visit)
+    const keepsPressed = this.#base[this.#tables.at.held(0)] !== 0
+    if (keepsPressed) this.#release(patch, visit)
+    else this.#acts(patch, visit)
     if (runs) {
       const due = patient ? this.#nextDue(this.#base) : this.#tick
       const ms = Math.max(1, Math.ceil(due / this.#tick)) * this.#tick
       if (this.#travel(patch, ms, [])) visit(this.#after, patch, this.#made(moveKind.wait, -1, ms))
     }
+    if (keepsPressed) return
     for (const hop of this.hops(patch)) {
       const ms = this.lasting(hop)
       if (this.#travel(patch, ms, hop.events)) visit(this.#after, hop.to, this.#made(moveKind.walk, -1, ms))
@@ -98,24 +104,67 @@ export class SureMoves {
     return { kind, what, ms, held: this.#held, taken: this.#taken }
   }
 
-  #press(patch: number, visit: SureVisitor): void {
-    const machine = this.#answering(patch)
-    if (machine < 0) return
-    this.#begin(patch)
-    this.#step.newMoment()
-    if (this.#step.press(0, machine) !== 'accepted' || this.#step.storm) return
-    this.#look()
-    visit(this.#after, patch, this.#made(moveKind.press, machine, 0))
+  #acts(patch: number, visit: SureVisitor): void {
+    const { sign, spot } = this.#patches.patches[patch]!
+    eachPress(this.#tables, sign, this.#base, (machine, ask, looking) => {
+      if (looking && !this.#isFirst(sign, spot, machine, ask)) return
+      if (!this.#act(patch, (step) => step.press(0, machine, ask) === 'accepted')) return
+      const kept = this.#after[this.#tables.at.held(0)] !== 0
+      visit(this.#after, patch, this.#made(moveKind.press, this.inputs.press(machine, ask, looking, kept), 0))
+      if (!kept) return
+      const pressAndRelease = (step: Step): boolean => {
+        if (step.press(0, machine, ask) !== 'accepted' || step.storm) return false
+        this.#look()
+        step.release(0)
+        return true
+      }
+      if (!this.#act(patch, pressAndRelease)) return
+      visit(this.#after, patch, this.#made(moveKind.press, this.inputs.press(machine, ask, looking, false), 0))
+    })
+    eachDial(this.#tables, sign, this.#base, (machine) => {
+      for (const wheel of this.#tables.expanded.interactables[machine]!.wheels) this.#dial(patch, wheel, visit)
+    })
   }
 
-  #answering(patch: number): number {
-    const { states } = this.#tables
-    for (const { interactable, hiders } of this.#patches.patches[patch]!.sign.candidates) {
-      const state = states[interactable]![this.#base[interactable]!]!
-      if (state.press.length === 0 && !state.ignoresPress) continue
-      if (!hiders.some((hider) => states[hider]![this.#base[hider]!]!.blocksSight)) return interactable
+  #dial(patch: number, wheel: number, visit: SureVisitor): void {
+    for (const to of this.#tables.wheelValues[wheel]!) {
+      if (this.#base[this.#tables.at.wheel(wheel)] === to) continue
+      const isDone = this.#act(patch, (step) => {
+        step.dial(wheel, to)
+        return true
+      })
+      if (isDone) visit(this.#after, patch, this.#made(moveKind.press, this.inputs.dial(wheel, to), 0))
     }
-    return -1
+  }
+
+  #release(patch: number, visit: SureVisitor): void {
+    const isDone = this.#act(patch, (step) => {
+      step.release(0)
+      return true
+    })
+    if (isDone) visit(this.#after, patch, this.#made(moveKind.press, this.inputs.release, 0))
+  }
+
+  /** Does something at once; false where it was not accepted, or signals do not end. */
+  #act(patch: number, what: (step: Step) => boolean): boolean {
+    this.#begin(patch)
+    this.#step.newMoment()
+    if (!what(this.#step) || this.#step.storm) return false
+    this.#look()
+    return true
+  }
+
+  /** Whether an interactable is the first to answer when one stands on a spot and looks at it. */
+  #isFirst({ candidates }: Sign, spot: Point, machine: number, ask: number): boolean {
+    const { states } = this.#tables
+    const towards = facingTo(this.stage.space, spot, machine)
+    for (const { interactable, hiders } of candidates) {
+      if (!states[interactable]![this.#base[interactable]!]!.answers[ask]) continue
+      if (hiders.some((hider) => states[hider]![this.#base[hider]!]!.blocksSight)) continue
+      if (interactable === machine) return true
+      if (isAimedAt(this.stage.space, interactable, spot, towards)) return false
+    }
+    return false
   }
 
   /** Lets time pass while walking past `events`; false where a body is in the way, or signals do not end. */

@@ -5,7 +5,7 @@ import type { SureMoves } from './sure.ts'
 /** One move of a trail, with the patch that it ends on. */
 export interface TrailMove {
   readonly kind: number
-  /** For a press the interactable. */
+  /** For a press: see `Inputs`; else -1. */
   readonly what: number
   readonly patch: number
   /** For a sure move, how long it lasts in ms; for others -1. */

@@ -46,8 +46,16 @@ function factsOf(stage: Stage, row: Row): Facts {
 
 function triggerText({ expanded }: Stage, when: When): string {
   switch (when.kind) {
-    case 'press':
-      return 'press'
+    case 'press': {
+      const { press, option } = expanded.asks[when.ask]!
+      return option === null ? (when.ask === 0 ? 'press' : `press ${press}`) : `option "${option}"`
+    }
+    case 'release':
+      return 'release'
+    case 'hold':
+      return `hold for ${String(when.hold / 1000)} s`
+    case 'becomes':
+      return 'a condition that comes to hold'
     case 'moved':
       return 'the end of its motion'
     case 'after':

@@ -16,7 +16,23 @@ const step = z.discriminatedUnion('do', [
     via: z.array(z.tuple([z.number(), z.number()])).describe('The corners of the walk in metres; the last is its end.'),
     text: z.string(),
   }),
-  z.strictObject({ do: z.literal('press'), on: z.string(), text: z.string() }),
+  z.strictObject({
+    do: z.literal('press'),
+    on: z.string(),
+    way: z.string().nullable().describe('The kind of press, where it is not the usual one.'),
+    option: z.string().nullable().describe('The option that is chosen from a prompt.'),
+    looking: z.boolean().describe('Whether one has to look at it first.'),
+    kept: z.boolean().describe('Whether the press is kept down.'),
+    text: z.string(),
+  }),
+  z.strictObject({ do: z.literal('release'), text: z.string() }),
+  z.strictObject({
+    do: z.literal('dial'),
+    on: z.string(),
+    wheel: z.int().min(1),
+    to: z.int().min(0),
+    text: z.string(),
+  }),
   z.strictObject({ do: z.literal('wait'), ms: z.int().min(1).describe('Milliseconds.'), text: z.string() }),
 ])
 

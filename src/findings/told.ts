@@ -1,4 +1,4 @@
-import type { PlayStep } from '../explore/index.ts'
+import { perform, type PlayStep } from '../explore/index.ts'
 import { type LogEntry, Play, type Stage } from '../play/index.ts'
 import type { ReportStep } from './report.ts'
 
@@ -7,17 +7,19 @@ export function toldSteps(stage: Stage, steps: readonly PlayStep[]): ReportStep[
   const play = new Play(stage)
   return steps.map((step): ReportStep => {
     const since = play.log.length
-    if (step.do === 'wait') {
-      play.advance(step.ms)
-      return { ...step, text: `Wait ${secondsText(step.ms)}.` }
+    perform(play, step)
+    switch (step.do) {
+      case 'wait':
+        return { ...step, text: `Wait ${secondsText(step.ms)}.` }
+      case 'press':
+        return { ...step, text: pressText(stage, step, play.log.slice(since)) }
+      case 'release':
+        return { ...step, text: 'Let go.' }
+      case 'dial':
+        return { ...step, text: `Set wheel ${String(step.wheel)} of ${step.on} to ${String(step.to)}.` }
+      case 'walk-to':
+        return { ...step, via: step.via.map(([x, y]): [number, number] => [x, y]), text: walkText(stage, step.target) }
     }
-    if (step.do === 'press') {
-      play.press(0)
-      return { ...step, text: pressText(stage, step.on, play.log.slice(since)) }
-    }
-    play.walk(0, step.via)
-    play.advanceWhileWalking(0, 24 * 3600 * 1000)
-    return { ...step, via: step.via.map(([x, y]): [number, number] => [x, y]), text: walkText(stage, step.target) }
   })
 }
 
@@ -32,13 +34,21 @@ function walkText({ expanded }: Stage, target: string): string {
 }
 
 /** A press, as a tester would say what it does. */
-function pressText(stage: Stage, on: string, log: readonly LogEntry[]): string {
+function pressText(
+  stage: Stage,
+  { on, option, way, looking, kept }: Extract<PlayStep, { do: 'press' }>,
+  log: readonly LogEntry[],
+): string {
   const press = log.find((entry) => entry.what === 'press')
-  if (press?.outcome === 'refused') return `Press: ${on} refuses.`
+  const act = option !== null ? `Choose "${option}"` : `${kept ? 'Press and hold' : 'Press'}${way ? ` "${way}"` : ''}`
+  const what = looking ? `Look at ${on}. ${act}` : act
+  if (press?.outcome === 'refused') return `${what}: ${on} refuses.`
   const [got] = log.flatMap((entry) => (entry.what === 'item' && entry.by === on ? [entry] : []))
-  if (!got) return `Press: ${on} answers.`
+  if (!got) return kept ? `${what} ${on}.` : `${what}: ${on} answers.`
   const title = stage.expanded.items.find(({ name }) => name === got.item)?.title ?? got.item
   const change = Math.abs(got.after - got.before)
   const amount = change > 1 ? `${String(change)} ${title}` : `the ${title}`
-  return got.after > got.before ? `Take ${amount} from ${on}.` : `Press: ${on} takes ${amount}.`
+  return got.after > got.before
+    ? `${looking ? `Look at ${on}. ` : ''}Take ${amount} from ${on}.`
+    : `${what}: ${on} takes ${amount}.`
 }

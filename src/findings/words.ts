@@ -46,6 +46,8 @@ function wrongText(subject: string, wrong: WrongValue): string {
       return `${String(wrong.count)} ${wrong.item} are asked for, but nobody can carry more than ${String(wrong.most)}. Ask for fewer, or let ${wrong.item} stack.`
     case 'doorway-apart':
       return `${subject} does not reach from ${wrong.rooms.join(' to ')}: nobody can walk through it. Move it, turn it, or make it deeper.`
+    case 'wheels':
+      return `The dial has ${String(wrong.there)} wheels, but ${String(wrong.asked)} numbers are asked for: it can never stand so.`
     case 'extends-circle':
       return `${wrong.type} extends, by way of others, itself: what it would take over is left out. Break the circle.`
     case 'outline-crossed':

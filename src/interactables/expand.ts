@@ -9,7 +9,16 @@ import {
   valueSource,
 } from '../model/index.ts'
 import { Names } from './names.ts'
-import type { Expanded, NameProblem, Placed, PlacedCharacter, PlacedState, PlacedTransition, ZoneOf } from './placed.ts'
+import type {
+  Expanded,
+  NameProblem,
+  Placed,
+  PlacedCharacter,
+  PlacedState,
+  PlacedTransition,
+  Wheel,
+  ZoneOf,
+} from './placed.ts'
 import { resolveCheck, resolveEffects, resolveTrigger, type Scope, zoneAsked } from './rows.ts'
 import { settingAt, settingValues } from './settings.ts'
 import { filledIn, isProvided } from './template.ts'
@@ -31,13 +40,21 @@ export function expandLevel(
   const drafts = Object.entries(level.interactables ?? {}).map(([name, copy]) =>
     draft(level, name, copy, names, granted),
   )
-  const base = baseScope(level, drafts, names)
-  const zones: ZoneOf[] = []
-  const interactables = drafts.map((one, index) => place(level, one, index, base, zones))
+  const rows = drafts.map((one) => presentRows(one, names))
+  const { zones, zonesOf } = placeZones(level, drafts, rows)
+  const { wheels, wheelsOf } = placeWheels(drafts)
+  const askedZones = new Set<number>()
+  const base: Base = {
+    ...baseScope(level, drafts, names),
+    zonesOf: (interactable) => zonesOf[interactable] ?? {},
+    wheelsOf: (interactable) => wheelsOf[interactable] ?? [],
+    asksZone: (zone) => askedZones.add(zone),
+  }
+  const interactables = drafts.map((one, index) => place(level, one, index, rows[index] ?? [], base))
   checkUnusedTypes(level, base, granted)
   const goals = Object.entries(level.goals ?? {}).map(([name, goal]) => {
     const path = `goals.${name}`
-    const scope: Scope = { ...base, subject: name, pathOf: (part) => join(path, part).replace(/\.$/, '') }
+    const scope: Scope = { ...base, own: -1, subject: name, pathOf: (part) => join(path, part).replace(/\.$/, '') }
     return { name, title: goal.title ?? null, check: resolveCheck(goal, scope, ''), path }
   })
   const characters = placeCharacters(level, base)
@@ -47,10 +64,17 @@ export function expandLevel(
     level,
     source,
     interactables,
-    zones,
+    zones: zones.map((zone, i) => ({ ...zone, asked: askedZones.has(i) })),
     items: base.items.map((name, i) => ({ name, title: level.items?.[name]?.title ?? name, most: base.most[i] ?? 1 })),
     flags: base.flags.map((name) => ({ name, starts: level.flags?.[name]?.starts ?? false })),
+    counters: base.counters.map((name) => {
+      const { starts = 0, most } = level.counters?.[name] ?? { most: 1 }
+      return { name, starts: Math.min(starts, most), most }
+    }),
     signals: base.signals,
+    tags: base.tags,
+    asks: base.asks,
+    wheels,
     characters,
     goals,
     problems: names.problems,
@@ -93,9 +117,13 @@ function typeNames(level: Level): string[] {
   return [...Object.keys(level.types ?? {}), ...Object.keys(builtInTypes)]
 }
 
-type Base = Omit<Scope, 'subject' | 'pathOf'>
+type Base = Omit<Scope, 'subject' | 'pathOf' | 'own'>
 
-function baseScope(level: Level, drafts: readonly Draft[], names: Names): Base {
+function baseScope(
+  level: Level,
+  drafts: readonly Draft[],
+  names: Names,
+): Omit<Base, 'zonesOf' | 'wheelsOf' | 'asksZone'> {
   const items = Object.keys(level.items ?? {})
   const most = items.map((item) => {
     const stacks = level.items?.[item]?.stacks ?? false
@@ -108,16 +136,21 @@ function baseScope(level: Level, drafts: readonly Draft[], names: Names): Base {
     interactables: drafts.map(({ name }) => name),
     statesOf: (interactable) => drafts[interactable]?.states ?? [],
     flags: Object.keys(level.flags ?? {}),
+    counters: Object.keys(level.counters ?? {}),
+    tags: [...new Set(drafts.flatMap(tagsOf))],
     signals: [],
+    asks: [{ press: 'use', option: null }],
   }
 }
 
-function place(level: Level, one: Draft, index: number, base: Base, zones: ZoneOf[]): Placed {
+function tagsOf({ copy, type }: Draft): string[] {
+  return [...(type.tags ?? []), ...(copy.tags ?? [])]
+}
+
+function place(level: Level, one: Draft, index: number, rows: readonly Row[], base: Base): Placed {
   const { name, path, copy, type, values, states } = one
   const { names } = base
-  const rows = presentRows(one, base)
-  const zoneIndex = placeZones(one, index, rows, zones)
-  const transitions = rows.flatMap((row) => transition(one, row, zoneIndex, base))
+  const transitions = rows.flatMap((row) => transition(one, row, index, base))
   const starts = copy.starts === undefined ? 0 : names.find('state', copy.starts, states, `${path}.starts`, name)
   const doorway = copy.in ?? null
   const inDoorway =
@@ -131,7 +164,9 @@ function place(level: Level, one: Draft, index: number, base: Base, zones: ZoneO
     states: states.map((state) => placedState(one, state)),
     initial: Math.max(0, starts),
     transitions,
-    zones: Object.values(zoneIndex),
+    zones: Object.values(base.zonesOf(index)),
+    wheels: base.wheelsOf(index),
+    tags: [...new Set(tagsOf(one))].map((tag) => base.tags.indexOf(tag)),
     doorway: inDoorway < 0 ? null : (Object.keys(level.doorways ?? {})[inDoorway] ?? null),
     at: copy.at ? [copy.at[0], copy.at[1]] : null,
     height: copy.at?.[2] ?? null,
@@ -141,6 +176,7 @@ function place(level: Level, one: Draft, index: number, base: Base, zones: ZoneO
     radius: range.radius ?? 1.5,
     rangeFrom: range.from ?? 'handle',
     sight: range.sight ?? true,
+    aim: range.aim ?? null,
     priority: copy.priority ?? 0,
     feedback: { ...filledIn(type.feedback, values, []), ...copy.feedback },
     asksFor: asksFor(transitions, base),
@@ -170,6 +206,7 @@ function placedState(one: Draft, name: string): PlacedState {
     lasting: definition.lasting ?? false,
     pose: definition.pose ?? null,
     motion: motion ? { to: motion.to ?? 1, over: milliseconds(Number(motion.over)) } : null,
+    dials: definition.dials ?? false,
     ignoresPress: ignores === true || (ignores !== undefined && isProvided(ignores, one.values, [])),
     path: one.chain.states[name] ?? one.path,
   }
@@ -185,7 +222,7 @@ interface Row {
 }
 
 /** The rows of a type that are there in a copy: as its settings say, and between states that are there. */
-function presentRows(one: Draft, base: Base): Row[] {
+function presentRows(one: Draft, names: Names): Row[] {
   const all = Object.keys(one.type.states ?? {})
   return (one.type.transitions ?? []).flatMap((row, i) => {
     const hangsOn: string[] = []
@@ -197,9 +234,9 @@ function presentRows(one: Draft, base: Base): Row[] {
     const listed = [row.from].flat()
     for (const [at, from] of listed.entries()) {
       const part = Array.isArray(row.from) ? `from.${String(at)}` : 'from'
-      base.names.find('state', from, all, join(path ?? one.path, part), one.name)
+      names.find('state', from, all, join(path ?? one.path, part), one.name)
     }
-    const from = listed.map((state) => rename(base, 'state', state, all, join(path ?? one.path, 'from')))
+    const from = listed.map((state) => rename(names, 'state', state, all, join(path ?? one.path, 'from')))
     const present = from.filter((state) => one.states.includes(state))
     if (present.length === 0) return []
     const known = row.to === undefined || all.includes(row.to)
@@ -208,27 +245,63 @@ function presentRows(one: Draft, base: Base): Row[] {
   })
 }
 
-function rename(base: Base, kind: 'state', name: string, names: readonly string[], path: string): string {
-  if (names.includes(name)) return name
-  return names[base.names.find(kind, name, names, path, '')] ?? name
+function rename(names: Names, kind: 'state', name: string, all: readonly string[], path: string): string {
+  if (all.includes(name)) return name
+  return all[names.find(kind, name, all, path, '')] ?? name
 }
 
-function placeZones(one: Draft, index: number, rows: readonly Row[], zones: ZoneOf[]): Record<string, number> {
-  const asked = new Set(rows.map(({ definition }) => zoneAsked(definition)))
-  const defined = { ...one.type.zones, ...one.copy.zones }
-  const placed: Record<string, number> = {}
-  for (const [name, shape] of Object.entries(defined)) {
-    if (!asked.has(name)) continue
-    placed[name] = zones.push({ interactable: index, name, shape }) - 1
+/** The zones that something asks about, whoever's they are; a zone that nothing asks about leaves no trace. */
+function placeZones(
+  level: Level,
+  drafts: readonly Draft[],
+  rows: readonly (readonly Row[])[],
+): { zones: Omit<ZoneOf, 'asked'>[]; zonesOf: Record<string, number>[] } {
+  const inside = insideNames([rows.flat().map(({ definition }) => definition), level.goals ?? {}])
+  const zones: Omit<ZoneOf, 'asked'>[] = []
+  const zonesOf = drafts.map((one, interactable) => {
+    const asked = new Set((rows[interactable] ?? []).map(({ definition }) => zoneAsked(definition)))
+    const placed: Record<string, number> = {}
+    for (const [name, shape] of Object.entries({ ...one.type.zones, ...one.copy.zones })) {
+      if (!asked.has(name) && !inside.has(name)) continue
+      placed[name] = zones.push({ interactable, name, shape }) - 1
+    }
+    if (asked.has('touch')) placed.touch = zones.push({ interactable, name: 'touch', shape: 'skin' }) - 1
+    return placed
+  })
+  return { zones, zonesOf }
+}
+
+/** The names of all zones that conditions in some value ask about. */
+function insideNames(value: unknown): Set<string> {
+  if (typeof value !== 'object' || value === null) return new Set()
+  const names = new Set<string>()
+  for (const [key, part] of Object.entries(value)) {
+    if (key === 'inside' && typeof part === 'string') names.add(part)
+    for (const name of insideNames(part)) names.add(name)
   }
-  return placed
+  return names
 }
 
-function transition(one: Draft, row: Row, zones: Readonly<Record<string, number>>, base: Base): PlacedTransition[] {
+/** The wheels of all dials. */
+function placeWheels(drafts: readonly Draft[]): { wheels: Wheel[]; wheelsOf: number[][] } {
+  const wheels: Wheel[] = []
+  const wheelsOf = drafts.map(({ type, values }, interactable) => {
+    const dial = filledIn(type.dial, values, [])
+    if (!dial) return []
+    const positions = Number(dial.positions ?? 10)
+    const starts = Array.isArray(dial.starts) ? dial.starts : []
+    return Array.from({ length: Number(dial.wheels) }, (_, i) => {
+      return wheels.push({ interactable, positions, starts: Math.min(starts[i] ?? 0, positions - 1) }) - 1
+    })
+  })
+  return { wheels, wheelsOf }
+}
+
+function transition(one: Draft, row: Row, own: number, base: Base): PlacedTransition[] {
   const { definition } = row
   const made = madeBy(one, row)
-  const scope: Scope = { ...base, subject: one.name, pathOf: (part) => pathOf(one, row, part, made) }
-  const when = resolveTrigger(definition.trigger, zones, scope)
+  const scope: Scope = { ...base, own, subject: one.name, pathOf: (part) => pathOf(one, row, part, made) }
+  const when = resolveTrigger(definition.trigger, base.zonesOf(own), scope)
   if (!when) return []
   const all = Object.keys(one.type.states ?? {})
   const to =
@@ -300,7 +373,7 @@ function placeCharacters(level: Level, base: Base): PlacedCharacter[] {
       if (index >= 0) carries[index] = Math.min(count, base.most[index] ?? 1)
     }
     const { start, girth, speed, hand, reach } = character
-    return { name, start, girth, speed, hand, reach, carries }
+    return { name, start, facing: character.facing ?? 90, girth, speed, hand, reach, carries }
   })
 }
 

@@ -2,7 +2,8 @@ import { nearestName } from '../model/index.ts'
 import type { NameProblem } from './placed.ts'
 
 /** What a name can stand for. */
-export type NameKind = 'item' | 'interactable' | 'flag' | 'state' | 'zone' | 'room' | 'doorway' | 'type'
+export type NameKind =
+  'item' | 'interactable' | 'flag' | 'counter' | 'tag' | 'state' | 'zone' | 'room' | 'doorway' | 'type'
 
 /** Looks names up, and keeps what could not be found. Names that were granted are taken as what they were granted for. */
 export class Names {

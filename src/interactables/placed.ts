@@ -4,7 +4,14 @@ import type { Feedback, HandleDefinition, Level, Moment, Source, ZoneDefinition 
 export type Check =
   | { readonly kind: 'carries'; readonly item: number; readonly count: number }
   | { readonly kind: 'state'; readonly interactable: number; readonly states: readonly number[] }
+  /** Room for so many more of an item. */
+  | { readonly kind: 'room'; readonly item: number; readonly count: number }
   | { readonly kind: 'flag'; readonly flag: number; readonly is: boolean }
+  | { readonly kind: 'counter'; readonly counter: number; readonly least: number; readonly most: number }
+  /** Somebody is in a zone; with `item` not -1, somebody who carries it. */
+  | { readonly kind: 'inside'; readonly zone: number; readonly item: number }
+  /** The first wheel of a dial, and where it and those after it must stand. */
+  | { readonly kind: 'dialled'; readonly wheel: number; readonly digits: readonly number[] }
   | { readonly kind: 'all' | 'any'; readonly checks: readonly Check[] }
   | { readonly kind: 'not'; readonly check: Check }
   /** Never holds: it names something that is not there. */
@@ -12,17 +19,32 @@ export type Check =
 
 /** What sets a placed transition off. */
 export type When =
-  | { readonly kind: 'press' | 'moved' }
+  | { readonly kind: 'release' | 'moved' }
+  /** `ask` is an index into `Expanded.asks`; `every` in whole milliseconds, 0: it is not pressed again. */
+  | { readonly kind: 'press'; readonly ask: number; readonly every: number }
+  /** `hold` in whole milliseconds. */
+  | { readonly kind: 'hold'; readonly hold: number }
+  | { readonly kind: 'becomes'; readonly check: Check }
   | { readonly kind: 'enter' | 'leave'; readonly zone: number }
   | { readonly kind: 'signal'; readonly signal: number }
   /** `after` in whole milliseconds. */
   | { readonly kind: 'after'; readonly after: number }
 
-/** An effect whose names are resolved; `interactable` is null where every machine may hear the signal. */
+/**
+ * An effect whose names are resolved. A signal goes to one interactable, to those that bear a tag, or, where both are
+ * null, to all.
+ */
 export type Change =
   | { readonly kind: 'give' | 'take' | 'spend'; readonly item: number; readonly count: number }
   | { readonly kind: 'set'; readonly flag: number; readonly to: boolean }
-  | { readonly kind: 'send'; readonly signal: number; readonly interactable: number | null }
+  /** A counter is set to a number, or goes up or down by one. */
+  | { readonly kind: 'count'; readonly counter: number; readonly to: number | null; readonly by: number }
+  | {
+      readonly kind: 'send'
+      readonly signal: number
+      readonly interactable: number | null
+      readonly tag: number | null
+    }
 
 /** A state of a placed interactable. */
 export interface PlacedState {
@@ -36,6 +58,8 @@ export interface PlacedState {
   /** `over` in whole milliseconds for the whole way. */
   readonly motion: { readonly to: 0 | 1; readonly over: number } | null
   readonly ignoresPress: boolean
+  /** Whether the wheels of its dial can be set. */
+  readonly dials: boolean
   /** Where it was written: the type's line, or the copy's for built-in types. */
   readonly path: string
 }
@@ -71,6 +95,10 @@ export interface Placed {
   readonly transitions: readonly PlacedTransition[]
   /** Indices into `Expanded.zones`. */
   readonly zones: readonly number[]
+  /** Its wheels, by their numbers among all wheels of the level; empty where it has no dial. */
+  readonly wheels: readonly number[]
+  /** Indices into `Expanded.tags`. */
+  readonly tags: readonly number[]
   /** The doorway that it fills; null: it stands at `at`, or (where that is null too) nowhere. */
   readonly doorway: string | null
   readonly at: readonly [number, number] | null
@@ -85,6 +113,8 @@ export interface Placed {
   /** Metres. */
   readonly radius: number
   readonly sight: boolean
+  /** Degrees to either side within which one must look at the handle; null: any way will do. */
+  readonly aim: number | null
   readonly priority: number
   readonly feedback: Readonly<Partial<Record<Moment, readonly Feedback[]>>>
   /** What `{item}` and `{count}` in its messages stand for. */
@@ -108,6 +138,7 @@ export type NameProblem = {
 export type WrongValue =
   | { readonly is: 'more-than-carried'; readonly item: string; readonly count: number; readonly most: number }
   | { readonly is: 'doorway-apart'; readonly rooms: readonly string[] }
+  | { readonly is: 'wheels'; readonly asked: number; readonly there: number }
   | { readonly is: 'extends-circle'; readonly type: string }
   | { readonly is: 'outline-crossed' }
   | { readonly is: 'start-near-wall' }
@@ -117,7 +148,25 @@ export type WrongValue =
 export interface ZoneOf {
   readonly interactable: number
   readonly name: string
-  readonly shape: ZoneDefinition
+  /** `skin`: wherever a character touches the body. */
+  readonly shape: ZoneDefinition | 'skin'
+  /** Whether a condition asks who is in it. */
+  readonly asked: boolean
+}
+
+/** A way to press: a kind of press, or an option that is chosen. */
+export interface Ask {
+  /** The kind of press; `option` for all options, which stand on one prompt. */
+  readonly press: string
+  /** For an option its text. */
+  readonly option: string | null
+}
+
+/** A wheel of a dial. */
+export interface Wheel {
+  readonly interactable: number
+  readonly positions: number
+  readonly starts: number
 }
 
 /** A level with every copy spelt out, every name looked up, and what was wrong with them. */
@@ -128,7 +177,12 @@ export interface Expanded {
   readonly zones: readonly ZoneOf[]
   readonly items: readonly { readonly name: string; readonly title: string; readonly most: number }[]
   readonly flags: readonly { readonly name: string; readonly starts: boolean }[]
+  readonly counters: readonly { readonly name: string; readonly starts: number; readonly most: number }[]
   readonly signals: readonly string[]
+  readonly tags: readonly string[]
+  /** All ways to press; the first is the usual one. */
+  readonly asks: readonly Ask[]
+  readonly wheels: readonly Wheel[]
   readonly characters: readonly PlacedCharacter[]
   readonly goals: readonly {
     readonly name: string
@@ -143,6 +197,8 @@ export interface Expanded {
 export interface PlacedCharacter {
   readonly name: string
   readonly start: readonly [number, number]
+  /** Degrees. */
+  readonly facing: number
   readonly girth: number
   readonly speed: number
   readonly hand: number

@@ -7,7 +7,7 @@ import {
   type Trigger,
 } from '../model/index.ts'
 import type { Names } from './names.ts'
-import type { Change, Check, When } from './placed.ts'
+import type { Ask, Change, Check, When } from './placed.ts'
 
 /** The names that rows can refer to, in file order, and where a row's parts were written. */
 export interface Scope {
@@ -19,7 +19,18 @@ export interface Scope {
   /** The states of each interactable, by its index. */
   readonly statesOf: (interactable: number) => readonly string[]
   readonly flags: readonly string[]
+  readonly counters: readonly string[]
+  readonly tags: readonly string[]
   readonly signals: string[]
+  readonly asks: Ask[]
+  /** The zones of an interactable, by its index: their numbers by name. */
+  readonly zonesOf: (interactable: number) => Readonly<Record<string, number>>
+  /** The numbers of the wheels of an interactable. */
+  readonly wheelsOf: (interactable: number) => readonly number[]
+  /** Told of every zone that a condition asks about. */
+  readonly asksZone: (zone: number) => void
+  /** The interactable that the row belongs to; -1 for a goal. */
+  readonly own: number
   /** What a problem belongs to. */
   readonly subject: string
   /** The path of a part of the row: of its own line, or of the setting that it was taken from. */
@@ -36,6 +47,10 @@ export function resolveCheck(condition: Condition | undefined, scope: Scope, par
     const flag = scope.names.find('flag', condition.flag, scope.flags, path, scope.subject)
     return flag < 0 ? { kind: 'never', name: condition.flag } : { kind: 'flag', flag, is: condition.is !== false }
   }
+  if (typeof condition['room-for'] === 'string') return roomFor(condition, condition['room-for'], scope, part)
+  if (typeof condition.counter === 'string') return counted(condition, condition.counter, scope, part)
+  if (condition.inside !== undefined) return inside(condition, condition.inside, scope, part)
+  if (Array.isArray(condition.dialled)) return dialled(condition, condition.dialled as number[], scope, part)
   if (condition.not) return { kind: 'not', check: resolveCheck(condition.not, scope, join(part, 'not')) }
   const kind = condition.any ? 'any' : 'all'
   const inner = condition.any ?? condition.all ?? []
@@ -69,9 +84,75 @@ function inState(condition: Condition, name: string, scope: Scope, part: string)
   return known.length === 0 ? { kind: 'never', name } : { kind: 'state', interactable, states: known }
 }
 
+function roomFor(condition: Condition, name: string, scope: Scope, part: string): Check {
+  const item = scope.names.find('item', name, scope.items, scope.pathOf(join(part, 'room-for')), scope.subject)
+  if (item < 0) return { kind: 'never', name }
+  return { kind: 'room', item, count: typeof condition.count === 'number' ? condition.count : 1 }
+}
+
+function counted(condition: Condition, name: string, scope: Scope, part: string): Check {
+  const path = scope.pathOf(join(part, 'counter'))
+  const counter = scope.names.find('counter', name, scope.counters, path, scope.subject)
+  if (counter < 0) return { kind: 'never', name }
+  const { is, 'at-least': least, 'at-most': most } = condition
+  if (typeof is === 'number') return { kind: 'counter', counter, least: is, most: is }
+  return {
+    kind: 'counter',
+    counter,
+    least: typeof least === 'number' ? least : 0,
+    most: typeof most === 'number' ? most : Infinity,
+  }
+}
+
+/** The interactable that `of` names; the row's own where it names none. -1 where there is none. */
+function whose(condition: Condition, scope: Scope, part: string): number {
+  if (typeof condition.of !== 'string') return scope.own
+  const path = scope.pathOf(join(part, 'of'))
+  return scope.names.find('interactable', condition.of, scope.interactables, path, scope.subject)
+}
+
+function inside(condition: Condition, name: string, scope: Scope, part: string): Check {
+  const owner = whose(condition, scope, part)
+  const zones = owner < 0 ? {} : scope.zonesOf(owner)
+  const names = Object.keys(zones)
+  const found = scope.names.find('zone', name, names, scope.pathOf(join(part, 'inside')), scope.subject)
+  if (found < 0) return { kind: 'never', name }
+  const zone = zones[names[found] ?? ''] ?? 0
+  scope.asksZone(zone)
+  if (typeof condition.carrying !== 'string') return { kind: 'inside', zone, item: -1 }
+  const path = scope.pathOf(join(part, 'carrying'))
+  const item = scope.names.find('item', condition.carrying, scope.items, path, scope.subject)
+  return item < 0 ? { kind: 'never', name: condition.carrying } : { kind: 'inside', zone, item }
+}
+
+function dialled(condition: Condition, digits: readonly number[], scope: Scope, part: string): Check {
+  const owner = whose(condition, scope, part)
+  const wheels = owner < 0 ? [] : scope.wheelsOf(owner)
+  if (wheels.length !== digits.length) {
+    const path = scope.pathOf(join(part, 'dialled'))
+    const wrong = { is: 'wheels', asked: digits.length, there: wheels.length } as const
+    scope.names.tell({ rule: 'bad-value', path, subject: scope.subject, wrong })
+    return { kind: 'never', name: digits.join(' ') }
+  }
+  return { kind: 'dialled', wheel: wheels[0] ?? 0, digits }
+}
+
 /** A trigger with its names looked up; null where its zone is not there. */
 export function resolveTrigger(trigger: Trigger, zones: Readonly<Record<string, number>>, scope: Scope): When | null {
+  if (trigger === 'press') return { kind: 'press', ask: 0, every: 0 }
+  if (trigger === 'touch') return zones.touch === undefined ? null : { kind: 'enter', zone: zones.touch }
   if (typeof trigger === 'string') return { kind: trigger }
+  if (trigger.press !== undefined) {
+    const every = typeof trigger.every === 'number' ? milliseconds(trigger.every) : 0
+    return { kind: 'press', ask: askIndex({ press: trigger.press, option: null }, scope), every }
+  }
+  if (trigger.option !== undefined) {
+    return { kind: 'press', ask: askIndex({ press: 'option', option: trigger.option }, scope), every: 0 }
+  }
+  if (typeof trigger.hold === 'number') return { kind: 'hold', hold: milliseconds(trigger.hold) }
+  if (trigger.becomes !== undefined) {
+    return { kind: 'becomes', check: resolveCheck(trigger.becomes, scope, 'trigger.becomes') }
+  }
   if (trigger.signal !== undefined) return { kind: 'signal', signal: signalIndex(trigger.signal, scope) }
   if (typeof trigger.after === 'number') return { kind: 'after', after: milliseconds(trigger.after) }
   const kind = trigger.enter === undefined ? 'leave' : 'enter'
@@ -83,6 +164,7 @@ export function resolveTrigger(trigger: Trigger, zones: Readonly<Record<string, 
 
 /** The zone that a trigger asks about, if any. */
 export function zoneAsked(row: TransitionDefinition): string | null {
+  if (row.trigger === 'touch') return 'touch'
   return typeof row.trigger === 'string' ? null : (row.trigger.enter ?? row.trigger.leave ?? null)
 }
 
@@ -92,6 +174,15 @@ export function resolveEffects(effects: readonly Effect[], scope: Scope): Change
 }
 
 function resolveEffect(effect: Effect, scope: Scope, part: string): Change[] {
+  if (typeof effect.add === 'string') {
+    const counter = counterIndex(effect.add, scope, join(part, 'add'))
+    const by = typeof effect.by === 'number' ? effect.by : 1
+    return counter < 0 ? [] : [{ kind: 'count', counter, to: null, by }]
+  }
+  if (typeof effect.set === 'string' && typeof effect.to === 'number') {
+    const counter = counterIndex(effect.set, scope, join(part, 'set'))
+    return counter < 0 ? [] : [{ kind: 'count', counter, to: effect.to, by: 0 }]
+  }
   if (typeof effect.set === 'string') {
     const flag = scope.names.find('flag', effect.set, scope.flags, scope.pathOf(join(part, 'set')), scope.subject)
     return flag < 0 ? [] : [{ kind: 'set', flag, to: effect.to !== false }]
@@ -100,7 +191,7 @@ function resolveEffect(effect: Effect, scope: Scope, part: string): Change[] {
   return (['give', 'take', 'spend'] as const).flatMap((kind) => {
     const what = effect[kind]
     if (what === undefined) return []
-    return counted(what, effect.count).flatMap(({ name, count }, i) => {
+    return listed(what, effect.count).flatMap(({ name, count }, i) => {
       const path = scope.pathOf(join(part, Array.isArray(what) ? `${kind}.${String(i)}.item` : kind))
       const item = scope.names.find('item', name, scope.items, path, scope.subject)
       return item < 0 ? [] : [{ kind, item, count }]
@@ -108,7 +199,7 @@ function resolveEffect(effect: Effect, scope: Scope, part: string): Change[] {
   })
 }
 
-function counted(what: unknown, count: unknown): { name: string; count: number }[] {
+function listed(what: unknown, count: unknown): { name: string; count: number }[] {
   if (typeof what === 'string') return [{ name: what, count: typeof count === 'number' ? count : 1 }]
   if (!Array.isArray(what)) return []
   return (what as { item: string; count?: number }[]).map((one) => ({ name: one.item, count: one.count ?? 1 }))
@@ -116,10 +207,23 @@ function counted(what: unknown, count: unknown): { name: string; count: number }
 
 function send(effect: Effect, name: string, scope: Scope, part: string): Change[] {
   const signal = signalIndex(name, scope)
-  if (typeof effect.to !== 'string') return [{ kind: 'send', signal, interactable: null }]
+  if (typeof effect.tagged === 'string') {
+    const tag = scope.names.find('tag', effect.tagged, scope.tags, scope.pathOf(join(part, 'tagged')), scope.subject)
+    return tag < 0 ? [] : [{ kind: 'send', signal, interactable: null, tag }]
+  }
+  if (typeof effect.to !== 'string') return [{ kind: 'send', signal, interactable: null, tag: null }]
   const path = scope.pathOf(join(part, 'to'))
   const interactable = scope.names.find('interactable', effect.to, scope.interactables, path, scope.subject)
-  return interactable < 0 ? [] : [{ kind: 'send', signal, interactable }]
+  return interactable < 0 ? [] : [{ kind: 'send', signal, interactable, tag: null }]
+}
+
+function counterIndex(name: string, scope: Scope, part: string): number {
+  return scope.names.find('counter', name, scope.counters, scope.pathOf(part), scope.subject)
+}
+
+function askIndex(wanted: Ask, { asks }: Scope): number {
+  const index = asks.findIndex(({ press, option }) => press === wanted.press && option === wanted.option)
+  return index >= 0 ? index : asks.push(wanted) - 1
 }
 
 function signalIndex(name: string, scope: Scope): number {

@@ -1,4 +1,5 @@
 import {
+  condition,
   diagnostic,
   type Diagnostic,
   isExtra,
@@ -111,6 +112,11 @@ const kinds: Readonly<Record<Exclude<Setting['kind'], 'group'>, (value: unknown,
       typeof value === 'string' && setting.options?.includes(value) ? null : (setting.options ?? []).join(' or '),
     'yes-no': (value) => (typeof value === 'boolean' ? null : 'true or false'),
     text: (value) => (typeof value === 'string' && value.length <= 2000 ? null : 'a text'),
+    digits: (value) => (isDigits(value) ? null : 'a list of 1 to 8 whole numbers from 0 to 99'),
+    interactables: (value) => (isNames(value) ? null : 'a list of names of interactables'),
+    counter: (value) => (isName(value) ? null : 'the name of a counter'),
+    tag: (value) => (isName(value) ? null : 'a tag'),
+    condition: (value) => (condition.safeParse(value).success ? null : 'a condition'),
     items: (value) => (Array.isArray(value) && value.every(isCounted) ? null : 'a list of { item, count }'),
   }
 
@@ -120,6 +126,15 @@ function isMapping(value: unknown): value is Values {
 
 function isName(value: unknown): value is string {
   return typeof value === 'string' && /^[a-z][a-z0-9-]{0,79}$/.test(value)
+}
+
+function isNames(value: unknown): boolean {
+  return Array.isArray(value) && value.length > 0 && value.every(isName)
+}
+
+function isDigits(value: unknown): boolean {
+  if (!Array.isArray(value) || value.length < 1 || value.length > 8) return false
+  return value.every((digit) => isBetween(digit, 0, 99) && Number.isInteger(digit))
 }
 
 function isBetween(value: unknown, least: number, most: number): value is number {

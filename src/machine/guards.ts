@@ -1,11 +1,14 @@
-import type { Check } from '../interactables/index.ts'
+import type { Check, Expanded } from '../interactables/index.ts'
 import type { Registers } from './registers.ts'
 
 /** A compiled condition: whether it holds for whoever acts. */
 export type Guard = (regs: Int32Array, actor: number) => boolean
 
+type Items = Expanded['items']
+interface Level { readonly at: Registers; readonly expanded: Pick<Expanded, 'items'> }
+
 /** Compiles a condition to a function over registers. */
-export function compileGuard(check: Check, at: Registers): Guard {
+export function compileGuard(check: Check, at: Registers, items: Items): Guard {
   switch (check.kind) {
     case 'never':
       return () => false
@@ -20,16 +23,44 @@ export function compileGuard(check: Check, at: Registers): Guard {
       const value = check.is ? 1 : 0
       return (regs) => regs[index] === value
     }
+    case 'room': {
+      const { item, count } = check
+      const { most } = items[item]!
+      return (regs, actor) => regs[at.item(actor, item)]! + count <= most
+    }
+    case 'counter': {
+      const index = at.counter(check.counter)
+      const { least, most } = check
+      return (regs) => regs[index]! >= least && regs[index]! <= most
+    }
+    case 'inside':
+      return insideGuard(check.zone, check.item, at)
+    case 'dialled': {
+      const first = at.wheel(check.wheel)
+      const { digits } = check
+      return (regs) => digits.every((digit, i) => regs[first + i] === digit)
+    }
     case 'not': {
-      const inner = compileGuard(check.check, at)
+      const inner = compileGuard(check.check, at, items)
       return (regs, actor) => !inner(regs, actor)
     }
     case 'all':
     case 'any':
       return joinedGuard(
-        check.checks.map((inner) => compileGuard(inner, at)),
+        check.checks.map((inner) => compileGuard(inner, at, items)),
         check.kind === 'all',
       )
+  }
+}
+
+/** Somebody is in a zone; with an item that is not -1, somebody who carries it. */
+function insideGuard(zone: number, item: number, at: Registers): Guard {
+  return (regs) => {
+    for (let character = 0; character < at.characters; character++) {
+      if (regs[at.inside(character, zone)] !== 1) continue
+      if (item < 0 || regs[at.item(character, item)]! > 0) return true
+    }
+    return false
   }
 }
 
@@ -50,9 +81,9 @@ function joinedGuard(inner: readonly Guard[], all: boolean): Guard {
 }
 
 /** The parts of a condition that keep it from holding; empty where it holds. */
-export function unmetParts(check: Check, at: Registers, regs: Int32Array, actor: number): Check[] {
-  if (compileGuard(check, at)(regs, actor)) return []
+export function unmetParts(check: Check, { at, expanded }: Level, regs: Int32Array, actor: number): Check[] {
+  if (compileGuard(check, at, expanded.items)(regs, actor)) return []
   if (check.kind === 'all' || check.kind === 'any')
-    return check.checks.flatMap((part) => unmetParts(part, at, regs, actor))
+    return check.checks.flatMap((part) => unmetParts(part, { at, expanded }, regs, actor))
   return [check]
 }

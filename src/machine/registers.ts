@@ -3,27 +3,52 @@ import type { Expanded } from '../interactables/index.ts'
 /**
  * Where everything that a level remembers stands in one array of whole numbers:
  * for each interactable its state, the transition that waits (its number plus 1, or 0), and the pose it rests in;
- * then the flags (0 or 1), the items of each character, and the clocks (their values belong to a clock model; 0: off).
+ * then the flags (0 or 1), the counters, the wheels of dials; for each character what it keeps pressed (the
+ * interactable plus 1, or 0) and which of the zones that conditions ask about it is in (0 or 1); whether each condition
+ * that something waits for held at the last look (0 or 1); the items of each character; and the clocks (their values
+ * belong to a clock model; 0: off).
  */
 export class Registers {
   readonly machines: number
   readonly flags: number
+  readonly counters: number
+  readonly wheels: number
   readonly characters: number
+  /** The zones that conditions ask about, by their numbers among all zones. */
+  readonly askedZones: readonly number[]
+  /** How many conditions are waited for. */
+  readonly awaited: number
   readonly items: number
   readonly clocks: number
   /** Where the clocks begin. */
   readonly firstClock: number
   /** How many registers there are. */
   readonly size: number
+  readonly #firstCounter: number
+  readonly #firstWheel: number
+  readonly #firstHeld: number
+  readonly #firstInside: number
+  readonly #firstAwaited: number
   readonly #firstItem: number
+  readonly #slotOf: readonly number[]
 
-  constructor(expanded: Expanded, clocks: number) {
+  constructor(expanded: Expanded, awaited: number, clocks: number) {
     this.machines = expanded.interactables.length
     this.flags = expanded.flags.length
+    this.counters = expanded.counters.length
+    this.wheels = expanded.wheels.length
     this.characters = expanded.characters.length
+    this.askedZones = expanded.zones.flatMap(({ asked }, zone) => (asked ? [zone] : []))
+    this.#slotOf = expanded.zones.map((_, zone) => this.askedZones.indexOf(zone))
+    this.awaited = awaited
     this.items = expanded.items.length
     this.clocks = clocks
-    this.#firstItem = 3 * this.machines + this.flags
+    this.#firstCounter = 3 * this.machines + this.flags
+    this.#firstWheel = this.#firstCounter + this.counters
+    this.#firstHeld = this.#firstWheel + this.wheels
+    this.#firstInside = this.#firstHeld + this.characters
+    this.#firstAwaited = this.#firstInside + this.characters * this.askedZones.length
+    this.#firstItem = this.#firstAwaited + awaited
     this.firstClock = this.#firstItem + this.characters * this.items
     this.size = this.firstClock + clocks
   }
@@ -42,6 +67,29 @@ export class Registers {
 
   flag(flag: number): number {
     return 3 * this.machines + flag
+  }
+
+  counter(counter: number): number {
+    return this.#firstCounter + counter
+  }
+
+  wheel(wheel: number): number {
+    return this.#firstWheel + wheel
+  }
+
+  held(character: number): number {
+    return this.#firstHeld + character
+  }
+
+  /** Whether a character is in a zone; -1 where no condition asks about the zone. */
+  inside(character: number, zone: number): number {
+    const slot = this.#slotOf[zone]!
+    return slot < 0 ? -1 : this.#firstInside + character * this.askedZones.length + slot
+  }
+
+  /** Whether a condition that is waited for held at the last look. */
+  holding(awaited: number): number {
+    return this.#firstAwaited + awaited
   }
 
   item(character: number, item: number): number {

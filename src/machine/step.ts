@@ -17,7 +17,9 @@ export interface StepWatcher {
   waits(row: Row): void
   item(actor: number, item: number, before: number, after: number, row: Row, spent: boolean): void
   flag(flag: number, to: boolean, row: Row): void
-  sent(signal: number, to: number | null, row: Row): void
+  counter(counter: number, before: number, after: number, row: Row): void
+  /** To one machine, to all that bear a tag, or (where both are null) to all. */
+  sent(signal: number, to: number | null, tag: number | null, row: Row): void
   /** A signal was offered: which machines took a transition by it. */
   heard(signal: number, by: readonly number[]): void
 }
@@ -40,9 +42,14 @@ export class Step {
   readonly #clocks: ClockModel
   readonly #standing: Standing
   readonly #watcher: StepWatcher | null
-  /** Signals on their way, three numbers each: the signal, the machine it is for or -1, and who acted. */
+  /**
+   * Events on their way, four numbers each: a signal, the machine it is for or -1, the tag it is for or -1, and who
+   * acted; or, where the signal is -1, which awaited condition has come to hold.
+   */
   readonly #queue: number[] = []
   #events = 0
+  /** Where in the queue the next event is. */
+  #next = 0
 
   constructor(
     tables: Tables,
@@ -60,12 +67,15 @@ export class Step {
 
   /** Starts the clocks of the states that machines are in at the very start. */
   begin(): void {
+    this.newMoment()
+    this.#start()
     for (let machine = 0; machine < this.tables.states.length; machine++) {
       const state = this.stateOf(machine)
       this.#startTimers(state)
       const { motion } = state
       if (motion && motion.clock >= 0) this.#setClock(motion.clock, this.#clocks.start(motion.over))
     }
+    this.#drain()
   }
 
   /** The table of the state that a machine is in. */
@@ -79,22 +89,53 @@ export class Step {
     this.storm = false
   }
 
-  /** A character presses a machine that it can press. */
-  press(actor: number, machine: number): PressOutcome {
+  /**
+   * A character presses a machine that could answer, in one of the ways of `Expanded.asks`. Where it matters that the
+   * usual press is kept down, it is, until `release`.
+   */
+  press(actor: number, machine: number, ask: number): PressOutcome {
     this.#start()
     const state = this.stateOf(machine)
-    const row = this.#firstHolding(state.press, actor)
-    if (row) {
-      this.#take(row, actor)
-      this.#drain()
-      return 'accepted'
+    const rows = state.presses[ask]!
+    const row = this.#firstHolding(rows, actor)
+    if (row) this.#take(row, actor)
+    const isRefused = !row && rows.length > 0
+    const kept = ask === 0 && !isRefused && this.tables.canBeHeld[machine]!
+    if (kept) {
+      this.regs[this.tables.at.held(actor)] = machine + 1
+      this.#startHolds(machine)
     }
-    return state.press.length > 0 ? 'refused' : 'ignored'
+    this.#drain()
+    if (row) return 'accepted'
+    if (isRefused) return 'refused'
+    return kept && (state.holds.length > 0 || state.releases.length > 0) ? 'accepted' : 'ignored'
+  }
+
+  /** A character lets go of what it keeps pressed. */
+  release(actor: number): void {
+    this.#start()
+    const machine = this.regs[this.tables.at.held(actor)]! - 1
+    if (machine < 0) return
+    this.regs[this.tables.at.held(actor)] = 0
+    const state = this.stateOf(machine)
+    for (const { clock } of state.holds) this.#setClock(clock, 0)
+    const row = this.#firstHolding(state.releases, actor)
+    if (row) this.#take(row, actor)
+    this.#drain()
+  }
+
+  /** A character sets a wheel of a dial. */
+  dial(wheel: number, to: number): void {
+    this.#start()
+    this.regs[this.tables.at.wheel(wheel)] = to
+    this.#drain()
   }
 
   /** A character has come into, or gone out of, a zone. */
   cross(actor: number, zone: number, inside: boolean): void {
     this.#start()
+    const known = this.tables.at.inside(actor, zone)
+    if (known >= 0) this.regs[known] = inside ? 1 : 0
     for (const machine of this.tables.watchers[zone]!) {
       for (const entry of this.stateOf(machine).zones) {
         if (entry.zone !== zone || entry.inside !== inside || !entry.row.guard(this.regs, actor)) continue
@@ -119,8 +160,21 @@ export class Step {
     } else {
       const timer = state.timers.find((one) => one.clock === clock)
       if (timer?.row.guard(this.regs, actor)) this.#take(timer.row, actor)
+      const hold = state.holds.find((one) => one.clock === clock)
+      if (hold) this.#held(machine, hold.row)
     }
     this.#drain()
+  }
+
+  /** A press has been kept down for the time that a transition asks for; one that is pressed again goes on. */
+  #held(machine: number, row: Row): void {
+    const { at } = this.tables
+    let actor = 0
+    while (actor < at.characters - 1 && this.regs[at.held(actor)] !== machine + 1) actor++
+    const isRepeated = row.transition.when.kind === 'press'
+    const first = isRepeated ? this.#firstHolding(this.stateOf(machine).presses[0]!, actor) : row
+    if (first?.guard(this.regs, actor)) this.#take(first, actor)
+    if (isRepeated) this.#startHolds(machine, true)
   }
 
   /** The last character has left the ground that a machine's body would block: what waits there is asked again. */
@@ -145,6 +199,7 @@ export class Step {
   put(machine: number, state: number): void {
     this.#start()
     this.#enter(machine, this.stateOf(machine), state, this.tables.states[machine]![state]!)
+    this.#drain()
   }
 
   #start(): void {
@@ -160,22 +215,47 @@ export class Step {
     return null
   }
 
-  /** Offers signals, first in first out, until none is left. */
+  /** Offers events, first in first out, until none is left and no condition that is waited for has come to hold. */
   #drain(): void {
     const queue = this.#queue
-    for (let i = 0; i < queue.length; i += 3) {
-      if (++this.#events > mostEvents) {
-        this.storm = true
-        return
+    this.#next = 0
+    do {
+      for (; this.#next < queue.length; this.#next += 4) {
+        const i = this.#next
+        if (++this.#events > mostEvents) {
+          this.storm = true
+          return
+        }
+        if (queue[i]! < 0) this.#offerAwaited(queue[i + 1]!)
+        else this.#offer(queue[i]!, queue[i + 1]!, queue[i + 2]!, queue[i + 3]!)
       }
-      this.#offer(queue[i]!, queue[i + 1]!, queue[i + 2]!)
+      this.#lookAtAwaited()
+    } while (this.#next < queue.length)
+  }
+
+  /** Appends an event for every condition that has come to hold since the last look. */
+  #lookAtAwaited(): void {
+    const { awaited, at } = this.tables
+    for (let i = 0; i < awaited.length; i++) {
+      const index = at.holding(i)
+      const holds = awaited[i]!.holds(this.regs, 0) ? 1 : 0
+      if (holds > this.regs[index]!) this.#queue.push(-1, i, -1, 0)
+      this.regs[index] = holds
     }
   }
 
-  #offer(signal: number, to: number, actor: number): void {
+  /** A condition has come to hold: its machine takes the first transition that waits for it or for one like it. */
+  #offerAwaited(index: number): void {
+    const { row } = this.tables.awaited[index]!
+    if (!row.transition.from.includes(this.regs[row.machine]!) || !row.guard(this.regs, 0)) return
+    this.#take(row, 0)
+  }
+
+  #offer(signal: number, to: number, tag: number, actor: number): void {
     const by: number[] = []
     for (const machine of this.tables.listeners[signal]!) {
       if (to >= 0 && to !== machine) continue
+      if (tag >= 0 && !this.tables.expanded.interactables[machine]!.tags.includes(tag)) continue
       for (const entry of this.stateOf(machine).signals) {
         if (entry.signal !== signal || !entry.row.guard(this.regs, actor)) continue
         this.#take(entry.row, actor)
@@ -226,6 +306,13 @@ export class Step {
     }
   }
 
+  /** Starts the clocks of what a press kept down sets off; with `again`, only of what is pressed again. */
+  #startHolds(machine: number, again = false): void {
+    for (const { clock, after, row } of this.stateOf(machine).holds) {
+      if (!again || row.transition.when.kind === 'press') this.#setClock(clock, this.#clocks.start(after))
+    }
+  }
+
   #startTimers(state: StateTable): void {
     for (const timer of state.timers) this.#setClock(timer.clock, this.#clocks.start(timer.after))
   }
@@ -237,9 +324,18 @@ export class Step {
   #apply(change: Change, actor: number, row: Row): void {
     switch (change.kind) {
       case 'send':
-        this.#queue.push(change.signal, change.interactable ?? -1, actor)
-        this.#watcher?.sent(change.signal, change.interactable, row)
+        this.#queue.push(change.signal, change.interactable ?? -1, change.tag ?? -1, actor)
+        this.#watcher?.sent(change.signal, change.interactable, change.tag, row)
         return
+      case 'count': {
+        const index = this.tables.at.counter(change.counter)
+        const before = this.regs[index]!
+        const { most } = this.tables.expanded.counters[change.counter]!
+        const after = Math.max(0, Math.min(change.to ?? before + change.by, most))
+        this.regs[index] = after
+        this.#watcher?.counter(change.counter, before, after, row)
+        return
+      }
       case 'set':
         this.regs[this.tables.at.flag(change.flag)] = change.to ? 1 : 0
         this.#watcher?.flag(change.flag, change.to, row)

@@ -1,4 +1,4 @@
-import type { Expanded, Placed, PlacedTransition } from '../interactables/index.ts'
+import type { Check, Expanded, Placed, PlacedTransition } from '../interactables/index.ts'
 import { compileGuard, type Guard } from './guards.ts'
 import { Registers } from './registers.ts'
 
@@ -24,7 +24,14 @@ export interface StateTable {
   readonly pose: number
   /** Its motion, and the clock of it; the clock is -1 where nothing asks about the motion. */
   readonly motion: { readonly to: 0 | 1; readonly over: number; readonly clock: number } | null
-  readonly press: readonly Row[]
+  /** By the way to press: see `Expanded.asks`. */
+  readonly presses: readonly (readonly Row[])[]
+  /** By the way to press: whether it could answer. For an option: whether any option could be chosen. */
+  readonly answers: readonly boolean[]
+  /** A clock for each transition that a press kept down sets off, in table order; it runs while it is. */
+  readonly holds: readonly { readonly clock: number; readonly after: number; readonly row: Row }[]
+  readonly releases: readonly Row[]
+  readonly dials: boolean
   readonly moved: readonly Row[]
   /** A clock for each timer, in table order. */
   readonly timers: readonly { readonly clock: number; readonly after: number; readonly row: Row }[]
@@ -48,13 +55,21 @@ export interface Tables {
   /** For each zone, the machines that ask about it in some state, in file order. */
   readonly watchers: readonly (readonly number[])[]
   readonly goals: readonly Guard[]
+  /** Transitions that wait for a condition to come to hold, in file and table order; the condition of each. */
+  readonly awaited: readonly { readonly row: Row; readonly holds: Guard }[]
+  /** For each wheel the numbers that conditions ask about, and one that stands for all others, ascending. */
+  readonly wheelValues: readonly (readonly number[])[]
+  /** Whether a press on an interactable can be kept down, to some effect. */
+  readonly canBeHeld: readonly boolean[]
 }
 
 /** Compiles a level. */
 export function compile(expanded: Expanded): Tables {
   const clocks: { machine: number; motion: boolean }[] = []
   const clocksOf = expanded.interactables.map((placed) => reserveClocks(placed, clocks))
-  const at = new Registers(expanded, clocks.length)
+  const waitsFor = (row: PlacedTransition): boolean => row.when.kind === 'becomes'
+  const awaited = expanded.interactables.flatMap(({ transitions }) => transitions.filter(waitsFor)).length
+  const at = new Registers(expanded, awaited, clocks.length)
   const rows: Row[] = []
   const states = expanded.interactables.map((placed, machine) => {
     const own = placed.transitions.map((transition, place) => {
@@ -63,13 +78,13 @@ export function compile(expanded: Expanded): Tables {
         machine,
         place,
         to: transition.to ?? -1,
-        guard: compileGuard(transition.guard, at),
+        guard: compileGuard(transition.guard, at, expanded.items),
         transition,
       }
       rows.push(row)
       return row
     })
-    return placed.states.map((_, state) => stateTable(placed, state, own, clocksOf[machine]!, clocks))
+    return placed.states.map((_, state) => stateTable(expanded, placed, state, own, clocksOf[machine]!, clocks))
   })
   const asked = (holds: (row: Row) => boolean): number[] => {
     return [...new Set(rows.filter(holds).map((row) => row.machine))].sort((a, b) => a - b)
@@ -87,11 +102,45 @@ export function compile(expanded: Expanded): Tables {
     watchers: expanded.zones.map((_, zone) =>
       asked(({ transition: { when } }) => (when.kind === 'enter' || when.kind === 'leave') && when.zone === zone),
     ),
-    goals: expanded.goals.map((goal) => anyPlayer(compileGuard(goal.check, at), at.characters)),
+    goals: expanded.goals.map((goal) => anyPlayer(compileGuard(goal.check, at, expanded.items), at.characters)),
+    awaited: rows.flatMap((row) => {
+      const { when } = row.transition
+      if (when.kind !== 'becomes') return []
+      return [{ row, holds: anyPlayer(compileGuard(when.check, at, expanded.items), at.characters) }]
+    }),
+    wheelValues: wheelValues(expanded),
+    canBeHeld: expanded.interactables.map(({ transitions }) => transitions.some(isHeld)),
   }
 }
 
-/** A goal is met where its condition holds for any player. */
+/** Conditions ask only whether a wheel stands at a number: all numbers that none asks about are alike. */
+function wheelValues({ wheels, interactables, goals }: Expanded): number[][] {
+  const asked = wheels.map(() => new Set<number>())
+  const look = (check: Check): void => {
+    if (check.kind === 'dialled') check.digits.forEach((digit, i) => asked[check.wheel + i]?.add(digit))
+    else if (check.kind === 'not') look(check.check)
+    else if (check.kind === 'all' || check.kind === 'any') check.checks.forEach(look)
+  }
+  for (const { transitions } of interactables) {
+    for (const { guard, when } of transitions) {
+      look(guard)
+      if (when.kind === 'becomes') look(when.check)
+    }
+  }
+  for (const { check } of goals) look(check)
+  return wheels.map(({ positions }, wheel) => {
+    const values = [...asked[wheel]!].filter((value) => value < positions)
+    const other = Array.from({ length: positions }, (_, i) => i).find((value) => !asked[wheel]!.has(value))
+    return [...values, ...(other === undefined ? [] : [other])].sort((a, b) => a - b)
+  })
+}
+
+/** Whether it matters to a transition that a press is kept down. */
+function isHeld({ when }: PlacedTransition): boolean {
+  return when.kind === 'hold' || when.kind === 'release' || (when.kind === 'press' && when.every > 0)
+}
+
+/** Where nobody acts, a condition holds if it holds for any player. */
 function anyPlayer(guard: Guard, characters: number): Guard {
   return (regs) => {
     for (let actor = 0; actor < characters; actor++) if (guard(regs, actor)) return true
@@ -99,15 +148,24 @@ function anyPlayer(guard: Guard, characters: number): Guard {
   }
 }
 
-/** The registers of a level in which nothing has happened yet. Clocks of initial states are started by the step. */
-export function initialRegisters({ expanded, at }: Tables): Int32Array {
+/**
+ * The registers of a level in which nothing has happened yet; `inside` gives the zones that a character starts in.
+ * Clocks of initial states are started by the step.
+ */
+export function initialRegisters(
+  { expanded, at }: Tables,
+  inside: (character: number) => readonly number[],
+): Int32Array {
   const regs = new Int32Array(at.size)
   for (const [machine, placed] of expanded.interactables.entries()) {
     regs[at.state(machine)] = placed.initial
     regs[at.pose(machine)] = placed.states[placed.initial]?.pose ?? 0
   }
   for (const [index, flag] of expanded.flags.entries()) regs[at.flag(index)] = flag.starts ? 1 : 0
+  for (const [index, counter] of expanded.counters.entries()) regs[at.counter(index)] = counter.starts
+  for (const [index, wheel] of expanded.wheels.entries()) regs[at.wheel(index)] = wheel.starts
   for (const [index, character] of expanded.characters.entries()) {
+    for (const zone of inside(index)) if (at.inside(index, zone) >= 0) regs[at.inside(index, zone)] = 1
     for (const [item, count] of character.carries.entries()) regs[at.item(index, item)] = count
   }
   return regs
@@ -119,11 +177,16 @@ function reserveClocks(placed: Placed, clocks: { machine: number; motion: boolea
   const moves = placed.states.some((_, state) => isAsked(placed, state))
   if (moves) own.push(clocks.push({ machine: placed.index, motion: true }) - 1)
   const timers = placed.states.map(
-    (_, state) => placed.transitions.filter((row) => row.when.kind === 'after' && row.from.includes(state)).length,
+    (_, state) => placed.transitions.filter((row) => hasClock(row) && row.from.includes(state)).length,
   )
   const most = Math.max(0, ...timers)
   for (let i = 0; i < most; i++) own.push(clocks.push({ machine: placed.index, motion: false }) - 1)
   return own
+}
+
+/** Whether a transition needs a clock of its own while its state lasts. */
+function hasClock({ when }: PlacedTransition): boolean {
+  return when.kind === 'after' || when.kind === 'hold' || (when.kind === 'press' && when.every > 0)
 }
 
 /** Whether anything asks about the motion of a state: its end, or how far it has come when another motion takes over. */
@@ -137,6 +200,7 @@ function isAsked(placed: Placed, state: number): boolean {
 }
 
 function stateTable(
+  expanded: Expanded,
   placed: Placed,
   state: number,
   rows: readonly Row[],
@@ -148,13 +212,30 @@ function stateTable(
   const timerClocks = own.filter((clock) => !clocks[clock]?.motion)
   const motionClock = isAsked(placed, state) ? own.find((clock) => clocks[clock]?.motion) : undefined
   let next = 0
+  const presses = expanded.asks.map((_, ask) =>
+    leaving.filter(({ transition: { when } }) => when.kind === 'press' && when.ask === ask),
+  )
+  const takes = (ask: number): boolean => presses[ask]!.length > 0
+  const isKept = leaving.some(({ transition: { when } }) => when.kind === 'hold' || when.kind === 'release')
+  const answers = expanded.asks.map(({ press }, ask) => {
+    if (ask === 0) return takes(0) || isKept || definition.ignoresPress
+    return expanded.asks.some((other, i) => other.press === press && takes(i))
+  })
   return {
     blocksWalk: definition.blocksWalk,
     blocksSight: definition.blocksSight,
     ignoresPress: definition.ignoresPress,
     pose: definition.pose ?? -1,
     motion: definition.motion ? { ...definition.motion, clock: motionClock ?? -1 } : null,
-    press: leaving.filter((row) => row.transition.when.kind === 'press'),
+    presses,
+    answers,
+    holds: leaving.flatMap((row) => {
+      const { when } = row.transition
+      if (when.kind === 'hold') return [{ clock: timerClocks[next++]!, after: when.hold, row }]
+      return when.kind === 'press' && when.every > 0 ? [{ clock: timerClocks[next++]!, after: when.every, row }] : []
+    }),
+    releases: leaving.filter((row) => row.transition.when.kind === 'release'),
+    dials: definition.dials,
     moved: leaving.filter((row) => row.transition.when.kind === 'moved'),
     timers: leaving.flatMap((row) => {
       const { when } = row.transition

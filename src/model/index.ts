@@ -13,6 +13,7 @@ export { nearestName } from './nearest.ts'
 export { join, longestText, readSource, type Source, type Span, valueSource } from './source.ts'
 export { milliseconds } from './parts.ts'
 export {
+  condition,
   type Condition,
   type Effect,
   type Feedback,

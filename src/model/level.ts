@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { blocks, count, degrees, length, name, outline, point, point3, seconds, text } from './parts.ts'
+import { blocks, count, degrees, length, name, number, outline, point, point3, seconds, text } from './parts.ts'
 import { feedbackByMoment, goal } from './rules.ts'
 import { body, handle, range, typeDefinition, zone } from './types.ts'
 
@@ -37,6 +37,12 @@ const flag = z.strictObject({
   starts: z.boolean().optional().describe('False if left out.'),
 })
 
+const counter = z.strictObject({
+  title: text.optional(),
+  starts: number.optional().describe('0 if left out.'),
+  most: z.int().min(1).max(9999).describe('It counts no further than this.'),
+})
+
 const copy = z
   .strictObject({
     type: name,
@@ -49,6 +55,7 @@ const copy = z
     handle: handle.optional(),
     body: body.optional(),
     zones: z.record(name, zone).optional(),
+    tags: z.array(name).optional().describe('Names shared by several: a signal can go to all that bear one.'),
     priority: z.int().min(-100).max(100).optional().describe('Of several in range the highest answers; 0 if left out.'),
     feedback: feedbackByMoment.optional(),
   })
@@ -61,6 +68,7 @@ const copy = z
 const character = z.strictObject({
   role: z.enum(['player']),
   start: point,
+  facing: degrees.optional().describe('Which way it looks at the start: 0 along x, 90 along y; 90 if left out.'),
   girth: length.max(10).describe('Metres across.'),
   speed: length.max(100).describe('Metres a second.'),
   hand: z.number().min(0).max(10).describe('How high the hand is, in metres.'),
@@ -86,6 +94,7 @@ export const levelSchema = z
     obstacles: z.record(name, obstacle).optional(),
     items: z.record(name, item).optional(),
     flags: z.record(name, flag).optional(),
+    counters: z.record(name, counter).optional(),
     types: z.record(name, typeDefinition).optional(),
     interactables: z.record(name, copy).optional(),
     characters: z

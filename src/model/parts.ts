@@ -40,6 +40,12 @@ export const seconds = z
 /** A whole number from 1 to 9999. */
 export const count = z.int().min(1).max(9999)
 
+/** A whole number from 0 to 9999. */
+export const number = z.int().min(0).max(9999)
+
+/** Where the wheels of a dial stand, from the first on. */
+export const digits = z.array(z.int().min(0).max(99)).min(1).max(8)
+
 /** A text that a person reads. */
 export const text = z.string().min(1).max(2000)
 

@@ -1,27 +1,55 @@
 import { z } from 'zod'
-import { count, name, orSetting, seconds, settingRef, text } from './parts.ts'
+import { count, digits, name, number, orSetting, seconds, settingRef, text } from './parts.ts'
 
 /** Stands for the value of a setting. */
 export type SettingRef = z.infer<typeof settingRef>
 
 /**
- * Something that holds or does not. Exactly one of `carries`, `interactable`, `flag`, `all`, `any`, `not` is given.
- * `carries` asks whoever acts, or any player where nobody does (a timer, the end of a motion, a goal).
+ * Something that holds or does not. Exactly one of `carries`, `room-for`, `interactable`, `flag`, `counter`, `inside`,
+ * `dialled`, `all`, `any`, `not` is given. `carries` and `room-for` ask whoever acts, or any player where nobody does
+ * (a timer, the end of a motion, a goal).
  */
 export interface Condition {
   readonly carries?: string | SettingRef | undefined
   /** With `carries`: at least so many; 1 where it is left out. */
   readonly count?: number | SettingRef | undefined
   readonly interactable?: string | SettingRef | undefined
+  /** This many more of an item could be carried (`count`; 1 where it is left out). */
+  readonly 'room-for'?: string | SettingRef | undefined
   readonly flag?: string | SettingRef | undefined
-  /** With `interactable`: its state, or several of which one will do. With `flag`: true (also where left out) or false. */
-  readonly is?: string | boolean | readonly string[] | undefined
+  readonly counter?: string | SettingRef | undefined
+  /**
+   * With `interactable`: its state, or several of which one will do. With `flag`: true (also where left out) or false.
+   * With `counter`: its number.
+   */
+  readonly is?: string | boolean | number | readonly string[] | undefined
+  readonly 'at-least'?: number | SettingRef | undefined
+  readonly 'at-most'?: number | SettingRef | undefined
+  /** Somebody is in this zone. */
+  readonly inside?: string | undefined
+  /** With `inside`: somebody in it who carries this item. */
+  readonly carrying?: string | SettingRef | undefined
+  /** The wheels of the dial stand so. */
+  readonly dialled?: readonly number[] | SettingRef | undefined
+  /** With `inside` and `dialled`: whose zone or dial; one's own where it is left out. */
+  readonly of?: string | SettingRef | undefined
   readonly all?: readonly Condition[] | undefined
   readonly any?: readonly Condition[] | undefined
   readonly not?: Condition | undefined
 }
 
-const conditionKinds = ['carries', 'interactable', 'flag', 'all', 'any', 'not'] as const
+const conditionKinds = [
+  'carries',
+  'room-for',
+  'interactable',
+  'flag',
+  'counter',
+  'inside',
+  'dialled',
+  'all',
+  'any',
+  'not',
+] as const
 
 /** See `Condition`. */
 export const condition: z.ZodType<Condition> = z
@@ -41,12 +69,22 @@ export const goal: z.ZodType<Goal> = z
 function conditionFields() {
   return {
     carries: orSetting(name).optional().describe('This item is carried by whoever acts.'),
-    count: orSetting(count).optional().describe('With carries: at least so many; 1 if left out.'),
+    count: orSetting(count)
+      .optional()
+      .describe('With carries: at least so many; with room-for: so many; 1 if left out.'),
+    'room-for': orSetting(name).optional().describe('Whoever acts could carry more of this item.'),
     interactable: orSetting(name)
       .optional()
       .describe('This interactable is in the state, or one of the states, of is.'),
     flag: orSetting(name).optional().describe('This flag is set; with is: false, not set.'),
-    is: z.union([name, z.boolean(), z.array(name).min(1)]).optional(),
+    counter: orSetting(name).optional().describe('This counter stands as is, at-least or at-most say.'),
+    is: z.union([name, z.boolean(), number, z.array(name).min(1)]).optional(),
+    'at-least': orSetting(number).optional(),
+    'at-most': orSetting(number).optional(),
+    inside: name.optional().describe('Somebody is in this zone, of this interactable or of the one that of names.'),
+    carrying: orSetting(name).optional().describe('With inside: somebody in it who carries this item.'),
+    dialled: orSetting(digits).optional().describe('The wheels of its dial, or of the one that of names, stand so.'),
+    of: orSetting(name).optional().describe('With inside and dialled: the interactable whose it is.'),
     all: z.array(condition).min(1).optional(),
     any: z.array(condition).min(1).optional(),
     not: condition.optional(),
@@ -55,9 +93,14 @@ function conditionFields() {
 
 function checkCondition(value: Condition, context: Context): void {
   exactlyOne(value, conditionKinds, context)
-  together(value, 'count', ['carries'], context)
-  together(value, 'is', ['interactable', 'flag'], context)
-  if (value.interactable !== undefined && (value.is === undefined || typeof value.is === 'boolean')) {
+  together(value, 'count', ['carries', 'room-for'], context)
+  together(value, 'is', ['interactable', 'flag', 'counter'], context)
+  together(value, 'at-least', ['counter'], context)
+  together(value, 'at-most', ['counter'], context)
+  together(value, 'carrying', ['inside'], context)
+  together(value, 'of', ['inside', 'dialled'], context)
+  if (value.counter !== undefined) checkCounter(value, context)
+  if (value.interactable !== undefined && !isStateName(value.is)) {
     tell(context, ['is'], 'the name of a state')
   }
   if (value.flag !== undefined && value.is !== undefined && typeof value.is !== 'boolean') {
@@ -65,51 +108,73 @@ function checkCondition(value: Condition, context: Context): void {
   }
 }
 
-const triggerKinds = ['enter', 'leave', 'signal', 'after'] as const
+function isStateName(is: Condition['is']): boolean {
+  return typeof is === 'string' || Array.isArray(is)
+}
+
+function checkCounter(value: Condition, context: Context): void {
+  const asks = (['is', 'at-least', 'at-most'] as const).filter((key) => value[key] !== undefined)
+  if (asks.length === 0) tell(context, [], 'is, at-least or at-most beside counter')
+  if (value.is !== undefined && typeof value.is !== 'number') tell(context, ['is'], 'a number')
+}
+
+const triggerKinds = ['enter', 'leave', 'signal', 'after', 'press', 'option', 'hold', 'becomes'] as const
 
 /** What sets a transition off. */
 export const trigger = z
   .union([
-    z.enum(['press', 'moved']),
+    z.enum(['press', 'release', 'touch', 'moved']),
     z
       .strictObject({
         enter: name.optional().describe('A character comes into this zone.'),
         leave: name.optional().describe('A character goes out of this zone.'),
         signal: name.optional().describe('This signal is heard.'),
         after: orSetting(seconds).optional().describe('So long after the state was entered.'),
+        press: name.optional().describe('A press of this kind, for a second thing that one can do; use is the usual.'),
+        every: orSetting(seconds).optional().describe('With press: kept down, it is pressed again so often.'),
+        option: text.max(80).optional().describe('This option of its prompt is chosen.'),
+        hold: orSetting(seconds).optional().describe('The press has been kept down for so long.'),
+        becomes: condition.optional().describe('This has come to hold.'),
       })
       .superRefine((value, context) => {
         exactlyOne(value, triggerKinds, context)
+        together(value, 'every', ['press'], context)
       }),
   ])
-  .describe('press, moved, or one of enter, leave, signal, after.')
+  .describe('press, release, touch, moved, or one of enter, leave, signal, after, press, option, hold, becomes.')
 
 const counted = z.strictObject({ item: name, count: count.optional() })
 const items = z.union([name, settingRef, z.array(counted).min(1)])
-const effectKinds = ['give', 'take', 'spend', 'set', 'send'] as const
+const effectKinds = ['give', 'take', 'spend', 'set', 'add', 'send'] as const
 
-/** What a transition changes. Exactly one of `give`, `take`, `spend`, `set`, `send` is given. */
+/** What a transition changes. Exactly one of `give`, `take`, `spend`, `set`, `add`, `send` is given. */
 export const effect = z
   .strictObject({
     give: items.optional().describe('Whoever acts gets these items.'),
     take: items.optional().describe('Whoever acts loses these items, as far as they are carried.'),
     spend: items.optional().describe('Whoever acts uses these items up, as far as they are carried.'),
     count: orSetting(count).optional().describe('How many; 1 where it is left out.'),
-    set: orSetting(name).optional().describe('This flag is set.'),
+    set: orSetting(name).optional().describe('This flag is set; with to: a number, this counter.'),
+    add: orSetting(name).optional().describe('This counter goes up, or down, by so many.'),
+    by: orSetting(z.int().min(-9999).max(9999)).optional().describe('With add: how many; 1 where it is left out.'),
     send: orSetting(name).optional().describe('This signal is sent.'),
     to: z
-      .union([z.boolean(), name, settingRef])
+      .union([z.boolean(), number, name, settingRef])
       .optional()
-      .describe('With set: true or false. With send: the one interactable that hears it; all where it is left out.'),
+      .describe('With set: true, false, or a number. With send: the one interactable that hears it; all if left out.'),
+    tagged: orSetting(name).optional().describe('With send: only interactables with this tag hear it.'),
   })
   .superRefine((value, context) => {
     exactlyOne(value, effectKinds, context)
     together(value, 'count', ['give', 'take', 'spend'], context)
     together(value, 'to', ['set', 'send'], context)
-    if (value.set !== undefined && value.to !== undefined && typeof value.to !== 'boolean') {
-      tell(context, ['to'], 'true or false')
+    together(value, 'by', ['add'], context)
+    together(value, 'tagged', ['send'], context)
+    if (value.set !== undefined && typeof value.to === 'string') tell(context, ['to'], 'true, false, or a number')
+    if (value.send !== undefined && (typeof value.to === 'boolean' || typeof value.to === 'number')) {
+      tell(context, ['to'], 'the name of an interactable')
     }
-    if (value.send !== undefined && typeof value.to === 'boolean') tell(context, ['to'], 'the name of an interactable')
+    if (value.to !== undefined && value.tagged !== undefined) tell(context, ['tagged'], 'not beside to')
   })
 
 /** What a transition changes. */

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { blocks, degrees, length, name, orSetting, outline, point3, seconds, text } from './parts.ts'
+import { blocks, degrees, digits, length, name, orSetting, outline, point3, seconds, text } from './parts.ts'
 import { condition, effect, feedback, feedbackByMoment, trigger } from './rules.ts'
 
 /**
@@ -49,7 +49,15 @@ export const state = z.strictObject({
     .strictObject({ press: z.union([z.literal(true), provided]) })
     .optional()
     .describe('A press is answered by nothing, on purpose.'),
+  dials: z.boolean().optional().describe('The wheels of its dial can be set.'),
   if: provided.optional(),
+})
+
+/** The wheels of a dial. */
+export const dial = z.strictObject({
+  wheels: orSetting(z.int().min(1).max(8)).describe('How many wheels there are.'),
+  positions: orSetting(z.int().min(2).max(100)).optional().describe('How many positions a wheel has, from 0 on; 10.'),
+  starts: orSetting(digits).optional().describe('Where they stand at first; at 0 where it is left out.'),
 })
 
 /** A transition of a type: the first in the table whose trigger matches and whose guard holds is taken. */
@@ -80,6 +88,11 @@ export const settingKinds = [
   'yes-no',
   'text',
   'items',
+  'digits',
+  'interactables',
+  'counter',
+  'tag',
+  'condition',
   'group',
 ] as const
 
@@ -128,6 +141,12 @@ export const range = z.strictObject({
     .optional()
     .describe('handle, centre, or [x, y, z] in its frame.'),
   sight: z.boolean().optional().describe('Whether walls and bodies between count; they do.'),
+  aim: z
+    .number()
+    .min(1)
+    .max(180)
+    .optional()
+    .describe('Degrees to either side within which one must look at the handle; any way if left out.'),
 })
 
 /** Where the handle is: a point in the body's own frame, or a side of the body. */
@@ -158,6 +177,8 @@ export const typeDefinition = z.strictObject({
   transitions: z.array(transition).optional(),
   zones: z.record(name, zone).optional(),
   body: body.optional(),
+  dial: dial.optional(),
+  tags: z.array(name).optional(),
   handle: handle.optional(),
   range: range.optional(),
   feedback: feedbackByMoment.optional(),

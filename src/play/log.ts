@@ -19,6 +19,10 @@ export type Unmet =
   | { readonly carries: string; readonly count: number; readonly has: number }
   | { readonly interactable: string; readonly is: readonly string[]; readonly state: string }
   | { readonly flag: string; readonly is: boolean }
+  | { readonly 'room-for': string; readonly count: number; readonly has: number; readonly most: number }
+  | { readonly counter: string; readonly least: number; readonly most: number; readonly is: number }
+  | { readonly inside: string; readonly carrying: string | null }
+  | { readonly dialled: string }
   | { readonly not: Unmet }
   | { readonly unknown: string }
 
@@ -33,6 +37,8 @@ export type Happening =
       readonly character: string
       readonly outcome: 'accepted' | 'refused' | 'ignored' | 'unanswered'
       readonly interactable: string | null
+      /** The kind of press where it is not the usual one, or the text of the option that was chosen. */
+      readonly way: string | null
       readonly unmet: readonly Unmet[]
       readonly nearby: readonly NotAsked[]
     }
@@ -44,6 +50,17 @@ export type Happening =
       readonly to: string
       readonly by: string
     }
+  | { readonly what: 'releases'; readonly character: string; readonly interactable: string }
+  | {
+      readonly what: 'dials'
+      readonly character: string
+      readonly interactable: string
+      /** Wheels count from 1. */
+      readonly wheel: number
+      readonly to: number
+      readonly outcome: 'accepted' | 'unanswered'
+    }
+  | { readonly what: 'turns'; readonly character: string; readonly towards: string }
   | { readonly what: 'waits'; readonly interactable: string; readonly transition: string }
   | {
       readonly what: 'feedback'
@@ -62,7 +79,21 @@ export type Happening =
       readonly spent: boolean
     }
   | { readonly what: 'flag'; readonly flag: string; readonly is: boolean; readonly by: string }
-  | { readonly what: 'signal'; readonly signal: string; readonly to: string | null; readonly by: string }
+  | {
+      readonly what: 'counter'
+      readonly counter: string
+      readonly before: number
+      readonly after: number
+      readonly by: string
+    }
+  | {
+      readonly what: 'signal'
+      readonly signal: string
+      /** The one that it is for, or the tag; both null: it is for all. */
+      readonly to: string | null
+      readonly tag: string | null
+      readonly by: string
+    }
   | { readonly what: 'heard'; readonly signal: string; readonly by: readonly string[] }
   | {
       readonly what: 'zone'

@@ -62,9 +62,20 @@ export class Logbook implements StepWatcher {
     this.note({ what: 'flag', flag: this.#stage.expanded.flags[flag]!.name, is, by: this.#name(row.machine) })
   }
 
-  sent(signal: number, to: number | null, row: Row): void {
-    const name = this.#stage.expanded.signals[signal]!
-    this.note({ what: 'signal', signal: name, to: to === null ? null : this.#name(to), by: this.#name(row.machine) })
+  counter(counter: number, before: number, after: number, row: Row): void {
+    const { name } = this.#stage.expanded.counters[counter]!
+    this.note({ what: 'counter', counter: name, before, after, by: this.#name(row.machine) })
+  }
+
+  sent(signal: number, to: number | null, tag: number | null, row: Row): void {
+    const { signals, tags } = this.#stage.expanded
+    this.note({
+      what: 'signal',
+      signal: signals[signal]!,
+      to: to === null ? null : this.#name(to),
+      tag: tag === null ? null : tags[tag]!,
+      by: this.#name(row.machine),
+    })
   }
 
   heard(signal: number, by: readonly number[]): void {

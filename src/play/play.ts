@@ -1,9 +1,9 @@
-import { initialRegisters, millisecondClocks, type PressOutcome, Step, unmetParts } from '../machine/index.ts'
-import { type Crossing, type Point, signAt } from '../space/index.ts'
+import { millisecondClocks, type PressOutcome, Step, unmetParts } from '../machine/index.ts'
+import { type Crossing, facingTo, isAimedAt, type Point, signAt } from '../space/index.ts'
 import type { LogEntry } from './log.ts'
 import { Logbook } from './logbook.ts'
 import { nearby, unmetNames } from './reasons.ts'
-import type { Ongoing, Stage } from './stage.ts'
+import { type Ongoing, type Stage, startRegisters } from './stage.ts'
 import { findTarget } from './targets.ts'
 import { type Halt, Walker } from './walker.ts'
 
@@ -15,6 +15,10 @@ export interface View {
   readonly candidates: readonly string[]
   /** The prompts of the first of them. */
   readonly prompts: readonly string[]
+  /** The options that could be chosen from here and now. */
+  readonly options: readonly string[]
+  /** What the character keeps pressed; null: nothing. */
+  readonly keepsPressed: string | null
   /** How many of each item, by name; items that are not carried are left out. */
   readonly carries: Readonly<Record<string, number>>
 }
@@ -41,7 +45,7 @@ export class Play implements Ongoing {
     const standing = { isInTheWay: (machine: number): boolean => this.#walkers.some((w) => w.bodies.has(machine)) }
     this.#walkers = expanded.characters.map((_, character) => new Walker(stage, character))
     this.#log = new Logbook(stage, () => this.now)
-    this.#step = new Step(tables, initialRegisters(tables), millisecondClocks, standing, this.#log)
+    this.#step = new Step(tables, startRegisters(stage), millisecondClocks, standing, this.#log)
     this.#step.begin()
     this.#look()
   }
@@ -93,21 +97,48 @@ export class Play implements Ongoing {
     return this.#step.regs[this.stage.tables.at.item(character, item)]!
   }
 
+  countOf(counter: number): number {
+    return this.#step.regs[this.stage.tables.at.counter(counter)]!
+  }
+
+  /** Where the wheels of the dial of an interactable stand; empty where it has none. */
+  wheelsOf(interactable: number): number[] {
+    const { wheels } = this.stage.expanded.interactables[interactable]!
+    return wheels.map((wheel) => this.#step.regs[this.stage.tables.at.wheel(wheel)]!)
+  }
+
+  /** The interactable that a character keeps pressed, by index; -1: none. */
+  keptBy(character: number): number {
+    return this.#step.regs[this.stage.tables.at.held(character)]! - 1
+  }
+
+  /** Which way a character looks, seen from above; of any length. */
+  facingOf(character: number): Point {
+    return this.#walkers[character]!.facing
+  }
+
   /** The names of goals whose conditions have held, in the order in which they did. */
   goalsMet(): string[] {
     return [...this.#met].map((goal) => this.stage.expanded.goals[goal]!.name)
   }
 
-  /** The interactables that could answer a press of a character, by index, first choice first. */
-  candidates(character: number): number[] {
+  /**
+   * The interactables that could answer a press of a character, by index, first choice first; `ask` says how it is
+   * pressed, as an index into `Expanded.asks`.
+   */
+  candidates(character: number, ask = 0): number[] {
+    return this.#within(character).filter((interactable) => {
+      if (!this.#step.stateOf(interactable).answers[ask]) return false
+      return isAimedAt(this.stage.space, interactable, this.spotOf(character), this.facingOf(character))
+    })
+  }
+
+  /** The interactables in range, in reach and in sight of a character, first choice first. */
+  #within(character: number): number[] {
     const { expanded, space } = this.stage
     const sign = signAt(expanded, space.layout, expanded.characters[character]!, this.spotOf(character))
     return sign.candidates
-      .filter(({ interactable, hiders }) => {
-        const state = this.#step.stateOf(interactable)
-        if (state.press.length === 0 && !state.ignoresPress) return false
-        return !hiders.some((hider) => this.#step.stateOf(hider).blocksSight)
-      })
+      .filter(({ hiders }) => !hiders.some((hider) => this.#step.stateOf(hider).blocksSight))
       .map(({ interactable }) => interactable)
   }
 
@@ -116,7 +147,8 @@ export class Play implements Ongoing {
     const { expanded } = this.stage
     const candidates = this.candidates(character)
     const first = candidates[0] === undefined ? null : expanded.interactables[candidates[0]]!
-    const asks = first !== null && this.#step.stateOf(first.index).press.length > 0
+    const asks = first !== null && !this.#step.stateOf(first.index).ignoresPress
+    const kept = this.keptBy(character)
     const prompts = (asks ? (first.feedback.noticed ?? []) : []).flatMap(({ prompt }) =>
       prompt === undefined ? [] : [prompt],
     )
@@ -126,8 +158,20 @@ export class Play implements Ongoing {
       walking: this.isWalking(character),
       candidates: candidates.map((index) => expanded.interactables[index]!.name),
       prompts: prompts.map((text) => this.#log.filled(text, first?.index ?? -1, [])),
+      options: this.#options(character),
+      keepsPressed: kept < 0 ? null : expanded.interactables[kept]!.name,
       carries: Object.fromEntries(carries.filter(([, count]) => count > 0)),
     }
+  }
+
+  /** The options on the prompt of the first interactable near by that has some. */
+  #options(character: number): string[] {
+    const { asks } = this.stage.expanded
+    const any = asks.findIndex(({ option }) => option !== null)
+    const [first] = any < 0 ? [] : this.candidates(character, any)
+    if (first === undefined) return []
+    const { presses } = this.#step.stateOf(first)
+    return asks.flatMap(({ option }, ask) => (option !== null && presses[ask]!.length > 0 ? [option] : []))
   }
 
   /** How long, in ms, until the next thing is due by itself: a motion, a timer; null where nothing runs. */
@@ -165,6 +209,7 @@ export class Play implements Ongoing {
   /** A character walks on in a direction until told otherwise, or stops: null. */
   steer(character: number, towards: readonly [number, number] | null): void {
     if (this.ended !== null) return
+    this.release(character)
     const walker = this.#walkers[character]!
     walker.stop(this.now)
     this.#log.note({ what: 'steers', character: this.#nameOf(character), towards })
@@ -182,6 +227,7 @@ export class Play implements Ongoing {
    */
   walk(character: number, via: readonly Point[]): void {
     if (this.ended !== null) return
+    this.release(character)
     const walker = this.#walkers[character]!
     walker.stop(this.now)
     const last = via[via.length - 1]
@@ -206,26 +252,73 @@ export class Play implements Ongoing {
     return true
   }
 
-  /** A character presses: the first candidate answers, or nothing does. */
-  press(character: number): void {
-    if (this.ended !== null) return
-    const [first] = this.candidates(character)
-    const name = this.#nameOf(character)
-    if (first === undefined) {
-      const near = nearby(this, character)
-      this.#log.note({
-        what: 'press',
-        character: name,
-        outcome: 'unanswered',
-        interactable: null,
-        unmet: [],
-        nearby: near,
-      })
-      return
-    }
+  /**
+   * A character presses, in one of the ways of `Expanded.asks`, and lets go at once: the first candidate answers, or
+   * nothing does.
+   */
+  press(character: number, ask = 0): void {
+    this.#pressDown(character, ask)
+    this.release(character)
+  }
+
+  /** A character presses and keeps pressing, until it lets go, walks, or presses again. */
+  hold(character: number): void {
+    this.#pressDown(character, 0)
+  }
+
+  /** A character lets go of what it keeps pressed, if anything. */
+  release(character: number): void {
+    const machine = this.keptBy(character)
+    if (machine < 0 || this.ended !== null) return
+    const interactable = this.stage.expanded.interactables[machine]!.name
     this.#guarded(() => {
-      this.#pressOn(character, first)
+      this.#log.note({ what: 'releases', character: this.#nameOf(character), interactable })
+      this.#step.release(character)
+      this.#look()
     })
+  }
+
+  /** A character chooses an option from a prompt. Where no prompt near by has it, nothing answers. */
+  choose(character: number, option: string): void {
+    const ask = this.stage.expanded.asks.findIndex((one) => one.option === option)
+    this.#pressDown(character, ask, option)
+  }
+
+  /**
+   * A character sets a wheel (from 1) of the dial of an interactable to a number. False, and logged, where the dial is
+   * not within reach, or cannot be set now.
+   */
+  dial(character: number, interactable: number, wheel: number, to: number): boolean {
+    if (this.ended !== null) return false
+    this.release(character)
+    const placed = this.stage.expanded.interactables[interactable]!
+    const index = placed.wheels[wheel - 1]
+    const { positions } = this.stage.expanded.wheels[index ?? -1] ?? { positions: 0 }
+    const isThere = this.#within(character).includes(interactable) && this.#step.stateOf(interactable).dials
+    const outcome = isThere && index !== undefined && to < positions ? 'accepted' : 'unanswered'
+    const name = this.#nameOf(character)
+    this.#guarded(() => {
+      this.#log.note({ what: 'dials', character: name, interactable: placed.name, wheel, to, outcome })
+      if (outcome !== 'accepted' || index === undefined) return
+      this.#step.dial(index, to)
+      this.#look()
+    })
+    return outcome === 'accepted'
+  }
+
+  /** A character turns to look at an interactable, by name, or at a spot. */
+  face(character: number, target: string | Point): void {
+    if (this.ended !== null) return
+    const { interactables } = this.stage.expanded
+    const index = interactables.findIndex(({ name }) => name === target)
+    const spot = this.spotOf(character)
+    const towards =
+      typeof target !== 'string'
+        ? ([target[0] - spot[0], target[1] - spot[1]] as const)
+        : facingTo(this.stage.space, spot, index)
+    this.#walkers[character]!.facing = towards
+    const text = typeof target === 'string' ? target : `[${rounded(target).join(', ')}]`
+    this.#log.note({ what: 'turns', character: this.#nameOf(character), towards: text })
   }
 
   /** The interactables whose bodies block walking now. */
@@ -234,10 +327,10 @@ export class Play implements Ongoing {
     return figures.flatMap((figure, i) => (figure.comesAndGoes && this.#step.stateOf(i).blocksWalk ? [i] : []))
   }
 
-  /** Whether an interactable would answer, or ignore, a press in its present state. */
+  /** Whether an interactable would answer, or ignore, a press of some kind, or could be dialled, in its present state. */
   isAnswering(interactable: number): boolean {
     const state = this.#step.stateOf(interactable)
-    return state.press.length > 0 || state.ignoresPress
+    return state.dials || state.presses.some((rows, ask) => rows.length > 0 || (ask === 0 && state.answers[0]!))
   }
 
   /** Whether the body of an interactable blocks sight in its present state. */
@@ -245,20 +338,40 @@ export class Play implements Ongoing {
     return this.#step.stateOf(interactable).blocksSight
   }
 
-  #pressOn(character: number, machine: number): void {
+  #pressDown(character: number, ask: number, option: string | null = null): void {
+    if (this.ended !== null) return
+    this.release(character)
+    const asked = this.stage.expanded.asks[ask]
+    const way = asked?.option ?? option ?? (ask === 0 ? null : (asked?.press ?? null))
+    const [first] = asked ? this.candidates(character, ask) : []
+    const isChoice = (asked?.option ?? option) !== null
+    const isOffered = first !== undefined && (!isChoice || this.#step.stateOf(first).presses[ask]!.length > 0)
+    if (!isOffered) {
+      const near = nearby(this, character)
+      const entry = { what: 'press', character: this.#nameOf(character), outcome: 'unanswered' } as const
+      this.#log.note({ ...entry, interactable: null, way, unmet: [], nearby: near })
+      return
+    }
+    this.#guarded(() => {
+      this.#pressOn(character, first, ask, way)
+    })
+  }
+
+  #pressOn(character: number, machine: number, ask: number, way: string | null): void {
     const { expanded, tables } = this.stage
     const placed = expanded.interactables[machine]!
-    const rows = this.#step.stateOf(machine).press
-    const unmet = rows[0] ? unmetParts(rows[0].transition.guard, tables.at, this.#step.regs, character) : []
-    const entry = { what: 'press', character: this.#nameOf(character), interactable: placed.name, nearby: [] } as const
+    const [row] = this.#step.stateOf(machine).presses[ask]!
+    const unmet = row ? unmetParts(row.transition.guard, tables, this.#step.regs, character) : []
+    const name = this.#nameOf(character)
+    const entry = { what: 'press', character: name, interactable: placed.name, way, nearby: [] } as const
     const position = this.#log.entries.length
-    const outcome: PressOutcome = this.#step.press(character, machine)
+    const outcome: PressOutcome = this.#step.press(character, machine, ask)
     this.#look()
     const names = outcome === 'refused' ? unmet.map((part) => unmetNames(this, character, part)) : []
     this.#log.entries.splice(position, 0, { at: this.now, ...entry, outcome, unmet: names })
     if (outcome === 'accepted') this.#log.feedback(machine, 'accepted', placed.feedback.accepted)
     if (outcome === 'refused') {
-      this.#log.feedback(machine, 'refused', rows[0]?.transition.refused ?? placed.feedback.refused, names)
+      this.#log.feedback(machine, 'refused', row?.transition.refused ?? placed.feedback.refused, names)
     }
   }
 

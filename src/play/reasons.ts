@@ -45,6 +45,23 @@ export function unmetNames(play: Ongoing, character: number, check: Check): Unme
     }
     case 'flag':
       return { flag: expanded.flags[check.flag]!.name, is: check.is }
+    case 'room': {
+      const { name, most } = expanded.items[check.item]!
+      return { 'room-for': name, count: check.count, has: play.carried(character, check.item), most }
+    }
+    case 'counter': {
+      const { name } = expanded.counters[check.counter]!
+      return { counter: name, least: check.least, most: Math.min(check.most, 9999), is: play.countOf(check.counter) }
+    }
+    case 'inside': {
+      const { interactable, name } = expanded.zones[check.zone]!
+      const owner = expanded.interactables[interactable]!.name
+      return { inside: `${owner}/${name}`, carrying: expanded.items[check.item]?.name ?? null }
+    }
+    case 'dialled': {
+      const owner = expanded.interactables[expanded.wheels[check.wheel]!.interactable]!.name
+      return { dialled: owner }
+    }
     case 'not':
       return { not: unmetNames(play, character, check.check) }
     case 'never':

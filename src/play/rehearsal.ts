@@ -59,16 +59,74 @@ function perform(play: Play, step: WalkthroughStep, since: number): string | nul
     play.press(0)
     return null
   }
-  if (step.press !== undefined) return pressOn(play, step.press)
+  if (step === 'release') {
+    play.release(0)
+    return null
+  }
+  if (step.press !== undefined) return pressOn(play, step.press, step.way)
+  if (step.hold !== undefined) {
+    const log = play.log.length
+    play.hold(0)
+    return answeredBy(play, log, step.hold)
+  }
+  if (step.choose !== undefined) {
+    const log = play.log.length
+    play.choose(0, step.choose)
+    const press = play.log.slice(log).find((entry) => entry.what === 'press')
+    return press?.outcome === 'unanswered' ? entryText(press) : null
+  }
+  if (step.dial !== undefined) return dial(play, step.dial, step)
+  if (step.face !== undefined) {
+    play.face(0, step.face)
+    return null
+  }
+  if (step.touch !== undefined) return touch(play, step.touch)
   if (step['walk-to'] !== undefined) return walkTo(play, step['walk-to'], step.via)
   if (step.wait !== undefined) play.advance(milliseconds(step.wait))
   if (step.steer !== undefined) play.steer(0, step.steer === 'stop' ? null : step.steer)
   return step.expect ? expect(play, step.expect, since) : null
 }
 
-function pressOn(play: Play, name: string): string | null {
+function pressOn(play: Play, name: string, way: string | undefined): string | null {
   const since = play.log.length
-  play.press(0)
+  const ask = way === undefined ? 0 : play.stage.expanded.asks.findIndex((one) => one.press === way)
+  if (ask < 0) return `nothing in the level answers a press of the kind ${way ?? ''}`
+  play.press(0, ask)
+  return answeredBy(play, since, name)
+}
+
+/** Sets the wheels of a dial, one after another, where they stand otherwise. */
+function dial(play: Play, name: string, { to, wheel }: Exclude<WalkthroughStep, string>): string | null {
+  const index = play.stage.expanded.interactables.findIndex((one) => one.name === name)
+  const wheels = play.wheelsOf(index)
+  if (typeof to === 'number') {
+    return play.dial(0, index, wheel ?? 1, to) ? null : entryText(play.log[play.log.length - 1]!)
+  }
+  if (to === undefined) return null
+  if (wheels.length !== to.length) return `${name} has ${String(wheels.length)} wheels`
+  for (const [i, digit] of to.entries()) {
+    if (play.wheelsOf(index)[i] === digit || play.dial(0, index, i + 1, digit)) continue
+    return entryText(play.log[play.log.length - 1]!)
+  }
+  return null
+}
+
+/** Walks straight at what stands there until its body is in the way. */
+function touch(play: Play, name: string): string | null {
+  const { figures } = play.stage.space.layout
+  const index = play.stage.expanded.interactables.findIndex((one) => one.name === name)
+  const placed = play.stage.expanded.interactables[index]
+  const figure = figures[index]
+  const spot = placed?.at ?? (figure?.handle ? ([figure.handle[0], figure.handle[1]] as const) : null)
+  if (!spot) return `${name} stands nowhere`
+  if (!play.walkTo(0, name)) return 'there is no way to it now'
+  play.advanceWhileWalking(0, longestWalk)
+  play.walk(0, [spot])
+  play.advanceWhileWalking(0, longestWalk)
+  return null
+}
+
+function answeredBy(play: Play, since: number, name: string): string | null {
   const press = play.log.slice(since).find((entry) => entry.what === 'press')
   if (press?.interactable === name) return null
   return press ? entryText(press) : 'nothing happened'
@@ -120,6 +178,10 @@ function isSo(play: Play, fact: Fact, since: number): boolean {
   if (fact.flag !== undefined) {
     return play.isSet(expanded.flags.findIndex(({ name }) => name === fact.flag)) === (fact.is !== false)
   }
+  if (fact.counter !== undefined) return countOf(play, fact.counter) === fact.is
+  if (fact.dial !== undefined) return shown(play, fact.dial).join() === (fact.shows ?? []).join()
+  if (fact.option !== undefined) return play.view(0).options.includes(fact.option)
+  if (fact['keeps-pressed'] !== undefined) return play.view(0).keepsPressed === fact['keeps-pressed']
   if (fact.goal !== undefined) return play.goalsMet().includes(fact.goal)
   if (fact.prompt !== undefined) return play.view(0).prompts.includes(fact.prompt)
   return log.some((entry) => happened(entry, fact))
@@ -148,6 +210,16 @@ function carried(play: Play, item: string): number {
   return index < 0 ? 0 : play.carried(0, index)
 }
 
+function countOf(play: Play, counter: string): number {
+  const index = play.stage.expanded.counters.findIndex(({ name }) => name === counter)
+  return index < 0 ? 0 : play.countOf(index)
+}
+
+function shown(play: Play, interactable: string): number[] {
+  const index = play.stage.expanded.interactables.findIndex(({ name }) => name === interactable)
+  return index < 0 ? [] : play.wheelsOf(index)
+}
+
 /** What was true instead of what was expected. */
 function insteadText(play: Play, fact: Fact, since: number): string {
   const { expanded } = play.stage
@@ -157,14 +229,12 @@ function insteadText(play: Play, fact: Fact, since: number): string {
   }
   if (fact.carries !== undefined) return `carries ${String(carried(play, fact.carries))} ${fact.carries}`
   if (fact.flag !== undefined) return `flag ${fact.flag} is ${fact.is === false ? 'set' : 'not set'}`
+  if (fact.counter !== undefined) return `counter ${fact.counter} is ${String(countOf(play, fact.counter))}`
+  if (fact.dial !== undefined) return `the wheels of ${fact.dial} stand at ${shown(play, fact.dial).join(' ')}`
+  if (fact.option !== undefined) return `options: ${quotedList(play.view(0).options)}`
+  if (fact['keeps-pressed'] !== undefined) return `keeps pressed: ${play.view(0).keepsPressed ?? 'nothing'}`
   if (fact.goal !== undefined) return `goals met so far: ${play.goalsMet().join(', ') || 'none'}`
-  if (fact.prompt !== undefined)
-    return `prompts: ${
-      play
-        .view(0)
-        .prompts.map((text) => `"${text}"`)
-        .join(', ') || 'none'
-    }`
+  if (fact.prompt !== undefined) return `prompts: ${quotedList(play.view(0).prompts)}`
   const log = play.log.slice(since)
   const presses = log.filter((entry) => entry.what === 'press')
   if (fact.sound !== undefined || fact.message !== undefined) {
@@ -174,14 +244,23 @@ function insteadText(play: Play, fact: Fact, since: number): string {
   return presses.length > 0 ? presses.map(entryText).join('; ') : `nothing was pressed${reasonText(fact)}`
 }
 
+function quotedList(texts: readonly string[]): string {
+  return texts.map((text) => `"${text}"`).join(', ') || 'none'
+}
+
 function reasonText(fact: Fact): string {
   return fact.because === undefined ? '' : ', so there was no reason either'
 }
 
 /** A step in words. */
 function stepText(step: WalkthroughStep): string {
-  if (step === 'press') return 'press'
-  if (step.press !== undefined) return `press ${step.press}`
+  if (typeof step === 'string') return step
+  if (step.press !== undefined) return `press ${step.press}${step.way === undefined ? '' : ` (${step.way})`}`
+  if (step.hold !== undefined) return `press and hold ${step.hold}`
+  if (step.choose !== undefined) return `choose "${step.choose}"`
+  if (step.dial !== undefined) return `dial ${dialText(step)} on ${step.dial}`
+  if (step.face !== undefined) return `face ${typeof step.face === 'string' ? step.face : `(${step.face.join(', ')})`}`
+  if (step.touch !== undefined) return `touch ${step.touch}`
   if (step['walk-to'] !== undefined) {
     const to = step['walk-to']
     return `walk to ${typeof to === 'string' ? to : `(${to.join(', ')})`}`
@@ -189,6 +268,11 @@ function stepText(step: WalkthroughStep): string {
   if (step.wait !== undefined) return `wait ${String(step.wait)} s`
   if (step.steer !== undefined) return step.steer === 'stop' ? 'stop' : `steer (${step.steer.join(', ')})`
   return `expect ${step.expect ? expectationText(step.expect) : ''}`
+}
+
+function dialText({ to, wheel }: Exclude<WalkthroughStep, string>): string {
+  if (typeof to === 'number') return `wheel ${String(wheel)} to ${String(to)}`
+  return (to ?? []).join(' ')
 }
 
 function expectationText({ not, within, for: during, ...fact }: Expectation): string {
@@ -202,6 +286,10 @@ function factText(fact: Fact): string {
   if (fact.carries !== undefined)
     return `carries ${fact.count === undefined ? '' : `${String(fact.count)} `}${fact.carries}`
   if (fact.flag !== undefined) return `flag ${fact.flag} is ${fact.is === false ? 'not set' : 'set'}`
+  if (fact.counter !== undefined) return `counter ${fact.counter} is ${String(fact.is)}`
+  if (fact.dial !== undefined) return `${fact.dial} shows ${(fact.shows ?? []).join(' ')}`
+  if (fact.option !== undefined) return `option "${fact.option}"`
+  if (fact['keeps-pressed'] !== undefined) return `keeps ${fact['keeps-pressed']} pressed`
   if (fact.goal !== undefined) return `goal ${fact.goal} is met`
   if (fact.sound !== undefined) return `sound "${fact.sound}"`
   if (fact.message !== undefined) return `message "${fact.message}"`

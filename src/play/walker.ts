@@ -1,5 +1,15 @@
 import type { PlacedCharacter } from '../interactables/index.ts'
-import { type Crossing, type Leg, type Point, type Space, spotOn, surroundings, walkLeg } from '../space/index.ts'
+import {
+  type Crossing,
+  direction,
+  distance,
+  type Leg,
+  type Point,
+  type Space,
+  spotOn,
+  surroundings,
+  walkLeg,
+} from '../space/index.ts'
 import type { Stage } from './stage.ts'
 
 /** Why a character stands still: it is where it was going, or something is in its way. */
@@ -14,6 +24,8 @@ export class Walker {
   readonly #space: Space
   readonly #person: PlacedCharacter
   #at: Point
+  /** Which way it looks, seen from above; of any length. */
+  facing: Point
   #leg: Leg | null = null
   /** When the leg began. */
   #since = 0
@@ -26,6 +38,7 @@ export class Walker {
     this.#space = space
     this.#person = expanded.characters[character]!
     this.#at = this.#person.start
+    this.facing = direction(this.#person.facing)
     const { zones, bodies } = surroundings(space, character, this.#at)
     this.zones = new Set(zones)
     this.bodies = new Set(bodies)
@@ -80,6 +93,7 @@ export class Walker {
     for (let next = this.#plan.shift(); next; next = this.#plan.shift()) {
       const { girth, speed } = this.#person
       this.#leg = walkLeg(this.#space.layout, this.#at, next, girth, speed, this)
+      if (distance(this.#at, next) > 0) this.facing = [next[0] - this.#at[0], next[1] - this.#at[1]]
       this.#since = now
       this.#crossed = 0
       if (this.#leg.ms > 0) return null

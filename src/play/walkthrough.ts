@@ -31,10 +31,15 @@ const reason = z.strictObject({
 
 const fact = {
   interactable: name.optional(),
-  is: z.union([name, z.boolean()]).optional(),
+  is: z.union([name, z.boolean(), count]).optional(),
   carries: name.optional(),
   count: count.optional(),
   flag: name.optional(),
+  counter: name.optional(),
+  dial: name.optional(),
+  shows: z.array(z.int().min(0).max(99)).min(1).max(8).optional().describe('With dial: where its wheels stand.'),
+  option: z.string().min(1).optional().describe('This option can be chosen.'),
+  'keeps-pressed': name.optional(),
   sound: name.optional(),
   message: z.string().min(1).optional(),
   prompt: z.string().min(1).optional(),
@@ -49,6 +54,10 @@ const factKinds = [
   'interactable',
   'carries',
   'flag',
+  'counter',
+  'dial',
+  'option',
+  'keeps-pressed',
   'sound',
   'message',
   'prompt',
@@ -74,13 +83,26 @@ const expectation = z
     if (value.within !== undefined && value.not !== undefined) tell(context, ['within'], 'for, with not')
   })
 
+const stepKinds = ['walk-to', 'press', 'hold', 'choose', 'dial', 'face', 'touch', 'steer', 'wait', 'expect'] as const
+
 const step = z
   .union([
-    z.enum(['press']),
+    z.enum(['press', 'release']),
     z.strictObject({
       'walk-to': z.union([name, point]).optional().describe('An interactable, a doorway, a room, or [x, y].'),
       via: z.array(point).optional().describe('With walk-to: the corners to walk by, the last of them the end.'),
       press: name.optional().describe('Press, and this one must be what answers.'),
+      way: name.optional().describe('With press: the kind of press, where it is not the usual one.'),
+      hold: name.optional().describe('Press and keep pressing, and this one must be what answers.'),
+      choose: z.string().min(1).optional().describe('Choose this option from a prompt.'),
+      dial: name.optional().describe('Set the wheels of this dial to what to says, one after another.'),
+      wheel: z.int().min(1).max(8).optional().describe('With dial: only this wheel.'),
+      to: z
+        .union([z.array(z.int().min(0).max(99)).min(1).max(8), z.int().min(0).max(99)])
+        .optional()
+        .describe('With dial: a number for each wheel; with wheel: one number.'),
+      face: z.union([name, point]).optional().describe('Turn to look at an interactable or at [x, y].'),
+      touch: name.optional().describe('Walk up to the body of this one until one touches it.'),
       steer: z
         .union([point, z.literal('stop')])
         .optional()
@@ -91,8 +113,14 @@ const step = z
   ])
   .superRefine((value, context) => {
     if (typeof value === 'string') return
-    const given = (['walk-to', 'press', 'steer', 'wait', 'expect'] as const).filter((key) => value[key] !== undefined)
-    if (given.length !== 1) tell(context, [], 'exactly one of walk-to, press, steer, wait, expect')
+    const given = stepKinds.filter((key) => value[key] !== undefined)
+    if (given.length !== 1) tell(context, [], `exactly one of ${stepKinds.join(', ')}`)
+    if (value.way !== undefined && value.press === undefined) tell(context, ['way'], 'press beside it')
+    if (value.wheel !== undefined && value.dial === undefined) tell(context, ['wheel'], 'dial beside it')
+    if (value.dial !== undefined && Array.isArray(value.to) === (value.wheel !== undefined)) {
+      tell(context, ['to'], value.wheel === undefined ? 'a list of numbers, one for each wheel' : 'one number')
+    }
+    if ((value.to !== undefined) !== (value.dial !== undefined)) tell(context, [], 'dial and to beside each other')
     if (value.via !== undefined && value['walk-to'] === undefined) tell(context, ['via'], 'walk-to beside it')
   })
 
@@ -134,6 +162,7 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
   const places = [...interactables, ...Object.keys(level.rooms), ...Object.keys(level.doorways ?? {})]
   const items = expanded.items.map((one) => one.name)
   const flags = expanded.flags.map((one) => one.name)
+  const counters = expanded.counters.map((one) => one.name)
   const goals = expanded.goals.map((one) => one.name)
   const problems: Diagnostic[] = []
   const look = (kind: string, wanted: unknown, known: readonly string[], path: string): void => {
@@ -142,7 +171,7 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
     problems.push(diagnostic('wrong-shape', source.place(path), message, { nearest: nearestName(wanted, known) }))
   }
   const lookAtFact = (one: Fact, path: string): void => {
-    for (const key of ['interactable', 'accepted', 'refused', 'ignored'] as const) {
+    for (const key of ['interactable', 'accepted', 'refused', 'ignored', 'dial', 'keeps-pressed'] as const) {
       look('interactable', one[key], interactables, `${path}.${key}`)
     }
     const placed = expanded.interactables.find(({ name: known }) => known === one.interactable)
@@ -155,6 +184,7 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
       )
     look('item', one.carries, items, `${path}.carries`)
     look('flag', one.flag, flags, `${path}.flag`)
+    look('counter', one.counter, counters, `${path}.counter`)
     look('goal', one.goal, goals, `${path}.goal`)
     look('item', one.because?.carries, items, `${path}.because.carries`)
     look('interactable', one.because?.interactable, interactables, `${path}.because.interactable`)
@@ -164,7 +194,10 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
     if (typeof one === 'string') continue
     const path = `steps.${String(i)}`
     look('interactable, room or doorway', one['walk-to'], places, `${path}.walk-to`)
-    look('interactable', one.press, interactables, `${path}.press`)
+    for (const key of ['press', 'hold', 'dial', 'touch'] as const) {
+      look('interactable', one[key], interactables, `${path}.${key}`)
+    }
+    look('interactable', one.face, interactables, `${path}.face`)
     if (!one.expect) continue
     lookAtFact(one.expect, `${path}.expect`)
     if (one.expect.not) lookAtFact(one.expect.not, `${path}.expect.not`)
@@ -175,13 +208,15 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
 type Context = z.core.$RefinementCtx<unknown>
 
 function oneFact(
-  value: Partial<Record<(typeof factKinds)[number] | 'because' | 'count' | 'is', unknown>>,
+  value: Partial<Record<(typeof factKinds)[number] | 'because' | 'count' | 'is' | 'shows', unknown>>,
   context: Context,
 ): void {
   const given = factKinds.filter((key) => value[key] !== undefined)
   if (given.length !== 1) tell(context, given.length > 1 ? [given[1]!] : [], `exactly one of ${factKinds.join(', ')}`)
   if (value.because !== undefined && value.refused === undefined) tell(context, ['because'], 'refused beside it')
   if (value.count !== undefined && value.carries === undefined) tell(context, ['count'], 'carries beside it')
+  if ((value.dial !== undefined) !== (value.shows !== undefined)) tell(context, [], 'dial and shows beside each other')
+  if (value.counter !== undefined && typeof value.is !== 'number') tell(context, ['is'], 'a number')
   if (value.interactable !== undefined && typeof value.is !== 'string') tell(context, ['is'], 'the name of a state')
 }
 

@@ -31,8 +31,18 @@ export function entryText(entry: LogEntry): string {
       return `${entry.character} ${itemText(entry)}`
     case 'flag':
       return `flag ${entry.flag} is ${entry.is ? 'set' : 'cleared'} by ${entry.by}`
+    case 'counter':
+      return `counter ${entry.counter}: ${String(entry.before)} -> ${String(entry.after)}, by ${entry.by}`
     case 'signal':
-      return `signal ${entry.signal} from ${entry.by}${entry.to === null ? '' : ` to ${entry.to}`}`
+      return `signal ${entry.signal} from ${entry.by}${signalTarget(entry)}`
+    case 'releases':
+      return `${entry.character} lets go of ${entry.interactable}`
+    case 'dials': {
+      const what = `${entry.character} sets wheel ${String(entry.wheel)} of ${entry.interactable} to ${String(entry.to)}`
+      return entry.outcome === 'accepted' ? what : `${what}: it cannot be set from here and now`
+    }
+    case 'turns':
+      return `${entry.character} turns to ${entry.towards}`
     case 'heard':
       return entry.by.length === 0
         ? `signal ${entry.signal} is heard by nobody`
@@ -51,6 +61,13 @@ export function unmetText(unmet: Unmet): string {
   if ('carries' in unmet) return `carries ${String(unmet.has)} of ${String(unmet.count)} ${unmet.carries}`
   if ('interactable' in unmet) return `${unmet.interactable} is ${unmet.state}, not ${unmet.is.join(' or ')}`
   if ('flag' in unmet) return `flag ${unmet.flag} is ${unmet.is ? 'not set' : 'set'}`
+  if ('room-for' in unmet) {
+    return `carries ${String(unmet.has)} ${unmet['room-for']}, and can carry ${String(unmet.most)}`
+  }
+  if ('counter' in unmet) return `counter ${unmet.counter} is ${String(unmet.is)}, not ${spanText(unmet)}`
+  if ('inside' in unmet)
+    return `nobody${unmet.carrying === null ? '' : ` with ${unmet.carrying}`} is in ${unmet.inside}`
+  if ('dialled' in unmet) return `the wheels of ${unmet.dialled} stand otherwise`
   if ('not' in unmet) return 'what must not be so is so'
   return `there is no ${unmet.unknown}`
 }
@@ -72,14 +89,24 @@ export function notAskedText(near: NotAsked): string {
   }
 }
 
+function spanText({ least, most }: { readonly least: number; readonly most: number }): string {
+  if (least === most) return String(least)
+  return most >= 9999 ? `${String(least)} or more` : `${String(least)} to ${String(most)}`
+}
+
+function signalTarget({ to, tag }: Extract<LogEntry, { what: 'signal' }>): string {
+  if (to !== null) return ` to ${to}`
+  return tag === null ? '' : ` to all tagged ${tag}`
+}
+
 function pressText(entry: Extract<LogEntry, { what: 'press' }>): string {
-  const who = `${entry.character} presses`
+  const who = `${entry.character} presses${entry.way === null ? '' : ` "${entry.way}"`}`
   if (entry.outcome === 'unanswered') {
     const near = entry.nearby.map(notAskedText)
     return `${who}: nothing answers${near.length > 0 ? ` (${near.join('; ')})` : ' (nothing is near by)'}`
   }
   const unmet = entry.unmet.map(unmetText)
-  return `${who} ${entry.interactable ?? ''}: ${entry.outcome}${unmet.length > 0 ? ` (${unmet.join('; ')})` : ''}`
+  return `${who}${entry.way === null ? '' : ' on'} ${entry.interactable ?? ''}: ${entry.outcome}${unmet.length > 0 ? ` (${unmet.join('; ')})` : ''}`
 }
 
 function itemText(entry: Extract<LogEntry, { what: 'item' }>): string {

@@ -119,6 +119,11 @@ export function cosine(degrees: number): number {
   return sine(degrees + 90)
 }
 
+/** The direction at so many degrees, counter-clockwise from the x axis; of length 1. */
+export function direction(degrees: number): Point {
+  return [cosine(degrees), sine(degrees)]
+}
+
 /** The Taylor series of the sine (from the first power) or the cosine (from the power 0). */
 function series(degrees: number, from: 0 | 1): number {
   const x = (degrees * 3.141592653589793) / 180

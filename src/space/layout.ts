@@ -20,6 +20,8 @@ import {
 export type Shape =
   | { readonly kind: 'circle'; readonly at: Point; readonly radius: number }
   | { readonly kind: 'polygon'; readonly outline: readonly Point[] }
+  /** Wherever a character's side comes within a hand's breadth of a body. */
+  | { readonly kind: 'skin'; readonly body: readonly Point[] }
 
 /** A doorway on the ground: its rectangle, and which way leads through it, in degrees. */
 export interface DoorwayPlace {
@@ -91,7 +93,14 @@ export function layOut(expanded: Expanded, everywhere: ReadonlySet<number> = new
     walls: [...roomWalls, ...solids.flatMap(edges)],
     screens: [...roomWalls, ...obstacles.filter((o) => !seeable(o.blocks)).flatMap((o) => edges(o.outline as Point[]))],
     figures,
-    zones: expanded.zones.map((zone) => zoneShape(zone.shape, expanded.interactables[zone.interactable]!, doorways)),
+    zones: expanded.zones.map((zone) =>
+      zoneShape(
+        zone.shape,
+        expanded.interactables[zone.interactable]!,
+        doorways,
+        figures[zone.interactable]?.body ?? null,
+      ),
+    ),
     problems,
   }
   problems.push(...outlineProblems(level), ...startProblems(expanded, layout))
@@ -202,10 +211,12 @@ function zoneShape(
   shape: Expanded['zones'][number]['shape'],
   placed: Placed,
   doorways: readonly DoorwayPlace[],
+  body: readonly Point[] | null,
 ): Shape {
   const doorway = doorways.find(({ name }) => name === placed.doorway)
   const at: Point = doorway?.at ?? placed.at ?? [0, 0]
   const turn = (doorway ? doorway.turn - 90 : 0) + placed.turn
+  if (shape === 'skin') return { kind: 'skin', body: body ?? rectangle(at, [0.02, 0.02], 0) }
   if (shape.outline === undefined) return { kind: 'circle', at, radius: shape.radius ?? 1 }
   return { kind: 'polygon', outline: (shape.outline as Point[]).map((p) => moved(turned(p, turn), at)) }
 }

@@ -64,7 +64,7 @@ export function walkLeg(
     }
   }
   for (const [index, zone] of layout.zones.entries()) {
-    add('zone', index, zoneChanges(zone, from, to, within?.zones.has(index)))
+    add('zone', index, zoneChanges(zone, girth, from, to, within?.zones.has(index)))
   }
   for (const [index, figure] of layout.figures.entries()) {
     if (!figure.comesAndGoes || !figure.body) continue
@@ -89,8 +89,12 @@ export function spotOn(leg: Leg, elapsed: number, speed: number): Point {
   return share >= 1 ? leg.to : between(leg.from, leg.to, share)
 }
 
-/** Whether a point is in a zone, its border included. */
-export function inZone(zone: Shape, p: Point): boolean {
+/** Metres between the side of a character and a body that it touches. */
+export const handsBreadth = 0.1
+
+/** Whether a character, by its centre, is in a zone, its border included. */
+export function inZone(zone: Shape, p: Point, girth: number): boolean {
+  if (zone.kind === 'skin') return onBody(zone.body, p, girth + 2 * handsBreadth)
   return zone.kind === 'circle' ? distance(p, zone.at) <= zone.radius : inPolygon(p, zone.outline)
 }
 
@@ -122,10 +126,11 @@ interface Span {
   readonly inside: boolean
 }
 
-function zoneChanges(zone: Shape, from: Point, to: Point, inside = inZone(zone, from)): Span[] {
+function zoneChanges(zone: Shape, girth: number, from: Point, to: Point, inside = inZone(zone, from, girth)): Span[] {
+  if (zone.kind === 'skin') return bodyChanges(zone.body, girth / 2 + handsBreadth, from, to, inside)
   const shares =
     zone.kind === 'circle' ? circleShares(zone.at, zone.radius, from, to) : outlineShares(zone.outline, from, to)
-  return changes(shares, (t) => inZone(zone, between(from, to, t)), inside)
+  return changes(shares, (t) => inZone(zone, between(from, to, t), girth), inside)
 }
 
 /** What changes at some shares of the way, by looking half-way between each two. */

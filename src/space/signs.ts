@@ -2,6 +2,7 @@ import type { Expanded, PlacedCharacter } from '../interactables/index.ts'
 import { distance, inPolygon, type Point, toBorder, toPolygon } from './geometry.ts'
 import { boxOf, eachCell, type Grid, middleOf, standing } from './grid.ts'
 import type { Layout, Shape } from './layout.ts'
+import { handsBreadth } from './legs.ts'
 import { nearness, type Tri, within } from './reach.ts'
 
 /** What is so at a spot: two spots with the same sign are alike. */
@@ -96,7 +97,7 @@ export function signWithin(
 function factsAt(expanded: Expanded, layout: Layout, character: PlacedCharacter, p: Point, slack: number): Facts {
   const facts: Facts = { zones: {}, bodies: {}, near: [] }
   for (const [index, zone] of layout.zones.entries()) {
-    const inside = zoneHolds(zone, p, slack)
+    const inside = zoneHolds(zone, p, character, slack)
     if (inside !== 'no') facts.zones[index] = inside
   }
   for (const [index, figure] of layout.figures.entries()) {
@@ -117,7 +118,8 @@ function factsAt(expanded: Expanded, layout: Layout, character: PlacedCharacter,
   return facts
 }
 
-function zoneHolds(zone: Shape, p: Point, slack: number): Tri {
+function zoneHolds(zone: Shape, p: Point, { girth }: PlacedCharacter, slack: number): Tri {
+  if (zone.kind === 'skin') return within(toPolygon(p, zone.body), girth / 2 + handsBreadth - 1e-6, slack)
   if (zone.kind === 'circle') return within(distance(p, zone.at), zone.radius, slack)
   if (slack > 0 && toBorder(p, zone.outline) <= slack) return 'maybe'
   return inPolygon(p, zone.outline) ? 'yes' : 'no'
@@ -149,10 +151,11 @@ function* gatherFacts(
             [zone.at[0] - zone.radius, zone.at[1] - zone.radius],
             [zone.at[0] + zone.radius, zone.at[1] + zone.radius],
           ])
-        : boxOf(zone.outline)
-    eachCell(grid, box, grid.slack + grid.size, (cell) => {
+        : boxOf(zone.kind === 'skin' ? zone.body : zone.outline)
+    const margin = zone.kind === 'skin' ? character.girth / 2 + handsBreadth : 0
+    eachCell(grid, box, margin + grid.slack + grid.size, (cell) => {
       if (!stands(cell)) return
-      const inside = zoneHolds(zone, middleOf(grid, cell), grid.slack)
+      const inside = zoneHolds(zone, middleOf(grid, cell), character, grid.slack)
       if (inside !== 'no') at(cell).zones[index] = inside
     })
   }

@@ -158,7 +158,7 @@ function nearPatches({ grid, sureAt, rims, thinAt, patches }: Patches, patch: nu
 export function surroundings(space: Space, character: number, p: Point): { zones: number[]; bodies: number[] } {
   const { layout } = space
   const { girth } = space.expanded.characters[character]!
-  const zones = layout.zones.flatMap((zone, i) => (inZone(zone, p) ? [i] : []))
+  const zones = layout.zones.flatMap((zone, i) => (inZone(zone, p, girth) ? [i] : []))
   const bodies = layout.figures.flatMap((figure, i) =>
     figure.comesAndGoes && figure.body && onBody(figure.body, p, girth) ? [i] : [],
   )

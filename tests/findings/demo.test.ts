@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals'
 import { stringify } from 'yaml'
 import { type Finding, type FileReport } from '../../src/findings/index.ts'
 import { readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
-import { checked, inShort, staged, textOf } from '../levels.ts'
+import { checked, inShort, staged, textOf, walkthroughSteps } from '../levels.ts'
 
 const clean = checked(textOf('examples/levels/tide-mill.level.yaml'), 'clean')
 const draftText = textOf('examples/levels/tide-mill-draft.level.yaml')
@@ -47,10 +47,7 @@ test('each finding points at the line that made it', () => {
 
 /** The steps of a finding as a walkthrough file, with what the finding claims expected at its end. */
 function walkthrough(finding: Finding): string {
-  const steps: unknown[] = finding.steps.map((step) => {
-    if (step.do === 'walk-to') return { 'walk-to': step.target, via: step.via }
-    return step.do === 'press' ? { press: step.on } : { wait: step.ms / 1000 }
-  })
+  const steps: unknown[] = finding.steps.flatMap(walkthroughSteps)
   if (finding.rule === 'silent-refusal') steps.push({ expect: { refused: finding.subject } })
   else steps.push({ expect: { not: { goal: finding.subject }, for: 30 } })
   return stringify({ walkthrough: 1, title: finding.message, steps })
