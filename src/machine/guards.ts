@@ -5,7 +5,10 @@ import type { Registers } from './registers.ts'
 export type Guard = (regs: Int32Array, actor: number) => boolean
 
 type Items = Expanded['items']
-interface Level { readonly at: Registers; readonly expanded: Pick<Expanded, 'items'> }
+interface Level {
+  readonly at: Registers
+  readonly expanded: Pick<Expanded, 'items'>
+}
 
 /** Compiles a condition to a function over registers. */
 export function compileGuard(check: Check, at: Registers, items: Items): Guard {

@@ -7,7 +7,7 @@ import { Backward, goalSets } from '../../src/explore/graph.ts'
 import { allComeToRest, clocksRunDown } from '../../src/explore/rest.ts'
 import { edgeKind, FewestSteps, type Route } from '../../src/explore/routes.ts'
 import { Search } from '../../src/explore/search.ts'
-import { checked, twoRooms } from '../levels.ts'
+import { answerTo, checked, twoRooms } from '../levels.ts'
 import { pairs } from '../oracle/levels.ts'
 
 const searches = pairs.map(({ level }) => {
@@ -124,4 +124,22 @@ goals:
   expect(losses.map(({ steps }) => steps.map(({ text }) => text))).toEqual([
     expect.arrayContaining([expect.stringContaining('rope')]),
   ])
+})
+
+test('what happens to a goal after it has been met loses nothing', () => {
+  const report = checked(
+    twoRooms(`types:
+  bell:
+    states: { still: {}, ringing: {}, cracked: { lasting: true } }
+    transitions:
+      - { name: ring, from: still, to: ringing, trigger: press }
+      - { name: crack, from: ringing, to: cracked, trigger: press }
+interactables:
+  bell: { type: bell, at: [2, 3.4, 1] }
+goals:
+  heard: { interactable: bell, is: ringing }
+`),
+  )
+  expect(answerTo(report, 'soft-lock', 'heard')).toBe('absent')
+  expect(answerTo(report, 'unreachable-goal', 'heard')).toBe('absent')
 })
