@@ -161,7 +161,8 @@ function figure(placed: Placed, level: Level, doorways: readonly DoorwayPlace[])
   const frame = frameOf(placed, level, doorways)
   const blocking = placed.states.filter((state) => state.blocksWalk).length
   const pressable =
-    placed.transitions.some((row) => row.when.kind === 'press') || placed.states.some((state) => state.ignoresPress)
+    placed.transitions.some(({ when }) => when.kind === 'press' || when.kind === 'hold' || when.kind === 'release') ||
+    placed.states.some((state) => state.ignoresPress || state.dials)
   const hides = placed.states.some((state) => state.blocksSight)
   if (!frame) return { body: null, handle: null, rangeFrom: null, comesAndGoes: false, hides: false, pressable }
   const { at, turn, size } = frame

@@ -79,6 +79,12 @@ const thing: fc.Arbitrary<(i: number) => Thing> = fc.oneof(
     arbitrary: fc.record({ hears: signal, after: time, sends: fc.option(signal), lastly: fc.boolean() }).map(timer),
   },
   { weight: 1, arbitrary: fc.record({ sends: signal, once: fc.boolean() }).map(mat) },
+  { weight: 1, arbitrary: fc.record({ sends: signal, closes: fc.boolean() }).map(dialBox) },
+  { weight: 1, arbitrary: fc.record({ at: fc.constantFrom(1, 2), item: fc.option(item) }).map(tally) },
+  { weight: 1, arbitrary: fc.record({ wants: item, sends: signal }).map(lid) },
+  { weight: 1, arbitrary: fc.record({ gives: item, sends: signal }).map(board) },
+  { weight: 1, arbitrary: fc.record({ over: time, sends: fc.option(signal), back: fc.boolean() }).map(crank) },
+  { weight: 1, arbitrary: fc.record({ item: fc.option(item), sends: signal }).map(lamp) },
 )
 
 interface Spec {
@@ -158,6 +164,7 @@ function build(spec: Spec): Pair {
     doorways,
     items: { key: {}, coin: { stacks: 3 } },
     flags: { up: {} },
+    counters: { tally: { most: 2 } },
     characters: {
       someone: {
         role: 'player' as const,
@@ -197,8 +204,9 @@ const chain = [
 
 const lock = keyhole({ item: 'key', then: 'spend', sends: null })
 
-function typed({ copy }: Thing, type: string): Copy {
-  return { ...copy, type }
+function typed({ copy, spelt }: Thing, type: string): Copy {
+  const hears = spelt.transitions?.some(({ trigger }) => typeof trigger === 'object' && trigger.signal !== undefined)
+  return { ...copy, type, tags: hears ? ['loud', 'all'] : ['all', 'loud'].slice(0, 1) }
 }
 
 function square(i: number): [number, number][] {
@@ -315,6 +323,97 @@ function mat(spec: { sends: string; once: boolean }): () => Thing {
   ]
   if (!spec.once) rows.push({ name: 'step-off', from: 'down', to: 'up', trigger: { leave: 'pad' } })
   return () => self({ states: { up: {}, down: {} }, transitions: rows, zones: { pad: { radius: 0.7 } } })
+}
+
+/** A dial that opens at its number, and perhaps closes when it is turned on. */
+function dialBox(spec: { sends: string; closes: boolean }): () => Thing {
+  const rows: Rows = [
+    {
+      name: 'fits',
+      from: 'shut',
+      to: 'free',
+      trigger: { becomes: { dialled: [1, 0] } },
+      effects: [{ send: spec.sends }],
+    },
+  ]
+  if (spec.closes)
+    rows.push({ name: 'off', from: 'free', to: 'shut', trigger: { becomes: { not: { dialled: [1, 0] } } } })
+  const states: States = { shut: { dials: true }, free: spec.closes ? { dials: true } : {} }
+  return () => self({ dial: { wheels: 2, positions: 4 }, states, transitions: rows })
+}
+
+/** Counts presses, up to two, and changes by itself when there are enough. */
+function tally(spec: { at: number; item: string | null }): () => Thing {
+  const guard: Condition | undefined = spec.item === null ? undefined : { 'room-for': spec.item }
+  const effects: Effect[] = [{ add: 'tally' }, ...(spec.item === null ? [] : [{ give: spec.item }])]
+  return () =>
+    self({
+      states: { low: {}, high: {} },
+      transitions: [
+        { name: 'count', from: 'low', trigger: 'press', guard, effects },
+        { name: 'enough', from: 'low', to: 'high', trigger: { becomes: { counter: 'tally', 'at-least': spec.at } } },
+        { name: 'clear', from: 'high', to: 'low', trigger: 'press', effects: [{ set: 'tally', to: 0 }] },
+      ],
+    })
+}
+
+/** Can be pressed in two ways: one spends an item. */
+function lid(spec: { wants: string; sends: string }): () => Thing {
+  return () =>
+    self({
+      states: { shut: {}, ajar: {}, broken: {} },
+      transitions: [
+        { name: 'lift', from: 'shut', to: 'ajar', trigger: 'press', guard: { flag: 'up' } },
+        {
+          name: 'pry',
+          from: 'shut',
+          to: 'broken',
+          trigger: { press: 'pry' },
+          guard: { carries: spec.wants },
+          effects: [{ spend: spec.wants }, { send: spec.sends, tagged: 'loud' }],
+        },
+      ],
+    })
+}
+
+/** Offers a choice. */
+function board(spec: { gives: string; sends: string }): () => Thing {
+  return () =>
+    self({
+      states: { asking: {}, given: {}, told: {} },
+      transitions: [
+        { name: 'take', from: 'asking', to: 'given', trigger: { option: 'take' }, effects: [{ give: spec.gives }] },
+        { name: 'tell', from: 'asking', to: 'told', trigger: { option: 'tell' }, effects: [{ send: spec.sends }] },
+      ],
+    })
+}
+
+/** Has to be kept pressed; letting go too soon may send it back. */
+function crank(spec: { over: number; sends: string | null; back: boolean }): () => Thing {
+  const effects: Effect[] = spec.sends === null ? [] : [{ send: spec.sends }]
+  const rows: Rows = spec.back
+    ? [
+        { name: 'grip', from: 'still', to: 'turning', trigger: 'press' },
+        { name: 'slip', from: 'turning', to: 'still', trigger: 'release' },
+        { name: 'wind', from: 'turning', to: 'wound', trigger: { hold: spec.over }, effects },
+      ]
+    : [{ name: 'wind', from: 'still', to: 'wound', trigger: { hold: spec.over }, effects }]
+  return () =>
+    self({ states: spec.back ? { still: {}, turning: {}, wound: {} } : { still: {}, wound: {} }, transitions: rows })
+}
+
+/** Follows whether somebody stands before it, perhaps with an item. */
+function lamp(spec: { item: string | null; sends: string }): () => Thing {
+  const near: Condition = spec.item === null ? { inside: 'near' } : { inside: 'near', carrying: spec.item }
+  return () =>
+    self({
+      states: { dark: {}, lit: {} },
+      transitions: [
+        { name: 'light', from: 'dark', to: 'lit', trigger: { becomes: near }, effects: [{ send: spec.sends }] },
+        { name: 'fade', from: 'lit', to: 'dark', trigger: { becomes: { not: near } } },
+      ],
+      zones: { near: { radius: 0.7 } },
+    })
 }
 
 function doorThing(spec: DoorSpec, i: number, keyhole: string | null): Thing {

@@ -29,8 +29,11 @@ interface Row {
   readonly on: string
   readonly guard: Condition | undefined
   readonly effects: readonly Effect[]
-  /** Ticks, for a timer. */
+  /** Ticks, for a timer or a press that is kept down. */
   readonly after: number
+  /** Whether its clock runs only while a press is kept down. */
+  readonly kept: boolean
+  readonly becomes: Condition | null
 }
 
 interface Machine {
@@ -47,6 +50,15 @@ interface Situation {
   waiting: Record<string, string>
   flags: Record<string, boolean>
   items: Record<string, number>
+  counters: Record<string, number>
+  /** By machine and wheel, from 0. */
+  wheels: Record<string, number>
+  /** The machine whose press is kept down; '' for none. */
+  held: { by: string }
+  /** The zones that somebody is in. */
+  inside: Record<string, true>
+  /** By row: whether what it waits for held at the last look. */
+  awaited: Record<string, boolean>
   /** For a motion the key is the machine; for a timer the machine and the row. Ticks left. */
   clocks: Record<string, number>
   pose: Record<string, number>
@@ -85,9 +97,13 @@ class Oracle {
   judge(): Verdict | null {
     const start = this.start()
     if (start === null) return null
-    const all = this.explore(start, false)
-    const sure = this.explore(start, true)
+    const all = this.explore(start.situation, false)
+    const sure = this.explore(start.situation, true)
     if (!all || !sure) return null
+    for (const id of start.taken) {
+      all.taken.add(id)
+      sure.taken.add(id)
+    }
     const rows = this.machines.flatMap((m) => m.rows.map((row) => row.id))
     const transitions = this.known(
       rows,
@@ -197,7 +213,7 @@ class Oracle {
     return graph
   }
 
-  start(): Situation | null {
+  start(): { situation: Situation; taken: string[] } | null {
     if (this.ground.start < 0) return null
     const [person] = Object.values(this.level.characters)
     const situation: Situation = {
@@ -206,9 +222,15 @@ class Oracle {
       waiting: {},
       flags: {},
       items: {},
+      counters: {},
+      wheels: {},
+      held: { by: '' },
+      inside: Object.fromEntries(this.ground.regions[this.ground.start]!.zones.map((zone) => [zone, true as const])),
+      awaited: {},
       clocks: {},
       pose: {},
     }
+    for (const [name, { starts }] of Object.entries(this.level.counters ?? {})) situation.counters[name] = starts ?? 0
     for (const [flag, { starts }] of Object.entries(this.level.flags ?? {})) situation.flags[flag] = starts ?? false
     for (const item of Object.keys(this.level.items ?? {})) situation.items[item] = person?.carries?.[item] ?? 0
     for (const m of this.machines) {
@@ -217,8 +239,12 @@ class Oracle {
       this.startClocks(situation, m)
       const motion = m.type.states?.[m.initial]?.motion
       if (motion) situation.clocks[m.name] = ticksOf(motion.over)
+      for (let i = 0; i < Number(m.type.dial?.wheels ?? 0); i++) situation.wheels[`${m.name} ${String(i)}`] = 0
+      for (const row of m.rows) if (row.becomes) situation.awaited[row.id] = false
     }
-    return situation
+    const taken: string[] = []
+    this.drain(situation, [], taken)
+    return { situation, taken }
   }
 
   moves(from: Situation, slow: boolean): Next[] {
@@ -226,9 +252,12 @@ class Oracle {
     const due = Object.entries(from.clocks).filter(([, left]) => left === 0)
     const running = Object.keys(from.clocks).length > 0
     const here = this.ground.regions[from.at]!
-    for (const to of here.next) this.walk(from, to, slow, next)
-    const target = this.answering(from)
-    if (target) this.event(from, `press ${target}`, target, 'press', next)
+    if (from.held.by !== '') this.event(from, 'release', from.held.by, 'press', next)
+    else {
+      for (const to of here.next) this.walk(from, to, slow, next)
+      for (const ask of ['press', 'press pry', 'option']) this.press(from, ask, next)
+      this.dials(from, next)
+    }
     for (const clock of slow ? this.inOrder(due).slice(0, 1) : due.map(([name]) => name)) {
       this.event(from, `due ${clock}`, clock.split(' ')[0]!, 'time', next)
     }
@@ -280,13 +309,58 @@ class Oracle {
     }
   }
 
-  answering(situation: Situation): string | null {
+  /** All that a press of some kind can do: kept down or not, and each option. */
+  press(from: Situation, ask: string, next: Next[]): void {
+    const name = this.answering(from, ask)
+    if (name === null) return
+    const m = this.machines.find((one) => one.name === name)!
+    const here = m.rows.filter((row) => row.from.includes(from.state[name]!))
+    const ons =
+      ask === 'option' ? [...new Set(here.map((row) => row.on))].filter((on) => on.startsWith('option ')) : [ask]
+    for (const on of ons) {
+      if (ask !== 'press' || !m.rows.some((row) => row.kept || row.on === 'release')) {
+        this.event(from, on, name, 'press', next)
+        continue
+      }
+      const rows = here.filter((row) => row.on === 'press')
+      const holds = rows.some((row) => row.guard === undefined || this.holds(row.guard, from, name))
+      if (rows.length > 0 && !holds) continue
+      const made: Next[] = []
+      this.event(from, 'press down', name, 'press', made)
+      this.event(made[0]!.situation, 'release', name, 'press', made)
+      next.push(made[0]!, { ...made[1]!, taken: [...made[0]!.taken, ...made[1]!.taken] })
+    }
+  }
+
+  /** Every wheel within reach, set to every number. */
+  dials(from: Situation, next: Next[]): void {
+    for (const { name, hiddenBy } of this.ground.regions[from.at]!.candidates) {
+      if (!this.stateOf(from, name).dials || this.isHidden(from, hiddenBy)) continue
+      const { wheels, positions } = this.machines.find((one) => one.name === name)!.type.dial!
+      for (let wheel = 0; wheel < Number(wheels); wheel++) {
+        for (let to = 0; to < Number(positions); to++) {
+          const set = copy(from)
+          set.wheels[`${name} ${String(wheel)}`] = to
+          this.event(set, 'dial', name, 'press', next)
+        }
+      }
+    }
+  }
+
+  isHidden(situation: Situation, hiddenBy: readonly string[]): boolean {
+    return hiddenBy.some((other) => this.stateOf(situation, other).blocks?.includes('sight'))
+  }
+
+  answering(situation: Situation, ask: string): string | null {
     for (const { name, hiddenBy } of this.ground.regions[situation.at]!.candidates) {
       const m = this.machines.find((one) => one.name === name)!
-      const asks = m.rows.some((row) => row.on === 'press' && row.from.includes(situation.state[name]!))
-      if (!asks && this.stateOf(situation, name).ignores === undefined) continue
-      if (hiddenBy.some((other) => this.stateOf(situation, other).blocks?.includes('sight'))) continue
-      return name
+      const fits = (row: Row): boolean =>
+        row.on === ask ||
+        (ask === 'option' && row.on.startsWith('option ')) ||
+        (ask === 'press' && (row.kept || row.on === 'release'))
+      const asks = m.rows.some((row) => fits(row) && row.from.includes(situation.state[name]!))
+      if (!asks && (ask !== 'press' || this.stateOf(situation, name).ignores === undefined)) continue
+      if (!this.isHidden(situation, hiddenBy)) return name
     }
     return null
   }
@@ -295,7 +369,8 @@ class Oracle {
   event(from: Situation, event: string, name: string, kind: Next['kind'], next: Next[]): void {
     const situation = copy(from)
     const taken: string[] = []
-    const queue: { on: string; to: string | null }[] = []
+    const queue: Sent[] = []
+    const m = this.machines.find((one) => one.name === name)!
     if (event.startsWith('due ')) {
       delete situation.clocks[event.slice(4)]
       const [, row] = event.slice(4).split(' ')
@@ -318,16 +393,20 @@ class Oracle {
           taken,
           queue,
         )
-    } else if (event.startsWith('press ')) {
-      this.offer(
-        situation,
-        this.machines.find((m) => m.name === name)!,
-        'press',
-        taken,
-        queue,
-      )
-    } else {
+    } else if (event === 'press down') {
+      this.offer(situation, m, 'press', taken, queue)
+      situation.held.by = name
+      this.startClocks(situation, m, true)
+    } else if (event === 'release') {
+      situation.held.by = ''
+      for (const row of m.rows) if (row.kept) delete situation.clocks[`${name} ${row.id}`]
+      this.offer(situation, m, 'release', taken, queue)
+    } else if (event === 'press' || event.startsWith('press ') || event.startsWith('option ')) {
+      this.offer(situation, m, event, taken, queue)
+    } else if (event !== 'dial') {
       const [how, zone] = event.split(' ') as [string, string]
+      if (how === 'enter') situation.inside[zone] = true
+      else delete situation.inside[zone]
       this.offer(
         situation,
         this.machines.find((m) => m.name === name)!,
@@ -336,31 +415,42 @@ class Oracle {
         queue,
       )
     }
-    let sent = 0
-    for (let i = 0; i < queue.length; i++) {
-      if (++sent >= 2) this.sawCascade = true
-      if (sent > 900) return
-      for (const m of this.machines) {
-        if (queue[i]!.to === null || queue[i]!.to === m.name)
-          this.offer(situation, m, `signal ${queue[i]!.on}`, taken, queue)
-      }
-    }
-    next.push({ situation, taken, kind, ticks: 0 })
+    if (this.drain(situation, queue, taken)) next.push({ situation, taken, kind, ticks: 0 })
   }
 
-  offer(
-    situation: Situation,
-    m: Machine,
-    on: string,
-    taken: string[],
-    queue: { on: string; to: string | null }[],
-  ): void {
+  /** Offers signals, and what has come to hold, until there is no more; false where there is no end to it. */
+  drain(situation: Situation, queue: Sent[], taken: string[]): boolean {
+    let sent = 0
+    for (let i = 0; ; i++) {
+      if (i === queue.length) {
+        for (const m of this.machines) {
+          for (const row of m.rows) {
+            if (!row.becomes) continue
+            const holds = this.holds(row.becomes, situation, m.name)
+            if (holds && !situation.awaited[row.id]) queue.push({ on: '', to: m.name, tag: null, row: row.id })
+            situation.awaited[row.id] = holds
+          }
+        }
+        if (i === queue.length) return true
+      }
+      const one = queue[i]!
+      if (++sent > 900) return false
+      if (one.row === null && i >= 1) this.sawCascade = true
+      for (const m of this.machines) {
+        const tags = this.level.interactables?.[m.name]?.tags ?? []
+        if ((one.to !== null && one.to !== m.name) || (one.tag !== null && !tags.includes(one.tag))) continue
+        this.offer(situation, m, one.row === null ? `signal ${one.on}` : `row ${one.row}`, taken, queue)
+      }
+    }
+  }
+
+  offer(situation: Situation, m: Machine, on: string, taken: string[], queue: Sent[]): void {
     const here = situation.state[m.name]!
     const rows = on.startsWith('row ')
       ? m.rows.filter((row) => row.id === on.slice(4))
       : m.rows.filter((row) => row.on === on)
     const row = rows.find(
-      (one) => one.from.includes(here) && (one.guard === undefined || this.holds(one.guard, situation)),
+      (one) => one.from.includes(here) && (one.guard === undefined || this.holds(one.guard, situation, m.name)),
     )
     if (!row) return
     const to = row.to ?? here
@@ -394,18 +484,27 @@ class Oracle {
     } else situation.clocks[m.name] = pose === (after.to ?? 1) ? 1 : whole
   }
 
-  startClocks(situation: Situation, m: Machine): void {
+  startClocks(situation: Situation, m: Machine, kept = false): void {
     for (const row of m.rows) {
-      if (row.after > 0 && row.from.includes(situation.state[m.name]!))
+      if (row.after > 0 && row.kept === kept && row.from.includes(situation.state[m.name]!))
         situation.clocks[`${m.name} ${row.id}`] = row.after
     }
   }
 
-  apply(situation: Situation, effect: Effect, queue: { on: string; to: string | null }[]): void {
+  apply(situation: Situation, effect: Effect, queue: Sent[]): void {
     const count = typeof effect.count === 'number' ? effect.count : 1
-    if (typeof effect.set === 'string') situation.flags[effect.set] = effect.to !== false
-    if (typeof effect.send === 'string')
-      queue.push({ on: effect.send, to: typeof effect.to === 'string' ? effect.to : null })
+    if (typeof effect.set === 'string') {
+      if (typeof effect.to === 'number') situation.counters[effect.set] = effect.to
+      else situation.flags[effect.set] = effect.to !== false
+    }
+    if (typeof effect.add === 'string') {
+      const sum = situation.counters[effect.add]! + Number(effect.by ?? 1)
+      situation.counters[effect.add] = Math.min(Math.max(sum, 0), this.level.counters![effect.add]!.most)
+    }
+    if (typeof effect.send === 'string') {
+      const to = typeof effect.to === 'string' ? effect.to : null
+      queue.push({ on: effect.send, to, tag: typeof effect.tagged === 'string' ? effect.tagged : null, row: null })
+    }
     const change = (item: string, by: number): void => {
       const stacks = this.level.items?.[item]?.stacks ?? false
       const most = typeof stacks === 'number' ? stacks : stacks ? 99 : 1
@@ -416,10 +515,26 @@ class Oracle {
     if (typeof effect.take === 'string') change(effect.take, -count)
   }
 
-  holds(condition: Condition, situation: Situation): boolean {
-    if (condition.all) return condition.all.every((one) => this.holds(one, situation))
-    if (condition.any) return condition.any.some((one) => this.holds(one, situation))
-    if (condition.not) return !this.holds(condition.not, situation)
+  holds(condition: Condition, situation: Situation, own = ''): boolean {
+    if (condition.all) return condition.all.every((one) => this.holds(one, situation, own))
+    if (condition.any) return condition.any.some((one) => this.holds(one, situation, own))
+    if (condition.not) return !this.holds(condition.not, situation, own)
+    if (typeof condition.counter === 'string') {
+      const count = situation.counters[condition.counter]!
+      if (typeof condition.is === 'number') return count === condition.is
+      return count >= Number(condition['at-least'] ?? 0) && count <= Number(condition['at-most'] ?? 9999)
+    }
+    if (condition.inside !== undefined) {
+      const carried = typeof condition.carrying !== 'string' || situation.items[condition.carrying]! > 0
+      return situation.inside[`${own}/${condition.inside}`] === true && carried
+    }
+    if (Array.isArray(condition.dialled)) {
+      return condition.dialled.every((digit, i) => situation.wheels[`${own} ${String(i)}`] === digit)
+    }
+    if (typeof condition['room-for'] === 'string') {
+      const most = this.level.items?.[condition['room-for']]?.stacks ?? 1
+      return situation.items[condition['room-for']]! + Number(condition.count ?? 1) <= Number(most)
+    }
     if (typeof condition.carries === 'string')
       return situation.items[condition.carries]! >= Number(condition.count ?? 1)
     if (typeof condition.flag === 'string') return situation.flags[condition.flag] === (condition.is !== false)
@@ -430,6 +545,14 @@ class Oracle {
     const m = this.machines.find((one) => one.name === name)!
     return m.type.states?.[situation.state[name]!] ?? {}
   }
+}
+
+/** A signal on its way, or a row whose condition has come to hold. */
+interface Sent {
+  readonly on: string
+  readonly to: string | null
+  readonly tag: string | null
+  readonly row: string | null
 }
 
 interface Graph {
@@ -445,24 +568,19 @@ interface Graph {
 function machine(level: Level, name: string, typeName: string, starts: string | undefined): Machine {
   const type = level.types?.[typeName] ?? {}
   const rows = (type.transitions ?? []).map((row, i): Row => {
-    const { trigger } = row
-    const on =
-      typeof trigger === 'string'
-        ? trigger
-        : trigger.enter !== undefined
-          ? `enter ${trigger.enter}`
-          : trigger.leave !== undefined
-            ? `leave ${trigger.leave}`
-            : trigger.signal !== undefined
-              ? `signal ${trigger.signal}`
-              : `after ${row.name ?? String(i)}`
-    const after = typeof trigger === 'string' || typeof trigger.after !== 'number' ? 0 : ticksOf(trigger.after)
+    const trigger: Partial<Exclude<typeof row.trigger, string>> = typeof row.trigger === 'string' ? {} : row.trigger
+    const [[kind, value] = ['', '']] = Object.entries(trigger)
+    const on = typeof row.trigger === 'string' ? row.trigger : `${kind} ${typeof value === 'string' ? value : ''}`
+    const clock = trigger.after ?? trigger.hold
+    const after = typeof clock === 'number' ? ticksOf(clock) : 0
     const id = `${name}/${row.name ?? `transition-${String(i + 1)}`}`
     return {
       id,
       from: [row.from].flat(),
       to: row.to ?? null,
       on: after > 0 ? `after ${id}` : on,
+      kept: trigger.hold !== undefined,
+      becomes: trigger.becomes ?? null,
       guard: row.guard,
       effects: row.effects ?? [],
       after,
@@ -479,7 +597,9 @@ function placeOf(level: Level, name: string, copy: NonNullable<Level['interactab
     name,
     at: (doorway ? doorway.at : copy.at) as [number, number],
     height: copy.at?.[2] ?? 1,
-    asks: m.rows.some((row) => row.on === 'press') || states.some((state) => state.ignores !== undefined),
+    asks:
+      m.rows.some((row) => /^(press|release|option)/.test(row.on) || row.kept) ||
+      states.some((state) => state.ignores !== undefined || state.dials),
     doorway: copy.in ?? null,
     comesAndGoes: blocking > 0 && blocking < states.length,
     solid: copy.body && blocking === states.length ? copy.body.size : null,
@@ -499,13 +619,18 @@ function keyOf(situation: Situation): string {
 }
 
 function copy(situation: Situation): Situation {
-  const { at, state, waiting, flags, items, clocks, pose } = situation
+  const { at, state, waiting, flags, items, counters, wheels, held, inside, awaited, clocks, pose } = situation
   return {
     at,
     state: { ...state },
     waiting: { ...waiting },
     flags: { ...flags },
     items: { ...items },
+    counters: { ...counters },
+    wheels: { ...wheels },
+    held: { ...held },
+    inside: { ...inside },
+    awaited: { ...awaited },
     clocks: { ...clocks },
     pose: { ...pose },
   }
