@@ -8,7 +8,8 @@ export const deadTransition: Rule = {
   name: 'dead-transition',
   severity: 'warning',
   ask({ stage, evidence }) {
-    return stage.tables.rows.map((row) => {
+    const rows = stage.tables.rows.filter(({ transition }) => !transition.isRefusal)
+    return rows.map((row) => {
       const subject = rowSubject(stage, row)
       const answer = evidence.dead[row.index]!
       if (answer.answer === 'absent') return absent(subject)

@@ -1,5 +1,5 @@
 import { defineInteractable } from '../model/index.ts'
-import { lock, unlock } from './lock.ts'
+import { lock, locked, unlock, unlocksOnly } from './lock.ts'
 
 /** A chest: opens once, gives what is in it to whoever opened it, and stays open. */
 export const chest = defineInteractable({
@@ -14,9 +14,13 @@ export const chest = defineInteractable({
       fields: { over: { kind: 'seconds', default: 0.6, about: 'Seconds from shut to open.' } },
     },
   },
+  contradictions: [
+    { settings: ['lock.signal', 'lock.item'], because: 'what only a signal opens asks for no item.' },
+    { settings: ['lock.signal', 'lock.keyhole'], because: 'what only a signal opens asks for no keyhole.' },
+  ],
   states: {
-    locked: { blocks: ['walk'], pose: 0, look: 'shut', if: 'lock' },
-    closed: { blocks: ['walk'], pose: 0, look: 'shut', if: { not: 'lock' } },
+    locked: { ...locked, blocks: ['walk'] },
+    closed: { blocks: ['walk'], pose: 0, look: 'shut', if: { any: [{ not: 'lock' }, unlocksOnly] } },
     opening: {
       blocks: ['walk'],
       motion: { to: 1, over: { setting: 'lid.over' } },
@@ -27,7 +31,7 @@ export const chest = defineInteractable({
   },
   transitions: [
     ...unlock,
-    { name: 'open', from: 'closed', to: 'opening', trigger: 'press', if: { not: 'lock' } },
+    { name: 'open', from: 'closed', to: 'opening', trigger: 'press' },
     { name: 'opened', from: 'opening', to: 'open', trigger: 'moved', effects: [{ give: { setting: 'gives' } }] },
   ],
   body: { size: [0.8, 0.5] },

@@ -1,5 +1,6 @@
 import {
   type Copy,
+  type Effect,
   join,
   type Level,
   milliseconds,
@@ -150,7 +151,7 @@ function tagsOf({ copy, type }: Draft): string[] {
 function place(level: Level, one: Draft, index: number, rows: readonly Row[], base: Base): Placed {
   const { name, path, copy, type, values, states } = one
   const { names } = base
-  const transitions = rows.flatMap((row) => transition(one, row, index, base))
+  const transitions = [...rows.flatMap((row) => transition(one, row, index, base)), ...refusals(one)]
   const starts = copy.starts === undefined ? 0 : names.find('state', copy.starts, states, `${path}.starts`, name)
   const doorway = copy.in ?? null
   const inDoorway =
@@ -205,10 +206,24 @@ function placedState(one: Draft, name: string): PlacedState {
     look: definition.look ?? null,
     lasting: definition.lasting ?? false,
     pose: definition.pose ?? null,
-    motion: motion ? { to: motion.to ?? 1, over: milliseconds(Number(motion.over)) } : null,
+    motion: motion ? placedMotion(motion) : null,
     dials: definition.dials ?? false,
     ignoresPress: ignores === true || (ignores !== undefined && isProvided(ignores, one.values, [])),
     path: one.chain.states[name] ?? one.path,
+  }
+}
+
+function placedMotion(motion: NonNullable<StateDefinition['motion']>): NonNullable<PlacedState['motion']> {
+  const turn = typeof motion.turn === 'number' ? motion.turn : 0
+  const slide = Array.isArray(motion.slide) ? (motion.slide as [number, number, number]) : ([0, 0, 0] as const)
+  const kind = motion.kind ?? (motion.slide !== undefined ? 'slide' : motion.turn !== undefined ? 'turn' : 'vanish')
+  return {
+    to: motion.to ?? 1,
+    over: milliseconds(Number(motion.over)),
+    kind: typeof kind === 'string' ? kind : 'vanish',
+    turn,
+    slide,
+    isSoft: motion.ease === 'soft',
   }
 }
 
@@ -219,6 +234,8 @@ interface Row {
   /** The settings that say whether it is there, and those that its parts are taken from. */
   readonly hangsOn: readonly string[]
   readonly asked: readonly string[]
+  /** The effects that are there, each with its place in the row. */
+  readonly effects: readonly { readonly effect: Effect; readonly at: number }[]
 }
 
 /** The rows of a type that are there in a copy: as its settings say, and between states that are there. */
@@ -231,6 +248,11 @@ function presentRows(one: Draft, names: Names): Row[] {
     if (!isProvided(row.if, one.values, hangsOn)) return []
     const definition = filledIn(row, one.values, asked)
     if (!definition) return []
+    const effects = (row.effects ?? []).flatMap((effect, at) => {
+      if (!isProvided(effect.if, one.values, [])) return []
+      const filled = filledIn(effect, one.values, [])
+      return filled ? [{ effect: filled, at }] : []
+    })
     const listed = [row.from].flat()
     for (const [at, from] of listed.entries()) {
       const part = Array.isArray(row.from) ? `from.${String(at)}` : 'from'
@@ -241,7 +263,7 @@ function presentRows(one: Draft, names: Names): Row[] {
     if (present.length === 0) return []
     const known = row.to === undefined || all.includes(row.to)
     if (known && row.to !== undefined && !one.states.includes(row.to)) return []
-    return [{ definition: { ...definition, from: present }, path, hangsOn, asked }]
+    return [{ definition: { ...definition, from: present }, path, hangsOn, asked, effects }]
   })
 }
 
@@ -317,13 +339,37 @@ function transition(one: Draft, row: Row, own: number, base: Base): PlacedTransi
       to: to === null || lost ? null : one.states.indexOf(all[to] ?? ''),
       when,
       guard: lost ? { kind: 'never', name: definition.to ?? '' } : guard,
-      changes: resolveEffects(definition.effects ?? [], scope),
+      changes: resolveEffects(row.effects, scope),
       feedback: definition.feedback ?? [],
       refused: definition.refused ?? null,
       restarts: definition.restarts ?? true,
+      isRefusal: false,
       path: made,
     },
   ]
+}
+
+/** A state that refuses every press has a transition for it that is never taken. */
+function refusals(one: Draft): PlacedTransition[] {
+  return one.states.flatMap((state, index) => {
+    const refuses = one.type.states?.[state]?.refuses?.press
+    if (refuses === undefined || (refuses !== true && !isProvided(refuses, one.values, []))) return []
+    return [
+      {
+        name: null,
+        from: [index],
+        to: null,
+        when: { kind: 'press', ask: 0, every: 0 },
+        guard: { kind: 'never', name: '' },
+        changes: [],
+        feedback: [],
+        refused: null,
+        restarts: false,
+        isRefusal: true,
+        path: one.chain.states[state] ?? one.path,
+      },
+    ]
+  })
 }
 
 /** The line that made a row: its own; for a built-in type the last setting that it hangs on and the copy gives. */

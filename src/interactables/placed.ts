@@ -56,12 +56,27 @@ export interface PlacedState {
   /** The pose of a state at rest: 0 shut, 1 open; null where it keeps the pose it was entered with. */
   readonly pose: 0 | 1 | null
   /** `over` in whole milliseconds for the whole way. */
-  readonly motion: { readonly to: 0 | 1; readonly over: number } | null
+  readonly motion: PlacedMotion | null
   readonly ignoresPress: boolean
   /** Whether the wheels of its dial can be set. */
   readonly dials: boolean
   /** Where it was written: the type's line, or the copy's for built-in types. */
   readonly path: string
+}
+
+/** How a body moves while a state lasts. */
+export interface PlacedMotion {
+  /** The pose that it moves towards. */
+  readonly to: 0 | 1
+  /** Whole milliseconds from one pose to the other. */
+  readonly over: number
+  readonly kind: 'turn' | 'slide' | 'vanish'
+  /** Degrees about its hinge, for a turn. */
+  readonly turn: number
+  /** Metres in its own frame, for a slide. */
+  readonly slide: readonly [number, number, number]
+  /** Slow at first and at last, instead of always as fast. */
+  readonly isSoft: boolean
 }
 
 /** A transition of a placed interactable. */
@@ -79,6 +94,8 @@ export interface PlacedTransition {
   readonly refused: readonly Feedback[] | null
   /** Back to the same state: whether timers start again. */
   readonly restarts: boolean
+  /** It only refuses: it stands for a state in which every press is refused. */
+  readonly isRefusal: boolean
   /** The line that made it: its own, or for built-in types the setting or the copy. */
   readonly path: string
 }

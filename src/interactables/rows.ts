@@ -86,7 +86,8 @@ function inState(condition: Condition, name: string, scope: Scope, part: string)
 
 function roomFor(condition: Condition, name: string, scope: Scope, part: string): Check {
   const item = scope.names.find('item', name, scope.items, scope.pathOf(join(part, 'room-for')), scope.subject)
-  if (item < 0) return { kind: 'never', name }
+  // There is always room for an item that nobody holds.
+  if (item < 0) return { kind: 'all', checks: [] }
   return { kind: 'room', item, count: typeof condition.count === 'number' ? condition.count : 1 }
 }
 
@@ -153,7 +154,7 @@ export function resolveTrigger(trigger: Trigger, zones: Readonly<Record<string, 
   if (trigger.becomes !== undefined) {
     return { kind: 'becomes', check: resolveCheck(trigger.becomes, scope, 'trigger.becomes') }
   }
-  if (trigger.signal !== undefined) return { kind: 'signal', signal: signalIndex(trigger.signal, scope) }
+  if (typeof trigger.signal === 'string') return { kind: 'signal', signal: signalIndex(trigger.signal, scope) }
   if (typeof trigger.after === 'number') return { kind: 'after', after: milliseconds(trigger.after) }
   const kind = trigger.enter === undefined ? 'leave' : 'enter'
   const name = trigger.enter ?? trigger.leave ?? ''
@@ -168,9 +169,9 @@ export function zoneAsked(row: TransitionDefinition): string | null {
   return typeof row.trigger === 'string' ? null : (row.trigger.enter ?? row.trigger.leave ?? null)
 }
 
-/** The effects of a row, one by one; those that name nothing do nothing. */
-export function resolveEffects(effects: readonly Effect[], scope: Scope): Change[] {
-  return effects.flatMap((effect, i) => resolveEffect(effect, scope, `effects.${String(i)}`))
+/** The effects of a row, one by one, each with its place in the row; those that name nothing do nothing. */
+export function resolveEffects(effects: readonly { effect: Effect; at: number }[], scope: Scope): Change[] {
+  return effects.flatMap(({ effect, at }) => resolveEffect(effect, scope, `effects.${String(at)}`))
 }
 
 function resolveEffect(effect: Effect, scope: Scope, part: string): Change[] {

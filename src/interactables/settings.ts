@@ -21,7 +21,23 @@ export function settingDiagnostics(level: Level, source: Source): Diagnostic[] {
   return Object.entries(level.interactables ?? {}).flatMap(([name, copy]) => {
     const type = typeChain(level, copy.type).type
     if (!type) return []
-    return checkGroup(copy.set ?? {}, type.settings ?? {}, `interactables.${name}.set`, source)
+    const path = `interactables.${name}.set`
+    return [
+      ...checkGroup(copy.set ?? {}, type.settings ?? {}, path, source),
+      ...contradictions(type, copy.set ?? {}, path, source),
+    ]
+  })
+}
+
+/** Settings that are given together and cannot be meant together: told once, at the first, with the place of the others. */
+function contradictions(type: TypeDefinition, given: Values, path: string, source: Source): Diagnostic[] {
+  return (type.contradictions ?? []).flatMap(({ settings, because }) => {
+    const isGiven = (setting: string): boolean => ![undefined, false].includes(settingAt(given, setting) as undefined)
+    if (!settings.every(isGiven)) return []
+    const [first, ...others] = settings.map((setting) => ({ setting, place: source.keyPlace(join(path, setting)) }))
+    const elsewhere = others.map(({ setting, place }) => `${setting} (line ${String(place.line ?? 0)})`).join(' and ')
+    const message = `${first!.setting} contradicts ${elsewhere}: ${because}`
+    return [diagnostic('contradiction', first!.place, message)]
   })
 }
 
@@ -113,6 +129,7 @@ const kinds: Readonly<Record<Exclude<Setting['kind'], 'group'>, (value: unknown,
     'yes-no': (value) => (typeof value === 'boolean' ? null : 'true or false'),
     text: (value) => (typeof value === 'string' && value.length <= 2000 ? null : 'a text'),
     digits: (value) => (isDigits(value) ? null : 'a list of 1 to 8 whole numbers from 0 to 99'),
+    shift: (value) => (isShift(value) ? null : '[x, y, z] in metres'),
     interactables: (value) => (isNames(value) ? null : 'a list of names of interactables'),
     counter: (value) => (isName(value) ? null : 'the name of a counter'),
     tag: (value) => (isName(value) ? null : 'a tag'),
@@ -130,6 +147,10 @@ function isName(value: unknown): value is string {
 
 function isNames(value: unknown): boolean {
   return Array.isArray(value) && value.length > 0 && value.every(isName)
+}
+
+function isShift(value: unknown): boolean {
+  return Array.isArray(value) && value.length === 3 && value.every((part) => isBetween(part, -100, 100))
 }
 
 function isDigits(value: unknown): boolean {

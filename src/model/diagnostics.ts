@@ -23,6 +23,7 @@ export interface Diagnostic {
     | 'duplicate-key'
     | 'bad-key'
     | 'unknown-key'
+    | 'contradiction'
     | 'missing-key'
     | 'wrong-shape'
     | 'wrong-version'

@@ -11,7 +11,7 @@ export {
 export { finish } from './slices.ts'
 export { nearestName } from './nearest.ts'
 export { join, longestText, readSource, type Source, type Span, valueSource } from './source.ts'
-export { milliseconds } from './parts.ts'
+export { milliseconds, type Provided } from './parts.ts'
 export {
   condition,
   type Condition,
@@ -25,7 +25,6 @@ export {
 } from './rules.ts'
 export type {
   HandleDefinition,
-  Provided,
   RangeDefinition,
   Setting,
   StateDefinition,

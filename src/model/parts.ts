@@ -52,6 +52,33 @@ export const text = z.string().min(1).max(2000)
 /** What a body can block. */
 export const blocks = z.array(z.enum(['walk', 'sight'])).describe('What the body blocks.')
 
+/**
+ * Whether a row of a type is there in a copy: the path of a setting (`lock`: it is given, and not `false`), a value of
+ * one (`{ setting: lock.then, is: spend }`), or several of these joined.
+ */
+export type Provided =
+  | string
+  | { readonly setting: string; readonly is: string | number | boolean }
+  | { readonly all: readonly Provided[] }
+  | { readonly any: readonly Provided[] }
+  | { readonly not: Provided }
+
+/** The path of a setting, such as `lock.item`. */
+export const settingPath = z.string().regex(/^[a-z][a-z0-9-]*(\.[a-z][a-z0-9-]*)*$/)
+
+/** See `Provided`. */
+export const provided: z.ZodType<Provided> = z
+  .lazy(() =>
+    z.union([
+      settingPath,
+      z.strictObject({ setting: settingPath, is: z.union([z.string(), z.number(), z.boolean()]) }),
+      z.strictObject({ all: z.array(provided) }),
+      z.strictObject({ any: z.array(provided) }),
+      z.strictObject({ not: provided }),
+    ]),
+  )
+  .meta({ id: 'provided', description: 'Whether this is there in a copy, by its settings.' })
+
 /** Stands for the value of a setting: `{ setting: lock.item }`. */
 export const settingRef = z
   .strictObject({ setting: z.string().regex(/^[a-z][a-z0-9-]*(\.[a-z][a-z0-9-]*)*$/) })

@@ -1,12 +1,12 @@
 import { z } from 'zod'
-import { count, digits, name, number, orSetting, seconds, settingRef, text } from './parts.ts'
+import { count, digits, name, number, orSetting, provided, seconds, settingPath, settingRef, text } from './parts.ts'
 
 /** Stands for the value of a setting. */
 export type SettingRef = z.infer<typeof settingRef>
 
 /**
  * Something that holds or does not. Exactly one of `carries`, `room-for`, `interactable`, `flag`, `counter`, `inside`,
- * `dialled`, `all`, `any`, `not` is given. `carries` and `room-for` ask whoever acts, or any player where nobody does
+ * `dialled`, `all`, `any`, `not`, `setting` is given. `carries` and `room-for` ask whoever acts, or any player where nobody does
  * (a timer, the end of a motion, a goal).
  */
 export interface Condition {
@@ -36,6 +36,8 @@ export interface Condition {
   readonly all?: readonly Condition[] | undefined
   readonly any?: readonly Condition[] | undefined
   readonly not?: Condition | undefined
+  /** In a type: the condition that a setting gives; it holds where the setting is not given. */
+  readonly setting?: string | undefined
 }
 
 const conditionKinds = [
@@ -49,6 +51,7 @@ const conditionKinds = [
   'all',
   'any',
   'not',
+  'setting',
 ] as const
 
 /** See `Condition`. */
@@ -88,6 +91,7 @@ function conditionFields() {
     all: z.array(condition).min(1).optional(),
     any: z.array(condition).min(1).optional(),
     not: condition.optional(),
+    setting: settingPath.optional().describe('In a type: the condition that this setting gives.'),
   }
 }
 
@@ -128,7 +132,7 @@ export const trigger = z
       .strictObject({
         enter: name.optional().describe('A character comes into this zone.'),
         leave: name.optional().describe('A character goes out of this zone.'),
-        signal: name.optional().describe('This signal is heard.'),
+        signal: orSetting(name).optional().describe('This signal is heard.'),
         after: orSetting(seconds).optional().describe('So long after the state was entered.'),
         press: name.optional().describe('A press of this kind, for a second thing that one can do; use is the usual.'),
         every: orSetting(seconds).optional().describe('With press: kept down, it is pressed again so often.'),
@@ -162,6 +166,7 @@ export const effect = z
       .union([z.boolean(), number, name, settingRef])
       .optional()
       .describe('With set: true, false, or a number. With send: the one interactable that hears it; all if left out.'),
+    if: provided.optional(),
     tagged: orSetting(name).optional().describe('With send: only interactables with this tag hear it.'),
   })
   .superRefine((value, context) => {

@@ -1,38 +1,32 @@
 import { z } from 'zod'
-import { blocks, degrees, digits, length, name, orSetting, outline, point3, seconds, text } from './parts.ts'
+import {
+  blocks,
+  degrees,
+  digits,
+  length,
+  name,
+  orSetting,
+  outline,
+  point3,
+  provided,
+  seconds,
+  settingPath,
+  text,
+} from './parts.ts'
 import { condition, effect, feedback, feedbackByMoment, trigger } from './rules.ts'
-
-/**
- * Whether a row of a type is there in a copy: the path of a setting (`lock`: it is given, and not `false`), a value of
- * one (`{ setting: lock.then, is: spend }`), or several of these joined.
- */
-export type Provided =
-  | string
-  | { readonly setting: string; readonly is: string | number | boolean }
-  | { readonly all: readonly Provided[] }
-  | { readonly any: readonly Provided[] }
-  | { readonly not: Provided }
-
-const settingPath = z.string().regex(/^[a-z][a-z0-9-]*(\.[a-z][a-z0-9-]*)*$/)
-
-const provided: z.ZodType<Provided> = z
-  .lazy(() =>
-    z.union([
-      settingPath,
-      z.strictObject({ setting: settingPath, is: z.union([z.string(), z.number(), z.boolean()]) }),
-      z.strictObject({ all: z.array(provided) }),
-      z.strictObject({ any: z.array(provided) }),
-      z.strictObject({ not: provided }),
-    ]),
-  )
-  .meta({ id: 'provided', description: 'Whether this is there in a copy, by its settings.' })
 
 /** How a state moves the body: towards pose 0 (shut) or 1 (open), the whole way in `over` seconds. */
 export const motion = z.strictObject({
   to: z.union([z.literal(0), z.literal(1)]).optional(),
   over: orSetting(seconds).describe('Seconds for the whole way from one pose to the other.'),
+  kind: orSetting(z.enum(['turn', 'slide', 'vanish']))
+    .optional()
+    .describe('How it moves; turn or slide where that is given, else vanish.'),
   turn: orSetting(degrees).optional().describe('How far the body turns about its hinge, in degrees.'),
-  slide: point3.optional().describe('How far the body slides, in metres, in its own frame.'),
+  slide: orSetting(point3).optional().describe('How far the body slides, in metres, in its own frame.'),
+  ease: orSetting(z.enum(['steady', 'soft']))
+    .optional()
+    .describe('steady: always as fast; soft: slow at first and at last.'),
 })
 
 /** A state of a type. */
@@ -49,6 +43,10 @@ export const state = z.strictObject({
     .strictObject({ press: z.union([z.literal(true), provided]) })
     .optional()
     .describe('A press is answered by nothing, on purpose.'),
+  refuses: z
+    .strictObject({ press: z.union([z.literal(true), provided]) })
+    .optional()
+    .describe('A press is always refused.'),
   dials: z.boolean().optional().describe('The wheels of its dial can be set.'),
   if: provided.optional(),
 })
@@ -89,6 +87,7 @@ export const settingKinds = [
   'text',
   'items',
   'digits',
+  'shift',
   'interactables',
   'counter',
   'tag',
@@ -166,6 +165,12 @@ export const body = z.strictObject({
   size: z.tuple([length, length]).describe('Metres along its own x and its own y.'),
 })
 
+/** Settings that cannot be meant together. */
+const contradiction = z.strictObject({
+  settings: z.array(settingPath).min(2).describe('Each is given, and not false, in the copy.'),
+  because: text.describe('Why they cannot be meant together.'),
+})
+
 /** A definition of a type: the same for built-in types and for a designer's own. */
 export const typeDefinition = z.strictObject({
   about: text.optional(),
@@ -173,6 +178,7 @@ export const typeDefinition = z.strictObject({
     .optional()
     .describe('Another type: rows of the same name are replaced in place, others added at the end.'),
   settings: z.record(name, setting).optional(),
+  contradictions: z.array(contradiction).optional().describe('Settings that cannot be given together.'),
   states: z.record(name, state).optional(),
   transitions: z.array(transition).optional(),
   zones: z.record(name, zone).optional(),

@@ -367,7 +367,8 @@ export class Play implements Ongoing {
     const position = this.#log.entries.length
     const outcome: PressOutcome = this.#step.press(character, machine, ask)
     this.#look()
-    const names = outcome === 'refused' ? unmet.map((part) => unmetNames(this, character, part)) : []
+    const isAlways = row?.transition.isRefusal ?? false
+    const names = outcome === 'refused' && !isAlways ? unmet.map((part) => unmetNames(this, character, part)) : []
     this.#log.entries.splice(position, 0, { at: this.now, ...entry, outcome, unmet: names })
     if (outcome === 'accepted') this.#log.feedback(machine, 'accepted', placed.feedback.accepted)
     if (outcome === 'refused') {

@@ -36,7 +36,7 @@ goals:
   "my.level.yaml:17:15: interactables.door.priority has the wrong shape. Expected a number. Found "high".",
   "my.level.yaml:18:3: interactables.chest lacks "type".",
   "my.level.yaml:18:20: interactables.chest.at.1 has the wrong shape. Expected a number. Found "wide".",
-  "my.level.yaml:20:30: goals.win.flag needs something else. Expected exactly one of carries, room-for, interactable, flag, counter, inside, dialled, all, any, not. Found "up".",
+  "my.level.yaml:20:30: goals.win.flag needs something else. Expected exactly one of carries, room-for, interactable, flag, counter, inside, dialled, all, any, not, setting. Found "up".",
 ]
 `)
   })
