@@ -215,7 +215,7 @@ function placedState(one: Draft, name: string): PlacedState {
 
 function placedMotion(motion: NonNullable<StateDefinition['motion']>): NonNullable<PlacedState['motion']> {
   const turn = typeof motion.turn === 'number' ? motion.turn : 0
-  const slide = Array.isArray(motion.slide) ? (motion.slide as [number, number, number]) : ([0, 0, 0] as const)
+  const slide = Array.isArray(motion.slide) ? motion.slide : ([0, 0, 0] as const)
   const kind = motion.kind ?? (motion.slide !== undefined ? 'slide' : motion.turn !== undefined ? 'turn' : 'vanish')
   return {
     to: motion.to ?? 1,

@@ -1,11 +1,28 @@
 import type { Level, TypeDefinition } from '../model/index.ts'
+import { button } from './button.ts'
 import { chest } from './chest.ts'
+import { dialLock } from './dial-lock.ts'
 import { door } from './door.ts'
+import { drawer } from './drawer.ts'
 import { keyhole } from './keyhole.ts'
+import { lamp } from './lamp.ts'
+import { lever } from './lever.ts'
 import { pickup } from './pickup.ts'
+import { plate } from './plate.ts'
 
 /** The types that every level has; a type of the same name in a level takes the place of one of these. */
-export const builtInTypes: Readonly<Record<string, TypeDefinition>> = { door, chest, keyhole, pickup }
+export const builtInTypes: Readonly<Record<string, TypeDefinition>> = {
+  door,
+  drawer,
+  chest,
+  keyhole,
+  pickup,
+  lever,
+  button,
+  plate,
+  'dial-lock': dialLock,
+  lamp,
+}
 
 /** A type with what it extends merged in. */
 export interface TypeChain {
