@@ -7,13 +7,23 @@ import { type Ongoing, type Stage, startRegisters } from './stage.ts'
 import { findTarget } from './targets.ts'
 import { type Halt, Walker } from './walker.ts'
 
+/** How a body is moved from where it stands when it is shut. */
+export interface Transform {
+  /** Degrees about its hinge, counter-clockwise. */
+  readonly turn: number
+  /** Metres in its own frame. */
+  readonly shift: readonly [number, number, number]
+  /** How much of it is there: 1 all of it, 0 it has vanished. */
+  readonly there: number
+}
+
 /** What a character perceives and could do, at one moment. */
 export interface View {
   readonly spot: Point
   readonly walking: boolean
   /** The interactables that could answer a press from here and now, first choice first. */
   readonly candidates: readonly string[]
-  /** The prompts of the first of them. */
+  /** The prompts of the first interactable that a press, or a choice, would go to. */
   readonly prompts: readonly string[]
   /** The options that could be chosen from here and now. */
   readonly options: readonly string[]
@@ -86,7 +96,23 @@ export class Play implements Ongoing {
     if (!motion) return this.#step.regs[at.pose(interactable)]!
     const value = motion.clock < 0 ? 0 : this.#step.regs[at.clock(motion.clock)]!
     const rest = value > 0 ? (value - 1) / motion.over : 0
-    return motion.to === 1 ? 1 - rest : rest
+    const share = motion.to === 1 ? 1 - rest : rest
+    const { isSoft } = this.stage.expanded.interactables[interactable]!.states[this.#step.regs[interactable]!]!.motion!
+    return isSoft ? share * share * (3 - 2 * share) : share
+  }
+
+  /** How the body of an interactable is moved from where it stands when it is shut. */
+  transformOf(interactable: number): Transform {
+    const { states } = this.stage.expanded.interactables[interactable]!
+    const motion = states[this.#step.regs[interactable]!]!.motion ?? states.find((state) => state.motion)?.motion
+    const pose = this.poseOf(interactable)
+    if (!motion) return { turn: 0, shift: [0, 0, 0], there: 1 }
+    const { kind, turn, slide } = motion
+    return {
+      turn: kind === 'turn' ? turn * pose : 0,
+      shift: kind === 'slide' ? [slide[0] * pose, slide[1] * pose, slide[2] * pose] : [0, 0, 0],
+      there: kind === 'vanish' ? 1 - pose : 1,
+    }
   }
 
   isSet(flag: number): boolean {
@@ -146,7 +172,10 @@ export class Play implements Ongoing {
   view(character: number): View {
     const { expanded } = this.stage
     const candidates = this.candidates(character)
-    const first = candidates[0] === undefined ? null : expanded.interactables[candidates[0]]!
+    const near = this.#within(character).find((index) =>
+      expanded.asks.some((_, ask) => this.candidates(character, ask)[0] === index),
+    )
+    const first = near === undefined ? null : expanded.interactables[near]!
     const asks = first !== null && !this.#step.stateOf(first.index).ignoresPress
     const kept = this.keptBy(character)
     const prompts = (asks ? (first.feedback.noticed ?? []) : []).flatMap(({ prompt }) =>

@@ -178,6 +178,7 @@ function isSo(play: Play, fact: Fact, since: number): boolean {
   if (fact.flag !== undefined) {
     return play.isSet(expanded.flags.findIndex(({ name }) => name === fact.flag)) === (fact.is !== false)
   }
+  if (fact.pose !== undefined) return standsSo(play, fact.pose, fact)
   if (fact.counter !== undefined) return countOf(play, fact.counter) === fact.is
   if (fact.dial !== undefined) return shown(play, fact.dial).join() === (fact.shows ?? []).join()
   if (fact.option !== undefined) return play.view(0).options.includes(fact.option)
@@ -200,6 +201,7 @@ function happened(entry: LogEntry, fact: Fact): boolean {
 
 function isReason(unmet: Unmet, because: NonNullable<Fact['because']>): boolean {
   if ('carries' in unmet) return unmet.carries === because.carries
+  if ('room-for' in unmet) return unmet['room-for'] === because['room-for']
   if ('interactable' in unmet) return unmet.interactable === because.interactable
   if ('flag' in unmet) return unmet.flag === because.flag
   return false
@@ -208,6 +210,34 @@ function isReason(unmet: Unmet, because: NonNullable<Fact['because']>): boolean 
 function carried(play: Play, item: string): number {
   const index = play.stage.expanded.items.findIndex(({ name }) => name === item)
   return index < 0 ? 0 : play.carried(0, index)
+}
+
+/** Whether a body stands as a fact says, to a thousandth. */
+function standsSo(play: Play, name: string, fact: Fact): boolean {
+  const index = play.stage.expanded.interactables.findIndex((one) => one.name === name)
+  const pose = play.poseOf(index)
+  const { turn, shift, there } = play.transformOf(index)
+  const near = (a: number, b: number): boolean => Math.abs(a - b) < 1e-3
+  return (
+    pose >= (fact['at-least'] ?? 0) - 1e-9 &&
+    pose <= (fact['at-most'] ?? 1) + 1e-9 &&
+    (fact['turned-by'] === undefined || near(turn, fact['turned-by'])) &&
+    (fact['moved-by'] === undefined || fact['moved-by'].every((part, i) => near(part, shift[i]!))) &&
+    (fact.gone === undefined || fact.gone === there < 1e-3)
+  )
+}
+
+/** How a body stands, in words. */
+function poseText(play: Play, name: string): string {
+  const index = play.stage.expanded.interactables.findIndex((one) => one.name === name)
+  const { turn, shift, there } = play.transformOf(index)
+  const pose = play.poseOf(index).toFixed(3)
+  const how = [
+    ...(turn === 0 ? [] : [`turned by ${turn.toFixed(1)} degrees`]),
+    ...(shift.every((part) => part === 0) ? [] : [`moved by ${shift.map((part) => part.toFixed(2)).join(', ')} m`]),
+    ...(there === 1 ? [] : [`${there.toFixed(2)} of it there`]),
+  ]
+  return `${name} has the pose ${pose}${how.length > 0 ? `: ${how.join(', ')}` : ''}`
 }
 
 function countOf(play: Play, counter: string): number {
@@ -229,6 +259,7 @@ function insteadText(play: Play, fact: Fact, since: number): string {
   }
   if (fact.carries !== undefined) return `carries ${String(carried(play, fact.carries))} ${fact.carries}`
   if (fact.flag !== undefined) return `flag ${fact.flag} is ${fact.is === false ? 'set' : 'not set'}`
+  if (fact.pose !== undefined) return poseText(play, fact.pose)
   if (fact.counter !== undefined) return `counter ${fact.counter} is ${String(countOf(play, fact.counter))}`
   if (fact.dial !== undefined) return `the wheels of ${fact.dial} stand at ${shown(play, fact.dial).join(' ')}`
   if (fact.option !== undefined) return `options: ${quotedList(play.view(0).options)}`
@@ -286,6 +317,7 @@ function factText(fact: Fact): string {
   if (fact.carries !== undefined)
     return `carries ${fact.count === undefined ? '' : `${String(fact.count)} `}${fact.carries}`
   if (fact.flag !== undefined) return `flag ${fact.flag} is ${fact.is === false ? 'not set' : 'set'}`
+  if (fact.pose !== undefined) return `${fact.pose} stands so`
   if (fact.counter !== undefined) return `counter ${fact.counter} is ${String(fact.is)}`
   if (fact.dial !== undefined) return `${fact.dial} shows ${(fact.shows ?? []).join(' ')}`
   if (fact.option !== undefined) return `option "${fact.option}"`

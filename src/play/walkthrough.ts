@@ -25,11 +25,20 @@ const count = z.int().min(0).max(9999)
 
 const reason = z.strictObject({
   carries: name.optional().describe('An item that was missing.'),
+  'room-for': name.optional().describe('An item that there was no room for.'),
   interactable: name.optional().describe('An interactable that was in another state.'),
   flag: name.optional().describe('A flag that was not as it should be.'),
 })
 
+const shift = z.tuple([z.number(), z.number(), z.number()])
+
 const fact = {
+  pose: name.optional().describe('The body of this one stands as the keys beside it say.'),
+  'at-least': z.number().min(0).max(1).optional(),
+  'at-most': z.number().min(0).max(1).optional(),
+  'turned-by': z.number().optional().describe('Degrees.'),
+  'moved-by': shift.optional().describe('Metres, in its own frame.'),
+  gone: z.boolean().optional(),
   interactable: name.optional(),
   is: z.union([name, z.boolean(), count]).optional(),
   carries: name.optional(),
@@ -51,6 +60,7 @@ const fact = {
   goal: name.optional(),
 }
 const factKinds = [
+  'pose',
   'interactable',
   'carries',
   'flag',
@@ -171,7 +181,7 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
     problems.push(diagnostic('wrong-shape', source.place(path), message, { nearest: nearestName(wanted, known) }))
   }
   const lookAtFact = (one: Fact, path: string): void => {
-    for (const key of ['interactable', 'accepted', 'refused', 'ignored', 'dial', 'keeps-pressed'] as const) {
+    for (const key of ['interactable', 'accepted', 'refused', 'ignored', 'dial', 'keeps-pressed', 'pose'] as const) {
       look('interactable', one[key], interactables, `${path}.${key}`)
     }
     const placed = expanded.interactables.find(({ name: known }) => known === one.interactable)
@@ -187,6 +197,7 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
     look('counter', one.counter, counters, `${path}.counter`)
     look('goal', one.goal, goals, `${path}.goal`)
     look('item', one.because?.carries, items, `${path}.because.carries`)
+    look('item', one.because?.['room-for'], items, `${path}.because.room-for`)
     look('interactable', one.because?.interactable, interactables, `${path}.because.interactable`)
     look('flag', one.because?.flag, flags, `${path}.because.flag`)
   }
@@ -207,15 +218,19 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
 
 type Context = z.core.$RefinementCtx<unknown>
 
-function oneFact(
-  value: Partial<Record<(typeof factKinds)[number] | 'because' | 'count' | 'is' | 'shows', unknown>>,
-  context: Context,
-): void {
+type FactPart = 'because' | 'count' | 'is' | 'shows' | 'at-least' | 'at-most' | 'turned-by' | 'moved-by' | 'gone'
+
+function oneFact(value: Partial<Record<(typeof factKinds)[number] | FactPart, unknown>>, context: Context): void {
   const given = factKinds.filter((key) => value[key] !== undefined)
   if (given.length !== 1) tell(context, given.length > 1 ? [given[1]!] : [], `exactly one of ${factKinds.join(', ')}`)
   if (value.because !== undefined && value.refused === undefined) tell(context, ['because'], 'refused beside it')
   if (value.count !== undefined && value.carries === undefined) tell(context, ['count'], 'carries beside it')
   if ((value.dial !== undefined) !== (value.shows !== undefined)) tell(context, [], 'dial and shows beside each other')
+  if (value.pose === undefined) {
+    for (const key of ['at-least', 'at-most', 'turned-by', 'moved-by', 'gone'] as const) {
+      if (value[key] !== undefined) tell(context, [key], 'pose beside it')
+    }
+  }
   if (value.counter !== undefined && typeof value.is !== 'number') tell(context, ['is'], 'a number')
   if (value.interactable !== undefined && typeof value.is !== 'string') tell(context, ['is'], 'the name of a state')
 }

@@ -418,7 +418,9 @@ function lamp(spec: { item: string | null; sends: string }): () => Thing {
 
 function doorThing(spec: DoorSpec, i: number, keyhole: string | null): Thing {
   const lock = spec.lock === 'keyhole' && keyhole === null ? 'none' : spec.lock
-  const closes = { 'by-press': spec.byPress, locks: spec.locks, ...(spec.after === null ? {} : { after: spec.after }) }
+  const closes = spec.staysOpen
+    ? {}
+    : { 'by-press': spec.byPress, locks: spec.locks, ...(spec.after === null ? {} : { after: spec.after }) }
   const set = {
     ...(lock === 'item'
       ? { lock: { item: spec.item, then: spec.then } }
