@@ -227,7 +227,14 @@ function pickup({ item: gives, count, enter }: { item: string; count: number; en
     spelt: {
       states: { there: {}, taken: {} },
       transitions: [
-        { name: 'take', from: 'there', to: 'taken', trigger: enter ? { enter: 'near' } : 'press', effects },
+        {
+          name: 'take',
+          from: 'there',
+          to: 'taken',
+          trigger: enter ? { enter: 'near' } : 'press',
+          guard: { 'room-for': gives, count },
+          effects,
+        },
       ],
       ...(enter ? { zones: { near: { radius: 0.5 } } } : {}),
     },
