@@ -26,6 +26,11 @@ export function processWorld(): World {
     columns: Math.max(40, Math.min(process.stdout.isTTY ? process.stdout.columns : 100, 120)),
     readText,
     writeText,
+    exists: (file) =>
+      stat(file).then(
+        () => true,
+        () => false,
+      ),
     now: () => performance.now(),
     pause: () => new Promise((resume) => setImmediate(resume)),
     signal: controller.signal,

@@ -12,6 +12,16 @@ Example:
   draw: `
 Example:
   $ zintel draw examples/levels/tide-mill.level.yaml --view plan --out plan.svg`,
+  types: `
+Example:
+  $ zintel types door`,
+  new: `
+Example:
+  $ zintel new boat-house
+  $ zintel new boat-house --type dial-lock`,
+  list: `
+Example:
+  $ zintel list examples/levels/tide-mill.level.yaml`,
   all: `
 Examples:
   $ zintel check level.yaml                       what is broken, with steps that show it
@@ -94,6 +104,35 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .action(async (level: string, options: { out?: string }) => {
       const { drawCommand } = await import('./draw.ts')
       await finish(drawCommand(level, options.out ?? null, world))
+    })
+  program
+    .command('new')
+    .description('write a small commented level that works at once, with walkthroughs, into a new folder')
+    .argument('<name>', 'its name')
+    .option('--type <type>', 'the type that it starts from', 'door')
+    .addHelpText('after', examples.new)
+    .action(async (name: string, options: { type: string }) => {
+      const { newCommand } = await import('./new.ts')
+      await finish(newCommand(name, options.type, world))
+    })
+  program
+    .command('types')
+    .description('list the built-in types, or tell all about one, with an example')
+    .argument('[name]', 'a type')
+    .addHelpText('after', examples.types)
+    .action(async (name: string | undefined) => {
+      const { typesCommand } = await import('./types.ts')
+      await finish(Promise.resolve().then(() => typesCommand(name ?? null, world)))
+    })
+  program
+    .command('list')
+    .description('list all copies in a level, with what each changes from its type and its siblings')
+    .argument('<level>', 'a level file')
+    .option('--format <format>', 'text or json', oneOf('--format', ['text', 'json']), 'text')
+    .addHelpText('after', examples.list)
+    .action(async (level: string, options: { format: string }) => {
+      const { listCommand } = await import('./list.ts')
+      await finish(listCommand(level, options.format === 'json', world))
     })
   return program
 }

@@ -14,6 +14,8 @@ export interface World {
   readText(file: string): Promise<string>
   /** Writes a file whole, or not at all; throws with a reason for people. */
   writeText(file: string, text: string): Promise<void>
+  /** Whether there is a file or a folder of that name. */
+  exists(file: string): Promise<boolean>
   now(): number
   pause(): Promise<void>
   /** Aborted when the person at the keyboard interrupts. */

@@ -1,4 +1,5 @@
 export { builtInTypes } from './types.ts'
+export { exampleCopy, type SettingLine, type TypeSheet, typeSheet } from './described.ts'
 export { expandLevel } from './expand.ts'
 export { loadLevel, readLevel } from './load.ts'
 export type {
@@ -14,3 +15,4 @@ export type {
   WrongValue,
   ZoneOf,
 } from './placed.ts'
+export { type Change as CopyChange, type Listed, listCopies } from './siblings.ts'

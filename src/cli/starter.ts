@@ -1,0 +1,322 @@
+/** What a new level begins with, for a type: the parts of its files that depend on it. */
+interface Starter {
+  /** What it shows, in a sentence. */
+  readonly about: string
+  readonly items: readonly string[]
+  readonly things: readonly string[]
+  readonly goal: string
+  readonly wrong: readonly string[]
+  readonly right: readonly string[]
+}
+
+const refusal = (text: string): string => `    feedback: { refused: [{ sound: knock }, { message: "${text}" }] }`
+const keyHook = '  key-hook: { type: pickup, at: [0.3, 2, 1.2], set: { gives: key } }'
+const takeKey = ['  - walk-to: key-hook', '  - press: key-hook', '  - expect: { carries: key }']
+
+const starters: Readonly<Record<string, Starter>> = {
+  door: {
+    about: 'A locked door between two rooms, and the key to it.',
+    items: ['  key: { title: key }'],
+    things: [
+      keyHook,
+      '  front-door:',
+      '    type: door',
+      '    in: doorway # it fills this doorway except when it is open',
+      '    set:',
+      '      lock: { item: key, then: keep }',
+      '      closes: { after: 4 } # by itself, 4 seconds after it opened',
+      refusal('Locked. The {item} would fit.'),
+      '  far-lever: { type: lever, at: [10.7, 2, 1], set: { stays: true } }',
+    ],
+    goal: '{ interactable: far-lever, is: "on" }',
+    wrong: [
+      '  - walk-to: front-door',
+      '  - press: front-door',
+      '  - expect: { refused: front-door, because: { carries: key } }',
+      '  - expect: { sound: knock }',
+      '  - expect: { not: { interactable: front-door, is: open }, for: 2 }',
+    ],
+    right: [
+      ...takeKey,
+      '  - walk-to: front-door',
+      '  - press: front-door',
+      '  - expect: { interactable: front-door, is: open, within: 1 }',
+      '  - walk-to: far-lever',
+      '  - press: far-lever',
+      '  - expect: { goal: done }',
+    ],
+  },
+  chest: {
+    about: 'A locked chest, the key to it, and what is in it.',
+    items: ['  key: { title: key }', '  coin: { title: coin, stacks: 9 }'],
+    things: [
+      keyHook,
+      '  sea-chest:',
+      '    type: chest',
+      '    at: [3, 3.5]',
+      '    turn: 180 # it looks south',
+      '    set:',
+      '      lock: { item: key, then: spend }',
+      '      gives: [{ item: coin, count: 3 }]',
+      refusal('Locked. The {item} would fit.'),
+    ],
+    goal: '{ carries: coin, count: 3 }',
+    wrong: [
+      '  - walk-to: sea-chest',
+      '  - press: sea-chest',
+      '  - expect: { refused: sea-chest, because: { carries: key } }',
+    ],
+    right: [
+      ...takeKey,
+      '  - walk-to: sea-chest',
+      '  - press: sea-chest',
+      '  - expect: { carries: coin, count: 3, within: 1 }',
+      '  - expect: { goal: done }',
+    ],
+  },
+  keyhole: {
+    about: 'A keyhole apart from the door that it unlocks.',
+    items: ['  key: { title: key }'],
+    things: [
+      keyHook,
+      '  wall-lock:',
+      '    type: keyhole',
+      '    at: [3.5, 3.9, 1.2]',
+      '    set: { item: key, then: keep }',
+      refusal('The {item} would fit.'),
+      '  front-door:',
+      '    type: door',
+      '    in: doorway',
+      '    set: { lock: { keyhole: wall-lock }, stays-open: true }',
+      refusal('Something else unlocks this.'),
+      '  far-lever: { type: lever, at: [10.7, 2, 1], set: { stays: true } }',
+    ],
+    goal: '{ interactable: far-lever, is: "on" }',
+    wrong: [
+      '  - walk-to: front-door',
+      '  - press: front-door',
+      '  - expect: { refused: front-door, because: { interactable: wall-lock } }',
+    ],
+    right: [
+      ...takeKey,
+      '  - walk-to: wall-lock',
+      '  - press: wall-lock',
+      '  - walk-to: front-door',
+      '  - press: front-door',
+      '  - expect: { interactable: front-door, is: open, within: 1 }',
+      '  - walk-to: far-lever',
+      '  - press: far-lever',
+      '  - expect: { goal: done }',
+    ],
+  },
+  pickup: {
+    about: 'Three coins to pick up, one of them by walking over it.',
+    items: ['  coin: { title: coin, stacks: 3 }'],
+    things: [
+      '  coin-1: { type: pickup, at: [0.3, 2, 0.8], set: { gives: coin } }',
+      '  coin-2: { type: pickup, at: [4.7, 0.4, 0.8], set: { gives: coin } }',
+      '  coin-3: { type: pickup, at: [3, 3], set: { gives: coin, taken-by: enter } }',
+    ],
+    goal: '{ carries: coin, count: 3 }',
+    wrong: ['  - walk-to: [2.2, 2]', '  - press', '  - expect: { unanswered: true }'],
+    right: [
+      '  - walk-to: coin-1',
+      '  - press: coin-1',
+      '  - walk-to: coin-2',
+      '  - press: coin-2',
+      '  - walk-to: coin-3',
+      '  - expect: { carries: coin, count: 3 }',
+      '  - expect: { goal: done }',
+    ],
+  },
+  lever: {
+    about: 'A lever that must be kept pressed, and a hatch that hears it.',
+    items: [],
+    things: [
+      '  winch: { type: lever, at: [0.3, 2, 1], set: { hold: 1.5, sends: wound } }',
+      '  hatch: { type: door, in: doorway, set: { moves: slide, lock: { signal: wound }, stays-open: true },',
+      '    feedback: { refused: [{ sound: knock }] } }',
+      '  far-lever: { type: lever, at: [10.7, 2, 1], set: { stays: true } }',
+    ],
+    goal: '{ interactable: far-lever, is: "on" }',
+    wrong: [
+      '  - walk-to: winch',
+      '  - hold: winch',
+      '  - wait: 1',
+      '  - release',
+      '  - expect: { not: { interactable: winch, is: "on" }, for: 2 }',
+    ],
+    right: [
+      '  - walk-to: winch',
+      '  - hold: winch',
+      '  - expect: { interactable: winch, is: "on", within: 1.5 }',
+      '  - release',
+      '  - expect: { interactable: hatch, is: open, within: 1 }',
+      '  - walk-to: far-lever',
+      '  - press: far-lever',
+      '  - expect: { goal: done }',
+    ],
+  },
+  button: {
+    about: 'A button, and a lamp at the other end of the room that hears it.',
+    items: [],
+    things: [
+      '  call: { type: button, at: [0.3, 2, 1.2], set: { sends: called } }',
+      '  call-lamp: { type: lamp, at: [4.5, 3.8, 2], set: { lit-by: called } }',
+    ],
+    goal: '{ interactable: call-lamp, is: lit }',
+    wrong: ['  - press', '  - expect: { unanswered: true }', '  - expect: { interactable: call-lamp, is: dark }'],
+    right: [
+      '  - walk-to: call',
+      '  - press: call',
+      '  - expect: { interactable: call-lamp, is: lit }',
+      '  - expect: { goal: done }',
+    ],
+  },
+  plate: {
+    about: 'A plate on the floor, and a lamp that is lit while somebody stands on it.',
+    items: [],
+    things: [
+      '  mat: { type: plate, at: [3.5, 2.5], set: { sends: trodden, sends-back: left } }',
+      '  mat-lamp: { type: lamp, at: [3.5, 3.8, 2], set: { lit-by: trodden, put-out-by: left } }',
+    ],
+    goal: '{ interactable: mat-lamp, is: lit }',
+    wrong: ['  - walk-to: [1, 3]', '  - expect: { interactable: mat-lamp, is: dark }'],
+    right: [
+      '  - walk-to: mat',
+      '  - expect: { interactable: mat-lamp, is: lit }',
+      '  - walk-to: [1, 1]',
+      '  - expect: { interactable: mat-lamp, is: dark }',
+      '  - expect: { goal: done }',
+    ],
+  },
+  'dial-lock': {
+    about: 'A chest that a dial unlocks.',
+    items: ['  coin: { title: coin }'],
+    things: [
+      '  dial: { type: dial-lock, at: [0.3, 2, 1.2], set: { wheels: 3, positions: 10, combination: [4, 1, 7] } }',
+      '  safe:',
+      '    type: chest',
+      '    at: [3, 3.5]',
+      '    turn: 180',
+      '    set: { lock: { keyhole: dial }, gives: [{ item: coin }] }',
+      refusal('The dial must stand right first.'),
+    ],
+    goal: '{ carries: coin }',
+    wrong: [
+      '  - walk-to: dial',
+      '  - dial: dial',
+      '    to: [4, 1, 8]',
+      '  - expect: { interactable: dial, is: locked }',
+      '  - walk-to: safe',
+      '  - press: safe',
+      '  - expect: { refused: safe, because: { interactable: dial } }',
+    ],
+    right: [
+      '  - walk-to: dial',
+      '  - dial: dial',
+      '    to: [4, 1, 7]',
+      '  - expect: { interactable: dial, is: turned }',
+      '  - walk-to: safe',
+      '  - press: safe',
+      '  - expect: { carries: coin, within: 1 }',
+      '  - expect: { goal: done }',
+    ],
+  },
+  drawer: {
+    about: 'A drawer with something in it.',
+    items: ['  letter: { title: letter }'],
+    things: ['  desk: { type: drawer, at: [3, 3.5], set: { gives: [{ item: letter }] } }'],
+    goal: '{ carries: letter }',
+    wrong: ['  - walk-to: desk', '  - press: desk', '  - expect: { not: { carries: letter }, for: 1 }'],
+    right: [
+      '  - walk-to: desk',
+      '  - press: desk',
+      '  - wait: 0.4',
+      '  - press: desk',
+      '  - expect: { carries: letter }',
+      '  - expect: { goal: done }',
+    ],
+  },
+  lamp: {
+    about: 'A lamp that is lit while somebody stands before it with a lantern.',
+    items: ['  lantern: { title: lantern }'],
+    things: [
+      '  hook: { type: pickup, at: [0.3, 2, 1.2], set: { gives: lantern } }',
+      '  beacon: { type: lamp, at: [4, 3.5, 2], set: { while: { inside: near, carrying: lantern } } }',
+    ],
+    goal: '{ interactable: beacon, is: lit }',
+    wrong: ['  - walk-to: [4, 3]', '  - expect: { interactable: beacon, is: dark }'],
+    right: [
+      '  - walk-to: hook',
+      '  - press: hook',
+      '  - walk-to: [4, 3]',
+      '  - expect: { interactable: beacon, is: lit }',
+      '  - expect: { goal: done }',
+    ],
+  },
+}
+
+/** The types that a new level can start from. */
+export const starterTypes = Object.keys(starters)
+
+/** The files of a new level, by name: the level, two walkthroughs, and a page on how to go on. */
+export function starterFiles(name: string, type: string): Readonly<Record<string, string>> {
+  const starter = starters[type]
+  if (!starter) throw new Error(`there is no starter for ${type}`)
+  const title = name.replaceAll('-', ' ')
+  const walkthrough = (way: string, steps: readonly string[]): string =>
+    `walkthrough: 1\ntitle: "${title}, ${way}"\nsteps:\n${steps.join('\n')}\n`
+  return {
+    [`${name}.level.yaml`]: levelText(title, type, starter),
+    [`${name}.wrong-way.walkthrough.yaml`]: walkthrough('the wrong way first', starter.wrong),
+    [`${name}.right-way.walkthrough.yaml`]: walkthrough('the right way', starter.right),
+    'README.md': readme(name, title, starter),
+  }
+}
+
+function levelText(title: string, type: string, { about, items, things, goal }: Starter): string {
+  const hasEast = things.some((line) => line.includes('doorway'))
+  return `# ${about} All lengths are metres: x east, y north; times are seconds.
+zintel: 1
+title: "${title}"
+
+# Polygons that can be walked.
+rooms:
+  west: { outline: [[0, 0], [5, 0], [5, 4], [0, 4]] }
+${hasEast ? '  east: { outline: [[5.3, 0], [11, 0], [11, 4], [5.3, 4]] }\n\n# Gaps that join two rooms.\ndoorways:\n  doorway: { joins: [west, east], at: [5.15, 2], width: 1.4, depth: 0.3 }\n' : ''}
+${items.length > 0 ? `items:\n${items.join('\n')}\n\n` : ''}# Copies of types: zintel types lists them, zintel types ${type} tells all about this one.
+interactables:
+${things.join('\n')}
+
+# Who plays: girth across, speed in metres a second, how high the hand is and how far it reaches.
+characters:
+  player: { role: player, start: [1.5, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
+
+# What must be, and stay, reachable.
+goals:
+  done: ${goal}
+`
+}
+
+function readme(name: string, title: string, { about }: Starter): string {
+  return `# ${title}
+
+${about}
+
+Play it the wrong way first, then the right way:
+
+    zintel play ${name}.level.yaml ${name}.wrong-way.walkthrough.yaml ${name}.right-way.walkthrough.yaml
+
+Ask what is broken:
+
+    zintel check ${name}.level.yaml
+
+See it from above:
+
+    zintel draw ${name}.level.yaml --out plan.svg
+
+Then change a line in \`${name}.level.yaml\`, and do it again. \`zintel types\` lists the types, and \`zintel types door\` prints a
+filled-in example of one.
+`
+}

@@ -1,0 +1,133 @@
+import { describe, expect, test } from '@jest/globals'
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { processWorld } from '../../src/cli/process.ts'
+import { run } from '../../src/cli/program.ts'
+import { starterFiles, starterTypes } from '../../src/cli/starter.ts'
+import { builtInTypes, exampleCopy, listCopies, readLevel } from '../../src/interactables/index.ts'
+import { readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
+import { checked, project, staged, twoRooms } from '../levels.ts'
+
+async function zintel(...args: string[]): Promise<{ code: number; out: string; err: string }> {
+  let [out, err] = ['', '']
+  const take = (text: string): void => {
+    out += text
+  }
+  const world = { ...processWorld(), out: take, err: (text: string) => (err += text), colours: false, columns: 100 }
+  return { code: await run(args, world), out, err }
+}
+
+describe('types', () => {
+  test('lists every built-in type with its states', async () => {
+    const { code, out } = await zintel('types')
+    expect(code).toBe(0)
+    for (const name of Object.keys(builtInTypes)) expect(out).toMatch(new RegExp(`^${name}$`, 'm'))
+    expect(out).toContain('States: empty, turned.')
+  })
+
+  test('tells the settings of one, with units and defaults', async () => {
+    const { out } = await zintel('types', 'door')
+    expect(out).toContain('  swing.over  seconds; 0.8 unless given\n      Seconds from shut to open.\n')
+    expect(out).toContain('  lock.item  the name of an item; none unless given\n')
+    const { out: keyhole } = await zintel('types', 'keyhole')
+    expect(keyhole).toContain('  item  the name of an item; needed\n')
+  })
+
+  test('a misspelt one is told, with the nearest', async () => {
+    expect(await zintel('types', 'dor')).toEqual({
+      code: 2,
+      out: '',
+      err: 'zintel: there is no built-in type "dor". Did you mean door?\n',
+    })
+  })
+
+  for (const [name, type] of Object.entries(builtInTypes)) {
+    test(`the example of ${name} can be read, as it is and with all comments filled in`, () => {
+      const copy = exampleCopy(name, type, name === 'door' ? 'in: gap' : 'at: [2, 3]')
+      const level = (text: string): string =>
+        twoRooms(
+          `items: { my-item: {} }\nflags: { my-flag: {} }\ncounters: { my-counter: { most: 3 } }\ninteractables:\n${text}\n`,
+        )
+      expect(readLevel(level(copy)).diagnostics).toEqual([])
+      const filled = copy.replaceAll(/^( *)# ( *[a-z-]+: )/gm, '$1$2').replaceAll(/^( +)stays(-open)?: .*$/gm, '')
+      const told = readLevel(level(filled)).diagnostics.filter(({ code }) => code !== 'contradiction')
+      expect(told).toEqual([])
+    })
+  }
+})
+
+describe('list', () => {
+  const level = twoRooms(`items: { key: {} }
+interactables:
+  one: { type: chest, at: [1, 3.4], set: { lock: { item: key } }, feedback: { refused: [{ sound: knock }] } }
+  two: { type: chest, at: [2, 3.4], set: { lock: { item: key } }, feedback: { refused: [{ sound: knock }] } }
+  three: { type: chest, at: [3, 3.4], set: { lock: { item: key, count: 2 } } }
+`)
+
+  test('says of each change how many siblings have it too, and what a copy lacks', () => {
+    const listed = listCopies(readLevel(level).value!)
+    expect(listed[0]!.changes).toEqual([
+      { path: 'set.lock.item', value: 'key', siblings: 2, alike: 2 },
+      { path: 'feedback.refused', value: '[{ sound: knock }]', siblings: 2, alike: 1 },
+    ])
+    expect(listed[2]!.changes.at(-1)).toEqual({ path: 'set.lock.count', value: '2', siblings: 2, alike: 0 })
+    expect(listed[2]!.lacks).toEqual([{ path: 'feedback.refused', siblings: 2, have: 2 }])
+  })
+
+  test('prints all copies of the demo, by type', async () => {
+    const { code, out } = await zintel('list', `${project}examples/levels/tide-mill.level.yaml`)
+    expect(code).toBe(0)
+    expect(out).toContain('pickup  3 copies\n  key-hook  at 0.6, 6, 1.4\n')
+    const asJson = await zintel('list', '--format', 'json', `${project}examples/levels/tide-mill.level.yaml`)
+    expect(JSON.parse(asJson.out)).toHaveLength((out.match(/^ {2}[a-z]/gm) ?? []).length)
+  })
+})
+
+describe('new', () => {
+  test('there is a start for every built-in type', () => {
+    expect([...starterTypes].sort()).toEqual(Object.keys(builtInTypes).sort())
+  })
+
+  for (const type of starterTypes) {
+    test(`${type}: nothing is found or open, and both walkthroughs go as written`, () => {
+      const files = starterFiles('boat-house', type)
+      const text = files['boat-house.level.yaml']!
+      expect(checked(text)).toMatchObject({ findings: [], counts: { open: 0 } })
+      const stage = staged(text)
+      for (const way of ['wrong-way', 'right-way']) {
+        const { value, source, diagnostics } = readWalkthrough(
+          files[`boat-house.${way}.walkthrough.yaml`]!,
+          way,
+          stage.expanded,
+        )
+        expect(diagnostics).toEqual([])
+        expect(runWalkthrough(stage, value!, source).steps.filter(({ failure }) => failure !== null)).toEqual([])
+      }
+      expect(text).toContain(`type: ${type}`)
+    })
+  }
+
+  test('writes into a new folder, and never over anything', () => {
+    const folder = mkdtempSync(join(tmpdir(), 'zintel-new-'))
+    const zintelHere = (...args: string[]): ReturnType<typeof spawnSync> =>
+      spawnSync(process.execPath, [`${project}dist/bin/zintel.js`, ...args], { cwd: folder, encoding: 'utf8' })
+    try {
+      expect(zintelHere('new', 'boat-house').status).toBe(0)
+      expect(readdirSync(join(folder, 'boat-house')).sort()).toEqual([
+        'README.md',
+        'boat-house.level.yaml',
+        'boat-house.right-way.walkthrough.yaml',
+        'boat-house.wrong-way.walkthrough.yaml',
+      ])
+      expect(zintelHere('check', 'boat-house/boat-house.level.yaml').status).toBe(0)
+      const again = zintelHere('new', 'boat-house')
+      expect(again.status).toBe(2)
+      expect(again.stderr).toBe('zintel: boat-house: there is something of that name already.\n')
+      expect(zintelHere('new', 'Boat House').status).toBe(2)
+    } finally {
+      rmSync(folder, { recursive: true, force: true })
+    }
+  })
+})
