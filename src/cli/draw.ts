@@ -1,18 +1,45 @@
-import { drawPlan } from '../draw/index.ts'
-import { expandLevel } from '../interactables/index.ts'
+import { drawMachine, drawPlan } from '../draw/index.ts'
+import { type Expanded, expandLevel, type Placed } from '../interactables/index.ts'
+import { nearestName } from '../model/index.ts'
 import { makeStage } from '../play/index.ts'
 import { readLevelFile } from './read.ts'
-import { exit, type World } from './world.ts'
+import { exit, Unusable, type World } from './world.ts'
 
-/** Draws a level, to a file or to standard output. */
-export async function drawCommand(levelFile: string, out: string | null, world: World): Promise<number> {
+/** Draws a level, or the machine of one of its copies or types, to a file or to standard output. */
+export async function drawCommand(
+  levelFile: string,
+  view: string,
+  of: string | null,
+  out: string | null,
+  world: World,
+): Promise<number> {
   const read = await readLevelFile(levelFile, world)
   if (!read) return exit.unusable
-  const svg = drawPlan(makeStage(expandLevel(read.level, read.source)))
+  const expanded = expandLevel(read.level, read.source)
+  if (view === 'machine' && of === null) {
+    throw new Unusable(`--view machine needs --of and the name of an interactable or a type. ${knownText(expanded)}`)
+  }
+  const svg = view === 'machine' ? drawMachine(expanded, copyOf(expanded, of ?? '')) : drawPlan(makeStage(expanded))
   if (out === null) world.out(svg)
   else {
     await world.writeText(out, svg)
-    world.err(`Wrote the plan of ${read.level.title} to ${out}.\n`)
+    world.err(`Wrote the ${view} of ${of ?? read.level.title} to ${out}.\n`)
   }
   return exit.clean
+}
+
+/** The copy of that name, or the first copy of the type of that name. */
+function copyOf({ interactables }: Expanded, name: string): Placed {
+  const found = interactables.find((one) => one.name === name) ?? interactables.find((one) => one.type === name)
+  if (found) return found
+  const names = interactables.flatMap((one) => [one.name, one.type])
+  const nearest = nearestName(name, names)
+  throw new Unusable(
+    `--of: there is no interactable, and no type in use, called "${name}".${nearest === null ? '' : ` Did you mean ${nearest}?`}`,
+  )
+}
+
+function knownText({ interactables }: Expanded): string {
+  const names = interactables.map(({ name }) => name)
+  return names.length === 0 ? 'The level has none.' : `There are ${names.join(', ')}.`
 }

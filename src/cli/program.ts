@@ -11,7 +11,8 @@ Example:
   $ zintel play examples/levels/tide-mill.level.yaml examples/levels/tide-mill.wrong-way.walkthrough.yaml`,
   draw: `
 Example:
-  $ zintel draw examples/levels/tide-mill.level.yaml --view plan --out plan.svg`,
+  $ zintel draw examples/levels/tide-mill.level.yaml --view plan --out plan.svg
+  $ zintel draw examples/levels/tide-mill.level.yaml --view machine --of mill-door --out mill-door.svg`,
   types: `
 Example:
   $ zintel types door`,
@@ -98,12 +99,13 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .command('draw')
     .description('draw a level as SVG')
     .argument('<level>', 'a level file')
-    .option('--view <view>', 'what to draw: plan', oneOf('--view', ['plan']), 'plan')
+    .option('--view <view>', 'plan, or machine: states and transitions', oneOf('--view', ['plan', 'machine']), 'plan')
+    .option('--of <name>', 'with --view machine: an interactable, or a type that is in use')
     .option('--out <file>', 'where to write it; standard output if left out')
     .addHelpText('after', examples.draw)
-    .action(async (level: string, options: { out?: string }) => {
+    .action(async (level: string, options: { view: string; of?: string; out?: string }) => {
       const { drawCommand } = await import('./draw.ts')
-      await finish(drawCommand(level, options.out ?? null, world))
+      await finish(drawCommand(level, options.view, options.of ?? null, options.out ?? null, world))
     })
   program
     .command('new')

@@ -1,1 +1,2 @@
+export { drawMachine } from './machine.ts'
 export { drawPlan, planFrame, type PlanFrame, type PlanOptions } from './plan.ts'

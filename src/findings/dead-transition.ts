@@ -1,4 +1,4 @@
-import type { When } from '../interactables/index.ts'
+import { triggerText } from '../interactables/index.ts'
 import type { Row } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
 import { absent, found, open, type Facts, type Rule } from './rule.ts'
@@ -41,29 +41,6 @@ function factsOf(stage: Stage, row: Row): Facts {
     transition: rowTitle(stage, row),
     from: row.transition.from.map(stateName),
     to: row.to < 0 ? row.transition.from.map(stateName).join(', ') : stateName(row.to),
-    trigger: triggerText(stage, row.transition.when),
-  }
-}
-
-function triggerText({ expanded }: Stage, when: When): string {
-  switch (when.kind) {
-    case 'press': {
-      const { press, option } = expanded.asks[when.ask]!
-      return option === null ? (when.ask === 0 ? 'press' : `press ${press}`) : `option "${option}"`
-    }
-    case 'release':
-      return 'release'
-    case 'hold':
-      return `hold for ${String(when.hold / 1000)} s`
-    case 'becomes':
-      return 'a condition that comes to hold'
-    case 'moved':
-      return 'the end of its motion'
-    case 'after':
-      return `after ${String(when.after / 1000)} s`
-    case 'signal':
-      return `signal ${expanded.signals[when.signal]!}`
-    default:
-      return `${when.kind} ${expanded.zones[when.zone]!.name}`
+    trigger: triggerText(stage.expanded, row.transition.when),
   }
 }

@@ -15,4 +15,5 @@ export type {
   WrongValue,
   ZoneOf,
 } from './placed.ts'
+export { changeText, checkText, triggerText } from './words.ts'
 export { type Change as CopyChange, type Listed, listCopies } from './siblings.ts'

@@ -1,0 +1,246 @@
+import { type EdgeLabel, Graph, type GraphLabel, layout, type NodeLabel } from '@dagrejs/dagre'
+import {
+  changeText,
+  checkText,
+  type Expanded,
+  type Placed,
+  type PlacedState,
+  triggerText,
+} from '../interactables/index.ts'
+import { element, escaped } from './svg.ts'
+
+const ink = '#25303b'
+const colours = {
+  ground: '#f4efe4',
+  state: '#fffdf7',
+  lasting: '#e6eeda',
+  moving: '#e3edf2',
+  line: '#39424d',
+  trigger: '#2c6e8f',
+  guard: '#a65232',
+  effect: '#5c7a3f',
+  feedback: '#8a5a9e',
+}
+
+/** Pixels a character, by size of the text. */
+const letter = { state: 8, small: 6.3 }
+const lineHeight = 15
+const head = 54
+
+/** A line of a label, with its colour. */
+interface Line {
+  readonly text: string
+  readonly fill: string
+}
+
+interface Spot {
+  readonly x: number
+  readonly y: number
+}
+
+/**
+ * The states and transitions of one copy as SVG: each transition with what sets it off, what it waits for, what it
+ * changes and what is perceived. It runs from the left or from the top, whichever can be read better at 1280 x 800.
+ */
+export function drawMachine(expanded: Expanded, placed: Placed): string {
+  // What leads back to the same state goes out to the side: there is room for that where all else runs down.
+  const isLoop = placed.transitions.some(({ from, to }) => to === null || from.includes(to))
+  const directions = isLoop ? (['TB'] as const) : (['LR', 'TB'] as const)
+  const drawn = directions.map((direction) => laidOut(expanded, placed, direction))
+  const fit = ({ width, height }: Laid): number => Math.min(1240 / width, 740 / height)
+  const best = drawn.reduce((one, other) => (fit(other) > fit(one) ? other : one))
+  const width = Math.max(best.width + 40, 560)
+  const height = best.height + head + 50
+  return `${element(
+    'svg',
+    {
+      xmlns: 'http://www.w3.org/2000/svg',
+      width,
+      height,
+      viewBox: `0 0 ${String(Math.ceil(width))} ${String(Math.ceil(height))}`,
+      'font-family': 'DejaVu Sans, Verdana, sans-serif',
+    },
+    element('title', {}, escaped(`The machine of ${placed.name}`)),
+    element('rect', { width: '100%', height: '100%', fill: colours.ground }),
+    element('text', { x: 20, y: 30, 'font-size': 19, 'font-weight': 700, fill: ink }, escaped(placed.name)),
+    element('text', { x: 20, y: 48, 'font-size': 12, fill: ink }, escaped(`a ${placed.type}`)),
+    element('g', { transform: `translate(20 ${String(head)})` }, ...best.parts),
+    legend(best.height + head + 30),
+  )}\n`
+}
+
+interface Laid {
+  readonly width: number
+  readonly height: number
+  readonly parts: readonly string[]
+}
+
+function laidOut(expanded: Expanded, placed: Placed, direction: 'LR' | 'TB'): Laid {
+  const graph = new Graph<GraphLabel, NodeLabel, EdgeLabel>({ multigraph: true })
+  graph.setGraph({ rankdir: direction, nodesep: 34, edgesep: 16, ranksep: 46, marginx: 12, marginy: 12 })
+  graph.setDefaultEdgeLabel(() => ({}))
+  for (const [index, state] of placed.states.entries()) {
+    const lines = stateLines(state, index === placed.initial)
+    const longest = Math.max(state.name.length * letter.state, ...lines.map((line) => line.length * letter.small))
+    graph.setNode(state.name, { width: longest + 26, height: 30 + lines.length * 14 })
+  }
+  const labels = new Map<string, readonly Line[]>()
+  for (const [row, transition] of placed.transitions.entries()) {
+    for (const from of transition.from) {
+      const key = `${String(row)} ${String(from)}`
+      const lines = transitionLines(expanded, placed, row)
+      labels.set(key, lines)
+      const width = Math.max(...lines.map(({ text }) => text.length * letter.small)) + 10
+      const to = placed.states[transition.to ?? from]!.name
+      const size = { width, height: lines.length * lineHeight + 6, labelpos: 'c' as const }
+      graph.setEdge(placed.states[from]!.name, to, size, key)
+    }
+  }
+  layout(graph)
+  const { width = 0, height = 0 } = graph.graph() as { width?: number; height?: number }
+  const edges = graph.edges().map((edge) => {
+    // What the layout has put there: the corners of the way, and the middle of the label.
+    const { points, x, y, width: wide } = graph.edge(edge) as unknown as Spot & { points: Spot[]; width: number }
+    const lines = labels.get(edge.name ?? '') ?? []
+    if (edge.v !== edge.w) return { way: points, at: { x, y }, lines }
+    // Back to the same state: out to its label on one side, and back again.
+    const node = graph.node(edge.v) as unknown as Spot & { width: number }
+    const side = x > node.x ? 1 : -1
+    const [near, far] = [node.x + (side * node.width) / 2, x - side * (wide / 2 - 6)]
+    const out = { from: { x: near, y: y - 8 }, to: { x: far, y: y - 8 } }
+    const back = { from: { x: far, y: y + 8 }, to: { x: near, y: y + 8 } }
+    return { way: [out.from, out.to, back.from, back.to], at: { x, y }, lines }
+  })
+  const parts = [
+    ...edges.map(({ way }) => arrow(way)),
+    ...placed.states.map((state, index) => {
+      const node = graph.node(state.name) as unknown as Spot & { width: number; height: number }
+      return stateBox(state, index === placed.initial, node)
+    }),
+    ...edges.map(({ at, lines }) => label(at, lines)),
+  ]
+  return { width, height, parts }
+}
+
+/** What there is to a state, beside its name. */
+function stateLines(state: PlacedState, isInitial: boolean): string[] {
+  const blocks = [...(state.blocksWalk ? ['walking'] : []), ...(state.blocksSight ? ['sight'] : [])]
+  return [
+    ...(isInitial ? ['starts here'] : []),
+    ...(state.look === null ? [] : [`looks: ${state.look}`]),
+    ...(blocks.length > 0 ? [`blocks ${blocks.join(' and ')}`] : []),
+    ...(state.motion
+      ? [`moves ${state.motion.to === 1 ? 'open' : 'shut'} in ${String(state.motion.over / 1000)} s`]
+      : []),
+    ...(state.ignoresPress ? ['ignores a press'] : []),
+    ...(state.dials ? ['its wheels can be set'] : []),
+  ]
+}
+
+/** What sets a transition off, what it waits for, what it changes, and what is perceived. */
+function transitionLines(expanded: Expanded, placed: Placed, row: number): Line[] {
+  const { when, guard, changes, feedback, isRefusal, refused } = placed.transitions[row]!
+  if (isRefusal) return [{ text: 'press: always refused', fill: colours.guard }]
+  const waits = checkText(expanded, guard)
+  const perceived = [...feedback, ...(when.kind === 'press' ? (placed.feedback.accepted ?? []) : [])]
+  const refusals = when.kind === 'press' && waits !== '' ? (refused ?? placed.feedback.refused ?? []) : []
+  const lines: Line[] = [
+    { text: triggerText(expanded, when), fill: colours.trigger },
+    ...(waits === '' ? [] : [{ text: `if ${waits}`, fill: colours.guard }]),
+    ...changes.map((change) => ({ text: changeText(expanded, change), fill: colours.effect })),
+    ...perceived.flatMap((one) => perceivedLine('', one)),
+    ...refusals.flatMap((one) => perceivedLine('else ', one)),
+  ]
+  return lines.flatMap(({ text, fill }) => broken(text).map((part) => ({ text: part, fill })))
+}
+
+function perceivedLine(
+  when: string,
+  { sound, message }: { readonly sound?: string | undefined; readonly message?: string | undefined },
+): Line[] {
+  if (sound !== undefined) return [{ text: `${when}sound ${sound}`, fill: colours.feedback }]
+  return message === undefined ? [] : [{ text: `${when}"${message}"`, fill: colours.feedback }]
+}
+
+/** A text in lines of about 34 characters. */
+function broken(text: string): string[] {
+  const lines: string[] = ['']
+  for (const word of text.split(' ')) {
+    const last = lines[lines.length - 1]!
+    if (last !== '' && last.length + word.length > 33) lines.push(`  ${word}`)
+    else lines[lines.length - 1] = last === '' ? word : `${last} ${word}`
+  }
+  return lines
+}
+
+function stateBox(state: PlacedState, isInitial: boolean, box: Spot & { width: number; height: number }): string {
+  const { x, y, width, height } = box
+  const fill = state.motion ? colours.moving : state.lasting ? colours.lasting : colours.state
+  const frame = { x: x - width / 2, y: y - height / 2, width, height, rx: 5, fill, stroke: ink }
+  const lines = stateLines(state, isInitial)
+  return element(
+    'g',
+    {},
+    element('rect', { ...frame, 'stroke-width': isInitial ? 2.6 : 1.2 }),
+    textLine(x, y - height / 2 + 20, state.name, { 'font-size': 14, 'font-weight': 700, fill: ink }),
+    ...lines.map((line, i) => textLine(x, y - height / 2 + 35 + i * 14, line, { 'font-size': 11, fill: ink })),
+  )
+}
+
+function label({ x, y }: Spot, lines: readonly Line[]): string {
+  const width = Math.max(...lines.map(({ text }) => text.length * letter.small)) + 6
+  const height = lines.length * lineHeight
+  const top = y - height / 2
+  return element(
+    'g',
+    {},
+    element('rect', { x: x - width / 2, y: top, width, height, fill: colours.ground }),
+    ...lines.map(({ text, fill }, i) => textLine(x, top + 11.5 + i * lineHeight, text, { 'font-size': 12, fill })),
+  )
+}
+
+function textLine(x: number, y: number, text: string, look: Readonly<Record<string, string | number>>): string {
+  return element('text', { x, y, 'text-anchor': 'middle', ...look }, escaped(text))
+}
+
+/** A line through corners, with a head at its end. */
+function arrow(points: readonly Spot[]): string {
+  const end = points[points.length - 1]!
+  const before = points[points.length - 2] ?? end
+  const length = Math.hypot(end.x - before.x, end.y - before.y) || 1
+  const [dx, dy] = [(end.x - before.x) / length, (end.y - before.y) / length]
+  const corner = (along: number, across: number): string =>
+    `${(end.x - dx * along - dy * across).toFixed(1)},${(end.y - dy * along + dx * across).toFixed(1)}`
+  return element(
+    'g',
+    {},
+    element('path', { d: smooth(points), fill: 'none', stroke: colours.line, 'stroke-width': 1.3 }),
+    element('polygon', { points: [corner(0, 0), corner(9, 4), corner(9, -4)].join(' '), fill: colours.line }),
+  )
+}
+
+/** A way that rounds its corners: from middle to middle of its pieces. */
+function smooth(points: readonly Spot[]): string {
+  const at = ({ x, y }: Spot): string => `${x.toFixed(1)} ${y.toFixed(1)}`
+  const middle = (a: Spot, b: Spot): Spot => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 })
+  const [first, ...rest] = points
+  if (!first) return ''
+  const pieces = rest.map((point, i) => {
+    const next = rest[i + 1]
+    return next ? `Q${at(point)} ${at(middle(point, next))}` : `L${at(point)}`
+  })
+  return `M${at(first)}${pieces.join('')}`
+}
+
+function legend(y: number): string {
+  const words = [
+    ['what sets it off', colours.trigger],
+    ['what it waits for', colours.guard],
+    ['what it changes', colours.effect],
+    ['what is perceived', colours.feedback],
+  ] as const
+  const texts = words.map(([text, fill], i) =>
+    element('text', { x: 20 + i * 130, y, 'font-size': 12, fill }, escaped(text)),
+  )
+  return element('g', {}, ...texts)
+}
