@@ -3,8 +3,11 @@ import { diagnosticText, placeFrame, placeText, printable } from '../model/index
 import {
   clockText,
   entryText,
+  inspect,
+  type Inspection,
   logLines,
   makeStage,
+  type Play,
   readWalkthrough,
   runWalkthrough,
   type Stage,
@@ -12,13 +15,14 @@ import {
 } from '../play/index.ts'
 import { paint } from './paint.ts'
 import { readLevelFile, writeDiagnostics } from './read.ts'
+import { standingText } from './stepwise.ts'
 import { exit, type World } from './world.ts'
 
 /** Plays walkthroughs, prints what happened, and says which expectations were not met. */
 export async function playCommand(
   levelFile: string,
   walkthroughFiles: readonly string[],
-  json: boolean,
+  { json, stepwise }: { readonly json: boolean; readonly stepwise: boolean },
   world: World,
 ): Promise<number> {
   const read = await readLevelFile(levelFile, world)
@@ -36,9 +40,11 @@ export async function playCommand(
       unusable++
       continue
     }
-    const result = runWalkthrough(stage, reading.value, reading.source)
+    const standing: Inspection[] = []
+    const look = stepwise ? (play: Play) => standing.push(inspect(play, 0)) : undefined
+    const result = runWalkthrough(stage, reading.value, reading.source, look)
     if (!result.passed) failed++
-    world.out(json ? logLines(read.level.title, result.log) : resultText(result, file, text, world))
+    world.out(json ? logLines(read.level.title, result.log) : resultText(result, standing, file, text, world))
   }
   if (!json && walkthroughFiles.length > 1) {
     const played = walkthroughFiles.length - unusable
@@ -64,7 +70,13 @@ function isPlayable(stage: Stage, text: string, world: World): boolean {
   return unknown.length === 0
 }
 
-function resultText(result: WalkthroughResult, file: string, text: string, world: World): string {
+function resultText(
+  result: WalkthroughResult,
+  standing: readonly Inspection[],
+  file: string,
+  text: string,
+  world: World,
+): string {
   const colour = paint(world.colours)
   const lines = [`${colour.bold(printable(result.title))}  ${colour.faint(printable(file))}`, '']
   for (const [i, step] of result.steps.entries()) {
@@ -73,6 +85,10 @@ function resultText(result: WalkthroughResult, file: string, text: string, world
     lines.push(`${mark} ${step.isExpectation ? colour.faint(printable(step.text)) : colour.bold(printable(step.text))}`)
     for (const entry of result.log.slice(step.logFrom, until)) {
       lines.push(`     ${colour.faint(clockText(entry.at).padStart(10))}  ${printable(entryText(entry))}`)
+    }
+    const now = standing[i]
+    if (now && !step.isExpectation) {
+      lines.push(...standingText(now, standing[i - 1] ?? null, colour, world.columns - 7), '')
     }
     if (step.failure === null) continue
     lines.push(`     ${colour.place(printable(placeText(step.place)))}`)

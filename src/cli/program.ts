@@ -8,7 +8,8 @@ Example:
   $ zintel check --format json levels/*.level.yaml > report.json`,
   play: `
 Example:
-  $ zintel play examples/levels/tide-mill.level.yaml examples/levels/tide-mill.wrong-way.walkthrough.yaml`,
+  $ zintel play examples/levels/tide-mill.level.yaml examples/levels/tide-mill.wrong-way.walkthrough.yaml
+  $ zintel play --step level.yaml right-way.yaml   # and how everything stands after each step`,
   draw: `
 Example:
   $ zintel draw examples/levels/tide-mill.level.yaml --view plan --out plan.svg
@@ -90,10 +91,12 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .argument('<level>', 'a level file')
     .argument('<walkthrough...>', 'walkthrough files')
     .option('--format <format>', 'text, or json for JSON Lines', oneOf('--format', ['text', 'json']), 'text')
+    .option('--step', 'after each step, what changed, what could be pressed and why not the rest, and every state')
     .addHelpText('after', examples.play)
-    .action(async (level: string, walkthroughs: string[], options: { format: string }) => {
+    .action(async (level: string, walkthroughs: string[], options: { format: string; step?: boolean }) => {
       const { playCommand } = await import('./play.ts')
-      await finish(playCommand(level, walkthroughs, options.format === 'json', world))
+      const how = { json: options.format === 'json', stepwise: options.step ?? false }
+      await finish(playCommand(level, walkthroughs, how, world))
     })
   program
     .command('draw')

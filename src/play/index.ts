@@ -1,3 +1,4 @@
+export { inspect, type Inspection } from './inspect.ts'
 export { logLines, type Happening, type LogEntry, logVersion, type NotAsked, type Unmet } from './log.ts'
 export { rowName } from './logbook.ts'
 export { Play, type Transform, type View } from './play.ts'

@@ -362,6 +362,14 @@ export class Play implements Ongoing {
     return state.dials || state.presses.some((rows, ask) => rows.length > 0 || (ask === 0 && state.answers[0]!))
   }
 
+  /** Whether a press of some kind on an interactable would be accepted now. */
+  wouldAccept(character: number, interactable: number, ask: number): boolean {
+    const { presses, holds, releases } = this.#step.stateOf(interactable)
+    const rows = presses[ask]!
+    if (rows.length === 0) return ask === 0 && holds.length + releases.length > 0
+    return rows.some(({ guard }) => guard(this.#step.regs, character))
+  }
+
   /** Whether the body of an interactable blocks sight in its present state. */
   isHiding(interactable: number): boolean {
     return this.#step.stateOf(interactable).blocksSight

@@ -30,8 +30,16 @@ export interface WalkthroughResult {
 
 const longestWalk = 3_600_000
 
-/** Plays a walkthrough: all its steps, in order, also after one has failed. */
-export function runWalkthrough(stage: Stage, walkthrough: Walkthrough, source: Source): WalkthroughResult {
+/**
+ * Plays a walkthrough: all its steps, in order, also after one has failed. `onStep` is told after each how things
+ * stand.
+ */
+export function runWalkthrough(
+  stage: Stage,
+  walkthrough: Walkthrough,
+  source: Source,
+  onStep: (play: Play) => void = () => undefined,
+): WalkthroughResult {
   const play = new Play(stage)
   let since = 0
   const steps = walkthrough.steps.map((step, i): StepResult => {
@@ -39,6 +47,7 @@ export function runWalkthrough(stage: Stage, walkthrough: Walkthrough, source: S
     const isExpectation = typeof step !== 'string' && step.expect !== undefined
     if (!isExpectation && (typeof step === 'string' || step.wait === undefined)) since = play.log.length
     const failure = perform(play, step, since)
+    onStep(play)
     return {
       text: stepText(step),
       isExpectation,

@@ -58,6 +58,26 @@ describe('types', () => {
   }
 })
 
+describe('play --step', () => {
+  const level = `${project}examples/levels/tide-mill.level.yaml`
+  const walkthrough = `${project}examples/levels/tide-mill.right-way.walkthrough.yaml`
+
+  test('says after each step what changed, what a press would go to, why the rest does not answer, and all states', async () => {
+    const { code, out } = await zintel('play', '--step', level, walkthrough)
+    expect(code).toBe(0)
+    expect(out).toContain('       changed  key-hook there -> taken, sluice-key 0 -> 1\n')
+    expect(out).toMatch(/ {7}press {4}mill-door accepts\n/)
+    expect(out).toMatch(/ {7}not {6}.*its range ends at/)
+    expect(out).toMatch(/ {7}states {3}key-hook taken, /)
+    expect(out).toMatch(/ {7}ranges {3}key-hook [\d.]+ of 1\.50 m, /)
+  })
+
+  test('without it nothing of that is printed', async () => {
+    const { out } = await zintel('play', level, walkthrough)
+    expect(out).not.toMatch(/^ {7}states/m)
+  })
+})
+
 describe('list', () => {
   const level = twoRooms(`items: { key: {} }
 interactables:

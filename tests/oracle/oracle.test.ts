@@ -8,7 +8,7 @@ import { judge, type Known } from './plain.ts'
 /** Reasons for an open answer that come from rounding: of times to ticks, or of ground to samples. */
 const rounding = /timing|sampling|resolution/
 
-const runs = Number(process.env.ZINTEL_ORACLE_RUNS ?? 150)
+const runs = Number(process.env.ZINTEL_ORACLE_RUNS ?? 110)
 
 test(`answers agree with a plain explorer on ${String(runs)} random levels`, () => {
   const seen = { levels: 0, softLocks: 0, timers: 0, cascades: 0, known: 0, rounded: 0 }
