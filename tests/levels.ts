@@ -26,6 +26,20 @@ characters:
 ${more}`
 }
 
+/** Two rooms, a long `west` and an `east`, with a doorway `gap` between them, a player `sam` in the west. */
+export function longRooms(more: string): string {
+  return `zintel: 1
+title: A long room
+rooms:
+  west: { outline: [[0, 0], [14, 0], [14, 4], [0, 4]] }
+  east: { outline: [[14.3, 0], [19, 0], [19, 4], [14.3, 4]] }
+doorways:
+  gap: { joins: [west, east], at: [14.15, 2], width: 1.4, depth: 0.3 }
+characters:
+  sam: { role: player, start: [1.5, 2], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
+${more}`
+}
+
 /** A level on stage; throws with its diagnostics where it cannot be read. */
 export function staged(text: string): Stage {
   const reading = readLevel(text)

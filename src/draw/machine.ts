@@ -7,11 +7,9 @@ import {
   type PlacedState,
   triggerText,
 } from '../interactables/index.ts'
-import { element, escaped } from './svg.ts'
+import { element, escaped, ink, paper } from './svg.ts'
 
-const ink = '#25303b'
 const colours = {
-  ground: '#f4efe4',
   state: '#fffdf7',
   lasting: '#e6eeda',
   moving: '#e3edf2',
@@ -61,7 +59,7 @@ export function drawMachine(expanded: Expanded, placed: Placed): string {
       'font-family': 'DejaVu Sans, Verdana, sans-serif',
     },
     element('title', {}, escaped(`The machine of ${placed.name}`)),
-    element('rect', { width: '100%', height: '100%', fill: colours.ground }),
+    element('rect', { width: '100%', height: '100%', fill: paper }),
     element('text', { x: 20, y: 30, 'font-size': 19, 'font-weight': 700, fill: ink }, escaped(placed.name)),
     element('text', { x: 20, y: 48, 'font-size': 12, fill: ink }, escaped(`a ${placed.type}`)),
     element('g', { transform: `translate(20 ${String(head)})` }, ...best.parts),
@@ -194,7 +192,7 @@ function label({ x, y }: Spot, lines: readonly Line[]): string {
   return element(
     'g',
     {},
-    element('rect', { x: x - width / 2, y: top, width, height, fill: colours.ground }),
+    element('rect', { x: x - width / 2, y: top, width, height, fill: paper }),
     ...lines.map(({ text, fill }, i) => textLine(x, top + 11.5 + i * lineHeight, text, { 'font-size': 12, fill })),
   )
 }

@@ -1,7 +1,7 @@
 import type { Stage } from '../play/index.ts'
 import { middleOf, nearness, type Point } from '../space/index.ts'
 import { type Label, placeLabels } from './labels.ts'
-import { element, escaped, round } from './svg.ts'
+import { element, escaped, ink, paper, round } from './svg.ts'
 
 /** How a plan is drawn. */
 export interface PlanOptions {
@@ -26,9 +26,7 @@ export interface PlanFrame {
 const margin = 28
 const footer = 46
 
-const ink = '#25303b'
 const colours = {
-  ground: '#f4efe4',
   room: '#fffdf7',
   wall: '#39424d',
   solid: '#b9b3a4',
@@ -67,7 +65,7 @@ export function planFrame(stage: Stage, scale?: number): PlanFrame {
 export function drawPlan(stage: Stage, options: PlanOptions = {}): string {
   const frame = planFrame(stage, options.scale)
   const parts = [
-    element('rect', { width: frame.width, height: frame.height, fill: colours.ground }),
+    element('rect', { width: frame.width, height: frame.height, fill: paper }),
     ...rooms(stage, frame),
     ...zones(stage, frame),
     ...answering(stage, frame),

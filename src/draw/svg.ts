@@ -1,3 +1,8 @@
+/** Colours that all drawings share. */
+export const ink = '#25303b'
+/** The ground behind a drawing. */
+export const paper = '#f4efe4'
+
 /** Text made safe inside SVG. Characters that XML forbids are left out. */
 export function escaped(text: string): string {
   return text

@@ -32,6 +32,8 @@ export class SureProof {
   readonly #tries: number[] = []
   #failed: number[] = []
   readonly #regs: Int32Array
+  /** Whether anything in the level asks to be looked at. */
+  readonly #asksToLook: boolean
 
   constructor(search: Search, backward: Backward, sure: SureMoves, sets: GoalSets, goal: number) {
     this.#search = search
@@ -44,6 +46,7 @@ export class SureProof {
     this.#touched = new Bits(count)
     this.#queued = new Bits(count)
     this.#regs = new Int32Array(search.stage.tables.at.size)
+    this.#asksToLook = search.stage.expanded.interactables.some(({ aim }) => aim !== null)
   }
 
   *run(): Generator<undefined, Proof> {
@@ -97,6 +100,12 @@ export class SureProof {
     else if (this.#isOnSurePatch(from) && this.#queued.add(from)) this.#tries.push(from)
   }
 
+  /** Whether a press only answers to somebody who looks the right way: another might answer first then. */
+  #isLooking(from: number, to: number): boolean {
+    const input = this.#search.moves.inputs.read(this.#search.inputBetween(from, to))
+    return input.do === 'press' && input.looking
+  }
+
   #isOnSurePatch(index: number): boolean {
     return this.#search.stage.space.patches[0]!.patches[this.#search.patchOf(index)]!.sure
   }
@@ -108,7 +117,7 @@ export class SureProof {
   /** Whether a move from a situation at rest can be made for certain just as it is. */
   #isSureMove(from: number, to: number): boolean {
     if (!this.#isOnSurePatch(from)) return false
-    if (edgeKind(this.#search, from, to) === moveKind.press) return true
+    if (edgeKind(this.#search, from, to) === moveKind.press) return !this.#asksToLook || !this.#isLooking(from, to)
     return this.#isOnSurePatch(to) && this.#sure.isPlainHop(this.#search.patchOf(from), this.#search.patchOf(to))
   }
 

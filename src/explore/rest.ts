@@ -47,7 +47,8 @@ export function* allComeToRest(search: Search, among: Bits): Generator<undefined
 /**
  * Whether it can be seen from the tables alone that time never goes in a circle: among the transitions that clocks set
  * off, and those that signals sent by these set off, no machine can come back to a state that it was in. True only
- * where that is certain; false says nothing.
+ * where that is certain; false says nothing. A press that is kept down and pressed again so often does not count: one can
+ * let go of it.
  */
 export function clocksRunDown(tables: Tables): boolean {
   const sent = new Set<number>()

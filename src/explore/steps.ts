@@ -128,7 +128,7 @@ export function* rehearse(
     const since = play.now
     const step =
       first.kind === moveKind.walk
-        ? walkStep(play, run, nextPress(inputs, runs, index), manner.direct)
+        ? walkStep(play, run, nextAsked(stage, inputs, runs, index), manner.direct)
         : first.kind === moveKind.press
           ? pressStep(play, inputs.read(first.what))
           : first.ms >= 0
@@ -167,9 +167,11 @@ function pause(play: Play, ms: number): PlayStep {
   return { do: 'wait', ms }
 }
 
-function nextPress(inputs: Inputs, runs: readonly TrailMove[][], index: number): number {
+/** The interactable that the next run of moves is about, where it presses or dials one; -1: none. */
+function nextAsked({ expanded }: Stage, inputs: Inputs, runs: readonly TrailMove[][], index: number): number {
   const next = runs[index + 1]?.[0]
   const input = next?.kind === moveKind.press ? inputs.read(next.what) : null
+  if (input?.do === 'dial') return expanded.wheels[input.wheel]!.interactable
   return input?.do === 'press' ? input.machine : -1
 }
 

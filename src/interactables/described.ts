@@ -67,8 +67,6 @@ function takes({ kind, options }: Setting): string {
       return 'a list of whole numbers'
     case 'shift':
       return '[x, y, z] in metres'
-    case 'interactables':
-      return 'a list of interactables'
     case 'condition':
     case 'text':
     case 'tag':
@@ -127,8 +125,6 @@ function sample(setting: Setting): string {
       return '[0, 0, 1]'
     case 'items':
       return '[{ item: my-item }]'
-    case 'interactables':
-      return '[my-keyhole]'
     case 'condition':
       return '{ carries: my-item }'
     case 'yes-no':

@@ -1,6 +1,14 @@
 import { defineInteractable } from '../model/index.ts'
 import { lock, locked, unlock, unlocksOnly } from './lock.ts'
 
+const moving = (to: 0 | 1) => ({
+  to,
+  over: { setting: 'over' },
+  kind: { setting: 'moves' },
+  turn: { setting: 'degrees' },
+  slide: { setting: 'slides' },
+})
+
 /** A drawer or cupboard: opens and closes, and gives once what is in it. */
 export const drawer = defineInteractable({
   about: 'A drawer or a cupboard: slides or turns open and shut, and gives once what is in it. It fills no doorway.',
@@ -11,7 +19,7 @@ export const drawer = defineInteractable({
     slides: { kind: 'shift', default: [0, -0.35, 0], about: 'How far it slides, in its own frame.' },
     degrees: { kind: 'degrees', default: 90, about: 'How far it turns.' },
     over: { kind: 'seconds', default: 0.4, about: 'Seconds from shut to open.' },
-    closes: { kind: 'yes-no', default: true, about: 'A press closes it again.' },
+    closes: { kind: 'yes-no', default: true, about: 'A press closes it again; one that gives something stays open.' },
   },
   states: {
     locked: { ...locked },
@@ -21,25 +29,13 @@ export const drawer = defineInteractable({
       if: { any: [{ not: 'lock' }, unlocksOnly, { all: ['closes', { not: 'gives' }] }] },
     },
     opening: {
-      motion: {
-        to: 1,
-        over: { setting: 'over' },
-        kind: { setting: 'moves' },
-        turn: { setting: 'degrees' },
-        slide: { setting: 'slides' },
-      },
+      motion: moving(1),
       look: 'coming open',
       ignores: { press: true },
     },
     open: { pose: 1, lasting: true, look: 'open' },
     closing: {
-      motion: {
-        to: 0,
-        over: { setting: 'over' },
-        kind: { setting: 'moves' },
-        turn: { setting: 'degrees' },
-        slide: { setting: 'slides' },
-      },
+      motion: moving(0),
       look: 'going shut',
       ignores: { press: true },
       if: { all: ['closes', { not: 'gives' }] },

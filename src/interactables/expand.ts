@@ -1,31 +1,13 @@
-import {
-  type Copy,
-  type Effect,
-  join,
-  type Level,
-  milliseconds,
-  type Source,
-  type StateDefinition,
-  type TypeDefinition,
-  valueSource,
-} from '../model/index.ts'
+import { join, type Level, type Source, valueSource } from '../model/index.ts'
+import { type Draft, draft, tellBroken } from './draft.ts'
 import { Names } from './names.ts'
-import type {
-  Expanded,
-  NameProblem,
-  Placed,
-  PlacedCharacter,
-  PlacedState,
-  PlacedTransition,
-  Wheel,
-  ZoneOf,
-} from './placed.ts'
-import { resolveCheck, resolveEffects, resolveTrigger, type Scope, zoneAsked } from './rows.ts'
-import { settingAt, settingValues } from './settings.ts'
+import type { Expanded, NameProblem, Placed, PlacedCharacter, PlacedTransition } from './placed.ts'
+import { madeBy, pathOf, presentRows, type Row } from './present.ts'
+import { resolveCheck, resolveEffects, resolveTrigger, type Scope } from './rows.ts'
+import { placedState } from './states.ts'
 import { filledIn, isProvided } from './template.ts'
-import { builtInTypes, type TypeChain, typeChain } from './types.ts'
-
-type Values = Readonly<Record<string, unknown>>
+import { typeChain } from './types.ts'
+import { placeWheels, placeZones } from './zones.ts'
 
 /**
  * Spells a level out: every copy with the states, transitions and zones that its type and settings give it, every name
@@ -80,42 +62,6 @@ export function expandLevel(
     goals,
     problems: names.problems,
   }
-}
-
-/** A copy with its type found and its settings filled in, before names of others are looked up. */
-interface Draft {
-  readonly name: string
-  readonly path: string
-  readonly copy: Copy
-  readonly chain: TypeChain
-  readonly type: TypeDefinition
-  readonly values: Values
-  readonly states: readonly string[]
-}
-
-function draft(level: Level, name: string, copy: Copy, names: Names, granted: ReadonlyMap<string, string>): Draft {
-  const path = `interactables.${name}`
-  const wanted = granted.get(`${path}.type`) ?? copy.type
-  const chain = typeChain(level, wanted, granted)
-  if (!chain.type) names.find('type', wanted, typeNames(level), `${path}.type`, name)
-  tellBroken(chain, level, name, names)
-  const type = chain.type ?? {}
-  const values = settingValues(type, copy.set ?? {})
-  const states = Object.entries(type.states ?? {}).filter(([, state]) => isProvided(state.if, values, []))
-  const known = states.map(([state]) => state)
-  return { name, path, copy, chain, type, values, states: known.length === 0 ? ['there'] : known }
-}
-
-/** An `extends` that leads nowhere, or back to where it came from. */
-function tellBroken({ broken }: TypeChain, level: Level, subject: string, names: Names): void {
-  if (!broken) return
-  const all = typeNames(level)
-  if (!all.includes(broken.name)) names.find('type', broken.name, all, broken.path, subject)
-  else names.tell({ rule: 'bad-value', path: broken.path, subject, wrong: { is: 'extends-circle', type: broken.name } })
-}
-
-function typeNames(level: Level): string[] {
-  return [...Object.keys(level.types ?? {}), ...Object.keys(builtInTypes)]
 }
 
 type Base = Omit<Scope, 'subject' | 'pathOf' | 'own'>
@@ -195,130 +141,6 @@ function asksFor(transitions: readonly PlacedTransition[], base: Base): Placed['
   return null
 }
 
-function placedState(one: Draft, name: string): PlacedState {
-  const definition: StateDefinition = one.type.states?.[name] ?? {}
-  const motion = filledIn(definition.motion, one.values, [])
-  const ignores = definition.ignores?.press
-  return {
-    name,
-    blocksWalk: definition.blocks?.includes('walk') ?? false,
-    blocksSight: definition.blocks?.includes('sight') ?? false,
-    look: definition.look ?? null,
-    lasting: definition.lasting ?? false,
-    pose: definition.pose ?? null,
-    motion: motion ? placedMotion(motion) : null,
-    dials: definition.dials ?? false,
-    ignoresPress: ignores === true || (ignores !== undefined && isProvided(ignores, one.values, [])),
-    path: one.chain.states[name] ?? one.path,
-  }
-}
-
-function placedMotion(motion: NonNullable<StateDefinition['motion']>): NonNullable<PlacedState['motion']> {
-  const turn = typeof motion.turn === 'number' ? motion.turn : 0
-  const slide = Array.isArray(motion.slide) ? motion.slide : ([0, 0, 0] as const)
-  const kind = motion.kind ?? (motion.slide !== undefined ? 'slide' : motion.turn !== undefined ? 'turn' : 'vanish')
-  return {
-    to: motion.to ?? 1,
-    over: milliseconds(Number(motion.over)),
-    kind: typeof kind === 'string' ? kind : 'vanish',
-    turn,
-    slide,
-    isSoft: motion.ease === 'soft',
-  }
-}
-
-interface Row {
-  readonly definition: NonNullable<TypeDefinition['transitions']>[number]
-  /** Its own path in the level; null for a built-in type's row. */
-  readonly path: string | null
-  /** The settings that say whether it is there, and those that its parts are taken from. */
-  readonly hangsOn: readonly string[]
-  readonly asked: readonly string[]
-  /** The effects that are there, each with its place in the row. */
-  readonly effects: readonly { readonly effect: Effect; readonly at: number }[]
-}
-
-/** The rows of a type that are there in a copy: as its settings say, and between states that are there. */
-function presentRows(one: Draft, names: Names): Row[] {
-  const all = Object.keys(one.type.states ?? {})
-  return (one.type.transitions ?? []).flatMap((row, i) => {
-    const hangsOn: string[] = []
-    const asked: string[] = []
-    const path = one.chain.rows[i] ?? null
-    if (!isProvided(row.if, one.values, hangsOn)) return []
-    const definition = filledIn(row, one.values, asked)
-    if (!definition) return []
-    const effects = (row.effects ?? []).flatMap((effect, at) => {
-      if (!isProvided(effect.if, one.values, [])) return []
-      const filled = filledIn(effect, one.values, [])
-      return filled ? [{ effect: filled, at }] : []
-    })
-    const listed = [row.from].flat()
-    for (const [at, from] of listed.entries()) {
-      const part = Array.isArray(row.from) ? `from.${String(at)}` : 'from'
-      names.find('state', from, all, join(path ?? one.path, part), one.name)
-    }
-    const from = listed.map((state) => rename(names, 'state', state, all, join(path ?? one.path, 'from')))
-    const present = from.filter((state) => one.states.includes(state))
-    if (present.length === 0) return []
-    const known = row.to === undefined || all.includes(row.to)
-    if (known && row.to !== undefined && !one.states.includes(row.to)) return []
-    return [{ definition: { ...definition, from: present }, path, hangsOn, asked, effects }]
-  })
-}
-
-function rename(names: Names, kind: 'state', name: string, all: readonly string[], path: string): string {
-  if (all.includes(name)) return name
-  return all[names.find(kind, name, all, path, '')] ?? name
-}
-
-/** The zones that something asks about, whoever's they are; a zone that nothing asks about leaves no trace. */
-function placeZones(
-  level: Level,
-  drafts: readonly Draft[],
-  rows: readonly (readonly Row[])[],
-): { zones: Omit<ZoneOf, 'asked'>[]; zonesOf: Record<string, number>[] } {
-  const inside = insideNames([rows.flat().map(({ definition }) => definition), level.goals ?? {}])
-  const zones: Omit<ZoneOf, 'asked'>[] = []
-  const zonesOf = drafts.map((one, interactable) => {
-    const asked = new Set((rows[interactable] ?? []).map(({ definition }) => zoneAsked(definition)))
-    const placed: Record<string, number> = {}
-    for (const [name, shape] of Object.entries({ ...one.type.zones, ...one.copy.zones })) {
-      if (!asked.has(name) && !inside.has(name)) continue
-      placed[name] = zones.push({ interactable, name, shape }) - 1
-    }
-    if (asked.has('touch')) placed.touch = zones.push({ interactable, name: 'touch', shape: 'skin' }) - 1
-    return placed
-  })
-  return { zones, zonesOf }
-}
-
-/** The names of all zones that conditions in some value ask about. */
-function insideNames(value: unknown): Set<string> {
-  if (typeof value !== 'object' || value === null) return new Set()
-  const names = new Set<string>()
-  for (const [key, part] of Object.entries(value)) {
-    if (key === 'inside' && typeof part === 'string') names.add(part)
-    for (const name of insideNames(part)) names.add(name)
-  }
-  return names
-}
-
-/** The wheels of all dials. */
-function placeWheels(drafts: readonly Draft[]): { wheels: Wheel[]; wheelsOf: number[][] } {
-  const wheels: Wheel[] = []
-  const wheelsOf = drafts.map(({ type, values }, interactable) => {
-    const dial = filledIn(type.dial, values, [])
-    if (!dial) return []
-    const positions = Number(dial.positions ?? 10)
-    const starts = Array.isArray(dial.starts) ? dial.starts : []
-    return Array.from({ length: Number(dial.wheels) }, (_, i) => {
-      return wheels.push({ interactable, positions, starts: Math.min(starts[i] ?? 0, positions - 1) }) - 1
-    })
-  })
-  return { wheels, wheelsOf }
-}
-
 function transition(one: Draft, row: Row, own: number, base: Base): PlacedTransition[] {
   const { definition } = row
   const made = madeBy(one, row)
@@ -370,44 +192,6 @@ function refusals(one: Draft): PlacedTransition[] {
       },
     ]
   })
-}
-
-/** The line that made a row: its own; for a built-in type the last setting that it hangs on and the copy gives. */
-function madeBy(one: Draft, row: Row): string {
-  if (row.path !== null) return row.path
-  const isGiven = (path: string): boolean => settingAt(one.copy.set ?? {}, path) !== undefined
-  const last = row.hangsOn.filter(isGiven).at(-1) ?? row.asked.find(isGiven)
-  return last === undefined ? one.path : `${one.path}.set.${last}`
-}
-
-/** Where a part of a row was written: the setting that it was taken from, where the copy gives that, or its own line. */
-function pathOf(one: Draft, row: Row, part: string, made: string): string {
-  const template = partOf(templateRow(one, row), part.split('.'))
-  if (template !== null) {
-    const given = settingAt(one.copy.set ?? {}, template.setting)
-    if (given !== undefined) return join(`${one.path}.set.${template.setting}`, template.rest).replace(/\.$/, '')
-  }
-  return row.path === null ? made : join(row.path, part)
-}
-
-function templateRow(one: Draft, row: Row): unknown {
-  const at = row.path === null ? -1 : one.chain.rows.indexOf(row.path)
-  if (at >= 0) return one.type.transitions?.[at]
-  return one.type.transitions?.find(
-    (candidate, i) =>
-      one.chain.rows[i] === null && candidate.name === row.definition.name && isProvided(candidate.if, one.values, []),
-  )
-}
-
-function partOf(template: unknown, keys: readonly string[]): { setting: string; rest: string } | null {
-  let at = template
-  for (const [i, key] of keys.entries()) {
-    if (typeof at !== 'object' || at === null) return null
-    at = (at as Record<string, unknown>)[key]
-    const setting = (at as { setting?: unknown } | undefined)?.setting
-    if (typeof setting === 'string') return { setting, rest: keys.slice(i + 1).join('.') }
-  }
-  return null
 }
 
 function placeCharacters(level: Level, base: Base): PlacedCharacter[] {

@@ -130,7 +130,6 @@ const kinds: Readonly<Record<Exclude<Setting['kind'], 'group'>, (value: unknown,
     text: (value) => (typeof value === 'string' && value.length <= 2000 ? null : 'a text'),
     digits: (value) => (isDigits(value) ? null : 'a list of 1 to 8 whole numbers from 0 to 99'),
     shift: (value) => (isShift(value) ? null : '[x, y, z] in metres'),
-    interactables: (value) => (isNames(value) ? null : 'a list of names of interactables'),
     counter: (value) => (isName(value) ? null : 'the name of a counter'),
     tag: (value) => (isName(value) ? null : 'a tag'),
     condition: (value) => (condition.safeParse(value).success ? null : 'a condition'),
@@ -143,10 +142,6 @@ function isMapping(value: unknown): value is Values {
 
 function isName(value: unknown): value is string {
   return typeof value === 'string' && /^[a-z][a-z0-9-]{0,79}$/.test(value)
-}
-
-function isNames(value: unknown): boolean {
-  return Array.isArray(value) && value.length > 0 && value.every(isName)
 }
 
 function isShift(value: unknown): boolean {

@@ -88,7 +88,6 @@ export const settingKinds = [
   'items',
   'digits',
   'shift',
-  'interactables',
   'counter',
   'tag',
   'condition',

@@ -92,19 +92,9 @@ export class Logbook implements StepWatcher {
   ): void {
     for (const { sound, message } of entries ?? []) {
       const channel = sound === undefined ? 'message' : 'sound'
-      const text = sound ?? this.filled(message ?? '', machine, unmet)
+      const text = sound ?? filledText(this.#stage, message ?? '', machine, unmet)
       if (text !== '') this.note({ what: 'feedback', interactable: this.#name(machine), moment, channel, text })
     }
-  }
-
-  /** A text with `{item}` and `{count}` filled in: by what was missing, or by what the interactable asks for. */
-  filled(text: string, machine: number, unmet: readonly object[]): string {
-    const { interactables, items } = this.#stage.expanded
-    const missing = unmet.find((part): part is { carries: string; count: number } => 'carries' in part)
-    const asks = missing ? { item: missing.carries, count: missing.count } : interactables[machine]?.asksFor
-    if (!asks) return text
-    const title = items.find(({ name }) => name === asks.item)?.title ?? asks.item
-    return text.replaceAll('{item}', title).replaceAll('{count}', String(asks.count))
   }
 
   #name(machine: number): string {
@@ -114,6 +104,16 @@ export class Logbook implements StepWatcher {
   #personName(character: number): string {
     return this.#stage.expanded.characters[character]!.name
   }
+}
+
+/** A text with `{item}` and `{count}` filled in: by what was missing, or by what the interactable asks for. */
+export function filledText({ expanded }: Stage, text: string, machine: number, unmet: readonly object[]): string {
+  const { interactables, items } = expanded
+  const missing = unmet.find((part): part is { carries: string; count: number } => 'carries' in part)
+  const asks = missing ? { item: missing.carries, count: missing.count } : interactables[machine]?.asksFor
+  if (!asks) return text
+  const title = items.find(({ name }) => name === asks.item)?.title ?? asks.item
+  return text.replaceAll('{item}', title).replaceAll('{count}', String(asks.count))
 }
 
 /** What a transition is called: its own name, or its place in the table. */

@@ -2,36 +2,12 @@ import { millisecondClocks, type PressOutcome, Step, unmetParts } from '../machi
 import { type Crossing, facingTo, isAimedAt, type Point, signAt } from '../space/index.ts'
 import type { LogEntry } from './log.ts'
 import { Logbook } from './logbook.ts'
+import { poseOf, type Transform, transformOf } from './poses.ts'
 import { nearby, unmetNames } from './reasons.ts'
 import { type Ongoing, type Stage, startRegisters } from './stage.ts'
 import { findTarget } from './targets.ts'
+import { type View, viewOf } from './view.ts'
 import { type Halt, Walker } from './walker.ts'
-
-/** How a body is moved from where it stands when it is shut. */
-export interface Transform {
-  /** Degrees about its hinge, counter-clockwise. */
-  readonly turn: number
-  /** Metres in its own frame. */
-  readonly shift: readonly [number, number, number]
-  /** How much of it is there: 1 all of it, 0 it has vanished. */
-  readonly there: number
-}
-
-/** What a character perceives and could do, at one moment. */
-export interface View {
-  readonly spot: Point
-  readonly walking: boolean
-  /** The interactables that could answer a press from here and now, first choice first. */
-  readonly candidates: readonly string[]
-  /** The prompts of the first interactable that a press, or a choice, would go to. */
-  readonly prompts: readonly string[]
-  /** The options that could be chosen from here and now. */
-  readonly options: readonly string[]
-  /** What the character keeps pressed; null: nothing. */
-  readonly keepsPressed: string | null
-  /** How many of each item, by name; items that are not carried are left out. */
-  readonly carries: Readonly<Record<string, number>>
-}
 
 /**
  * A play of a level in real positions and time: whole milliseconds from 0. It is moved on by `advance` and by inputs,
@@ -91,28 +67,12 @@ export class Play implements Ongoing {
 
   /** How far open an interactable is: 0 shut, 1 open; between them while it moves. */
   poseOf(interactable: number): number {
-    const { at } = this.stage.tables
-    const { motion } = this.#step.stateOf(interactable)
-    if (!motion) return this.#step.regs[at.pose(interactable)]!
-    const value = motion.clock < 0 ? 0 : this.#step.regs[at.clock(motion.clock)]!
-    const rest = value > 0 ? (value - 1) / motion.over : 0
-    const share = motion.to === 1 ? 1 - rest : rest
-    const { isSoft } = this.stage.expanded.interactables[interactable]!.states[this.#step.regs[interactable]!]!.motion!
-    return isSoft ? share * share * (3 - 2 * share) : share
+    return poseOf(this.stage.tables, this.#step.regs, interactable)
   }
 
   /** How the body of an interactable is moved from where it stands when it is shut. */
   transformOf(interactable: number): Transform {
-    const { states } = this.stage.expanded.interactables[interactable]!
-    const motion = states[this.#step.regs[interactable]!]!.motion ?? states.find((state) => state.motion)?.motion
-    const pose = this.poseOf(interactable)
-    if (!motion) return { turn: 0, shift: [0, 0, 0], there: 1 }
-    const { kind, turn, slide } = motion
-    return {
-      turn: kind === 'turn' ? turn * pose : 0,
-      shift: kind === 'slide' ? [slide[0] * pose, slide[1] * pose, slide[2] * pose] : [0, 0, 0],
-      there: kind === 'vanish' ? 1 - pose : 1,
-    }
+    return transformOf(this.stage.tables, this.#step.regs, interactable)
   }
 
   isSet(flag: number): boolean {
@@ -153,14 +113,14 @@ export class Play implements Ongoing {
    * pressed, as an index into `Expanded.asks`.
    */
   candidates(character: number, ask = 0): number[] {
-    return this.#within(character).filter((interactable) => {
+    return this.within(character).filter((interactable) => {
       if (!this.#step.stateOf(interactable).answers[ask]) return false
       return isAimedAt(this.stage.space, interactable, this.spotOf(character), this.facingOf(character))
     })
   }
 
   /** The interactables in range, in reach and in sight of a character, first choice first. */
-  #within(character: number): number[] {
+  within(character: number): number[] {
     const { expanded, space } = this.stage
     const sign = signAt(expanded, space.layout, expanded.characters[character]!, this.spotOf(character))
     return sign.candidates
@@ -170,37 +130,19 @@ export class Play implements Ongoing {
 
   /** What a character perceives and could do. */
   view(character: number): View {
-    const { expanded } = this.stage
-    const candidates = this.candidates(character)
-    const near = this.#within(character).find((index) =>
-      expanded.asks.some((_, ask) => this.candidates(character, ask)[0] === index),
-    )
-    const first = near === undefined ? null : expanded.interactables[near]!
-    const asks = first !== null && !this.#step.stateOf(first.index).ignoresPress
-    const kept = this.keptBy(character)
-    const prompts = (asks ? (first.feedback.noticed ?? []) : []).flatMap(({ prompt }) =>
-      prompt === undefined ? [] : [prompt],
-    )
-    const carries = expanded.items.map(({ name }, i) => [name, this.carried(character, i)] as const)
-    return {
-      spot: this.spotOf(character),
-      walking: this.isWalking(character),
-      candidates: candidates.map((index) => expanded.interactables[index]!.name),
-      prompts: prompts.map((text) => this.#log.filled(text, first?.index ?? -1, [])),
-      options: this.#options(character),
-      keepsPressed: kept < 0 ? null : expanded.interactables[kept]!.name,
-      carries: Object.fromEntries(carries.filter(([, count]) => count > 0)),
-    }
+    return viewOf(this, character)
   }
 
-  /** The options on the prompt of the first interactable near by that has some. */
-  #options(character: number): string[] {
+  /** The options that an interactable offers in its present state. */
+  optionsOf(interactable: number): string[] {
+    const { presses } = this.#step.stateOf(interactable)
     const { asks } = this.stage.expanded
-    const any = asks.findIndex(({ option }) => option !== null)
-    const [first] = any < 0 ? [] : this.candidates(character, any)
-    if (first === undefined) return []
-    const { presses } = this.#step.stateOf(first)
     return asks.flatMap(({ option }, ask) => (option !== null && presses[ask]!.length > 0 ? [option] : []))
+  }
+
+  /** Whether an interactable ignores a press in its present state, on purpose. */
+  isIgnoring(interactable: number): boolean {
+    return this.#step.stateOf(interactable).ignoresPress
   }
 
   /** How long, in ms, until the next thing is due by itself: a motion, a timer; null where nothing runs. */
@@ -323,7 +265,7 @@ export class Play implements Ongoing {
     const placed = this.stage.expanded.interactables[interactable]!
     const index = placed.wheels[wheel - 1]
     const { positions } = this.stage.expanded.wheels[index ?? -1] ?? { positions: 0 }
-    const isThere = this.#within(character).includes(interactable) && this.#step.stateOf(interactable).dials
+    const isThere = this.within(character).includes(interactable) && this.#step.stateOf(interactable).dials
     const outcome = isThere && index !== undefined && to < positions ? 'accepted' : 'unanswered'
     const name = this.#nameOf(character)
     this.#guarded(() => {

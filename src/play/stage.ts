@@ -42,6 +42,15 @@ export interface Ongoing {
   spotOf(character: number): Point
   /** How many of an item a character carries. */
   carried(character: number, item: number): number
+  isWalking(character: number): boolean
+  /** The interactable that a character keeps pressed; -1: none. */
+  keptBy(character: number): number
+  /** The interactables in range, in reach and in sight of a character, first choice first. */
+  within(character: number): number[]
+  /** The options that an interactable offers in its present state. */
+  optionsOf(interactable: number): string[]
+  /** Whether an interactable ignores a press in its present state, on purpose. */
+  isIgnoring(interactable: number): boolean
   /** How far a counter has counted. */
   countOf(counter: number): number
   /** The state that an interactable is in, by name. */

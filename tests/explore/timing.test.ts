@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals'
-import { answerTo, checked, inShort, twoRooms } from '../levels.ts'
+import { answerTo, checked, inShort, longRooms, twoRooms } from '../levels.ts'
 
 const lamp = `
 types:
@@ -24,16 +24,8 @@ interactables:
 })
 
 test('a gate on the only way, opened for 0.3 s by a button 10 m off, is not said to be a way', () => {
-  const report = checked(`zintel: 1
-title: Too late
-rooms:
-  west: { outline: [[0, 0], [14, 0], [14, 4], [0, 4]] }
-  east: { outline: [[14.3, 0], [19, 0], [19, 4], [14.3, 4]] }
-doorways:
-  gap: { joins: [west, east], at: [14.15, 2], width: 1.4, depth: 0.3 }
-characters:
-  sam: { role: player, start: [1.5, 2], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
-types:
+  const report = checked(
+    longRooms(`types:
   lamp:
     states: { dark: {}, lit: { lasting: true } }
     transitions:
@@ -53,7 +45,8 @@ interactables:
   lamp: { type: lamp, at: [18, 2, 1] }
 goals:
   light: { interactable: lamp, is: lit }
-`)
+`),
+  )
   expect(answerTo(report, 'unreachable-goal', 'light')).toMatch(/^found|^open: .*timing/)
   expect(answerTo(report, 'dead-transition', 'gate/fall')).toBe('absent')
 })
@@ -131,16 +124,8 @@ interactables:
 })
 
 test('steps of which none can be left out are called short where the fewest are too quick for Play', () => {
-  const report = checked(`zintel: 1
-title: Two ways in
-rooms:
-  west: { outline: [[0, 0], [14, 0], [14, 4], [0, 4]] }
-  east: { outline: [[14.3, 0], [19, 0], [19, 4], [14.3, 4]] }
-doorways:
-  gap: { joins: [west, east], at: [14.15, 2], width: 1.4, depth: 0.3 }
-characters:
-  sam: { role: player, start: [3, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
-types:
+  const report = checked(
+    longRooms(`types:
   vent:
     states: { whole: {}, broken: { lasting: true } }
     transitions:
@@ -175,7 +160,8 @@ interactables:
   lamp: { type: lamp, at: [8, 3.6, 1] }
 goals:
   light: { interactable: lamp, is: lit }
-`)
+`),
+  )
   const loss = report.findings.find(({ rule }) => rule === 'soft-lock')
   expect(loss).toMatchObject({ subject: 'light', short: true })
   expect(loss?.steps.map((step) => (step.do === 'press' ? step.on : step.do))).toEqual([

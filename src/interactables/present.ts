@@ -1,0 +1,89 @@
+import { type Effect, join, type TypeDefinition } from '../model/index.ts'
+import type { Draft } from './draft.ts'
+import type { Names } from './names.ts'
+import { settingAt } from './settings.ts'
+import { filledIn, isProvided } from './template.ts'
+
+/** A row of a type that is there in a copy, with the settings of the copy filled in. */
+export interface Row {
+  readonly definition: NonNullable<TypeDefinition['transitions']>[number]
+  /** Its own path in the level; null for a built-in type's row. */
+  readonly path: string | null
+  /** The settings that say whether it is there, and those that its parts are taken from. */
+  readonly hangsOn: readonly string[]
+  readonly asked: readonly string[]
+  /** The effects that are there, each with its place in the row. */
+  readonly effects: readonly { readonly effect: Effect; readonly at: number }[]
+}
+
+/** The rows of a type that are there in a copy: as its settings say, and between states that are there. */
+export function presentRows(one: Draft, names: Names): Row[] {
+  const all = Object.keys(one.type.states ?? {})
+  return (one.type.transitions ?? []).flatMap((row, i) => {
+    const hangsOn: string[] = []
+    const asked: string[] = []
+    const path = one.chain.rows[i] ?? null
+    if (!isProvided(row.if, one.values, hangsOn)) return []
+    const definition = filledIn(row, one.values, asked)
+    if (!definition) return []
+    const effects = (row.effects ?? []).flatMap((effect, at) => {
+      if (!isProvided(effect.if, one.values, [])) return []
+      const filled = filledIn(effect, one.values, [])
+      return filled ? [{ effect: filled, at }] : []
+    })
+    const listed = [row.from].flat()
+    for (const [at, from] of listed.entries()) {
+      const part = Array.isArray(row.from) ? `from.${String(at)}` : 'from'
+      names.find('state', from, all, join(path ?? one.path, part), one.name)
+    }
+    const from = listed.map((state) => rename(names, 'state', state, all, join(path ?? one.path, 'from')))
+    const present = from.filter((state) => one.states.includes(state))
+    if (present.length === 0) return []
+    const known = row.to === undefined || all.includes(row.to)
+    if (known && row.to !== undefined && !one.states.includes(row.to)) return []
+    return [{ definition: { ...definition, from: present }, path, hangsOn, asked, effects }]
+  })
+}
+
+function rename(names: Names, kind: 'state', name: string, all: readonly string[], path: string): string {
+  if (all.includes(name)) return name
+  return all[names.find(kind, name, all, path, '')] ?? name
+}
+
+/** The line that made a row: its own; for a built-in type the last setting that it hangs on and the copy gives. */
+export function madeBy(one: Draft, row: Row): string {
+  if (row.path !== null) return row.path
+  const isGiven = (path: string): boolean => settingAt(one.copy.set ?? {}, path) !== undefined
+  const last = row.hangsOn.filter(isGiven).at(-1) ?? row.asked.find(isGiven)
+  return last === undefined ? one.path : `${one.path}.set.${last}`
+}
+
+/** Where a part of a row was written: the setting that it was taken from, where the copy gives that, or its own line. */
+export function pathOf(one: Draft, row: Row, part: string, made: string): string {
+  const template = partOf(templateRow(one, row), part.split('.'))
+  if (template !== null) {
+    const given = settingAt(one.copy.set ?? {}, template.setting)
+    if (given !== undefined) return join(`${one.path}.set.${template.setting}`, template.rest).replace(/\.$/, '')
+  }
+  return row.path === null ? made : join(row.path, part)
+}
+
+function templateRow(one: Draft, row: Row): unknown {
+  const at = row.path === null ? -1 : one.chain.rows.indexOf(row.path)
+  if (at >= 0) return one.type.transitions?.[at]
+  return one.type.transitions?.find(
+    (candidate, i) =>
+      one.chain.rows[i] === null && candidate.name === row.definition.name && isProvided(candidate.if, one.values, []),
+  )
+}
+
+function partOf(template: unknown, keys: readonly string[]): { setting: string; rest: string } | null {
+  let at = template
+  for (const [i, key] of keys.entries()) {
+    if (typeof at !== 'object' || at === null) return null
+    at = (at as Record<string, unknown>)[key]
+    const setting = (at as { setting?: unknown } | undefined)?.setting
+    if (typeof setting === 'string') return { setting, rest: keys.slice(i + 1).join('.') }
+  }
+  return null
+}
