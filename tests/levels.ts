@@ -84,6 +84,8 @@ export function walkthroughSteps(step: FileReport['findings'][number]['steps'][n
     }
     case 'release':
       return ['release']
+    case 'dismiss':
+      return ['dismiss']
     case 'dial':
       return [{ dial: step.on, wheel: step.wheel, to: step.to }]
     case 'wait':

@@ -41,7 +41,7 @@ export async function playCommand(
       continue
     }
     const standing: Inspection[] = []
-    const look = stepwise ? (play: Play) => standing.push(inspect(play, 0)) : undefined
+    const look = stepwise ? (play: Play, actor: number) => standing.push(inspect(play, actor)) : undefined
     const result = runWalkthrough(stage, reading.value, reading.source, look)
     if (!result.passed) failed++
     world.out(json ? logLines(read.level.title, result.log) : resultText(result, standing, file, text, world))

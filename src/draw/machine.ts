@@ -7,6 +7,7 @@ import {
   type PlacedState,
   triggerText,
 } from '../interactables/index.ts'
+import { channelOf, type Feedback } from '../model/index.ts'
 import { element, escaped, ink, paper } from './svg.ts'
 
 const colours = {
@@ -152,12 +153,12 @@ function transitionLines(expanded: Expanded, placed: Placed, row: number): Line[
   return lines.flatMap(({ text, fill }) => broken(text).map((part) => ({ text: part, fill })))
 }
 
-function perceivedLine(
-  when: string,
-  { sound, message }: { readonly sound?: string | undefined; readonly message?: string | undefined },
-): Line[] {
-  if (sound !== undefined) return [{ text: `${when}sound ${sound}`, fill: colours.feedback }]
-  return message === undefined ? [] : [{ text: `${when}"${message}"`, fill: colours.feedback }]
+function perceivedLine(when: string, entry: Feedback): Line[] {
+  const channel = channelOf(entry)
+  if (channel === 'prompt') return []
+  const said = String(entry[channel])
+  const text = channel === 'message' || channel === 'notice' ? `"${said}"` : `${channel} ${said}`
+  return [{ text: `${when}${text}`, fill: colours.feedback }]
 }
 
 /** A text in lines of about 34 characters. */

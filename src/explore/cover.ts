@@ -1,11 +1,12 @@
 import { Play, type Stage, startRegisters } from '../play/index.ts'
-import { isAtRest, moveKind } from './moves.ts'
+import type { Inputs } from './inputs.ts'
+import { isAtRest, moveKind, Moves } from './moves.ts'
 import type { CalmRoutes, Route } from './routes.ts'
 import type { Search } from './search.ts'
 import { rehearse, type Rehearsal, replay, runsOf, shortened } from './steps.ts'
 import { SureMoves } from './sure.ts'
-import { findTrail, type IsFound } from './trail.ts'
-import { millisecondClocks, Step } from '../machine/index.ts'
+import { findTrail, type IsFound, type TrailMove } from './trail.ts'
+import { millisecondClocks } from '../machine/index.ts'
 import { cellAt, timedHop, wayTo } from '../space/index.ts'
 
 /** Situations that a search for sure moves from the start looks at before it gives up. */
@@ -14,14 +15,19 @@ const trailLimit = 20_000
 /** Plays, and what has been seen in them. */
 export class Coverage {
   readonly stage: Stage
+  /** Moves for looking for plays: everybody goes where they should. */
   readonly sure: SureMoves
+  /** Moves that can be relied on. */
+  readonly reliable: SureMoves
   readonly rows = new Set<number>()
   readonly goals = new Set<string>()
   replays = -1
 
   constructor(stage: Stage) {
     this.stage = stage
-    this.sure = new SureMoves(stage)
+    this.sure = new SureMoves(stage, true)
+    const hasCreatures = stage.expanded.characters.some(({ role }) => role === 'creature')
+    this.reliable = hasCreatures ? new SureMoves(stage, false) : this.sure
     // What happens by itself at the very start happens in every play.
     this.#played({ play: new Play(stage), steps: [] })
   }
@@ -36,7 +42,7 @@ export class Coverage {
     tidy: boolean,
     isDone: (play: Play) => boolean,
   ): Generator<undefined, Rehearsal | null> {
-    const ends = runEnds(route)
+    const ends = runEnds(search.moves.inputs, route)
     const regs = new Int32Array(this.stage.tables.at.size)
     const hasWaited = (play: Play, run: number): boolean => {
       search.read(ends[run]!, regs)
@@ -52,13 +58,13 @@ export class Coverage {
 
   /** Looks for sure moves from the start to what is wanted, plays them, and leaves out what is not needed. */
   *seek(isFound: IsFound, isDone: (play: Play) => boolean): Generator<undefined, Rehearsal | null> {
-    const start = this.#standingStart()
+    const start = yield* this.#standingStart()
     if (!start) return null
     for (const patient of [true, false]) {
       const limits = { situations: trailLimit, stopAtRest: false, patient }
       const end = yield* findTrail(this.sure, start.regs, start.patch, isFound, limits)
       if (typeof end !== 'object') continue
-      const moves = [{ kind: moveKind.walk, what: -1, patch: start.patch, ms: start.ms }, ...end.moves]
+      const moves = [...start.moves, ...end.moves]
       for (const exact of [false, true]) {
         const manner = { direct: false, exact, hasWaited: () => true }
         const rehearsal = this.#played(yield* rehearse(this.stage, moves, manner))
@@ -78,36 +84,53 @@ export class Coverage {
     return rehearsal
   }
 
-  /** The start, with the character on the standing spot of the patch it starts on. */
-  #standingStart(): { readonly regs: Int32Array; readonly patch: number; readonly ms: number } | null {
+  /** The start, once everybody has walked to the standing spot of the patch that they start on. */
+  *#standingStart(): Generator<undefined, StandingStart | null> {
     const { tables, space, expanded } = this.stage
-    const person = expanded.characters[0]!
-    const { patches, grid, patchAt } = space.patches[0]!
-    const patch = patchAt(person.start)
-    if (patch < 0 || !patches[patch]!.sure) return null
-    const { spot } = patches[patch]!
-    const cell = cellAt(grid, spot)
-    const way = wayTo(space, 0, person.start, (at) => at === cell, [], spot)
-    if (!way) return null
     const regs = startRegisters(this.stage)
-    new Step(tables, regs, millisecondClocks, { isInTheWay: () => false }).begin()
-    const hop = timedHop(space, person, person.start, way, patch)
-    return hop && this.sure.setOut(regs, patch, hop) ? { regs, patch, ms: this.sure.lasting(hop) } : null
+    const starts = space.patches.map(({ patchAt }, who) => patchAt(expanded.characters[who]!.start))
+    if (starts.some((patch, who) => patch < 0 || !space.patches[who]!.patches[patch]!.sure)) return null
+    for (const [who, start] of starts.entries()) if (who > 0) regs[tables.at.place(who)] = start
+    let patch = new Moves(tables, space, millisecondClocks, false).begin(regs, starts[0]!)
+    const moves: TrailMove[] = []
+    for (const [who, person] of expanded.characters.entries()) {
+      yield
+      const { patches, grid } = space.patches[who]!
+      const on = who === 0 ? patch : regs[tables.at.place(who)]!
+      if (on !== starts[who]) return null
+      const { spot } = patches[on]!
+      const cell = cellAt(grid, spot)
+      const way = wayTo(space, who, person.start, (at) => at === cell, [], spot)
+      const hop = way && timedHop(space, person, person.start, way, on)
+      patch = hop ? this.sure.setOut(regs, patch, who, hop) : -1
+      if (!hop || patch < 0) return null
+      moves.push({ kind: moveKind.walk, what: this.sure.inputs.walk(who, on), patch: on, ms: this.sure.lasting(hop) })
+    }
+    return { regs, patch, moves }
   }
 }
 
-/** The situation at the end of each run of moves. */
-function runEnds(route: Route): number[] {
-  let at = 0
-  return runsOf(route.moves).map((run) => route.nodes[(at += run.length) - 1]!)
+/** Where sure moves set out from: registers, the patch of the first character, and the walks that led there. */
+interface StandingStart {
+  readonly regs: Int32Array
+  readonly patch: number
+  readonly moves: readonly TrailMove[]
 }
 
-/** Whether two situations are alike but for clocks and poses. */
-export function isAlike(stage: Stage, one: Int32Array, other: Int32Array): boolean {
-  const { at } = stage.tables
-  for (let i = 0; i < at.firstClock; i++) {
+/** The situation at the end of each run of moves. */
+function runEnds(inputs: Inputs, route: Route): number[] {
+  let at = 0
+  return runsOf(inputs, route.moves).map((run) => route.nodes[(at += run.length) - 1]!)
+}
+
+/** Whether two situations are alike but for clocks and poses, and where the others stand. */
+export function isAlike({ tables }: Stage, one: Int32Array, other: Int32Array): boolean {
+  const { at, knowsLast } = tables
+  const end = at.characters > 1 ? at.place(1) : at.firstClock
+  for (let i = 0; i < end; i++) {
     const isPose = i >= at.pose(0) && i < at.pose(0) + at.machines
-    if (!isPose && one[i] !== other[i]) return false
+    const isLast = at.characters > 1 && i >= at.last(0) && i < at.last(0) + at.machines && !knowsLast[i - at.last(0)]
+    if (!isPose && !isLast && one[i] !== other[i]) return false
   }
   return true
 }
@@ -119,8 +142,10 @@ export function situationOf(search: Search, play: Play): number {
   const rest = isAtRest(tables, regs)
   if (search.fineness === 'ticks' && !rest) return -1
   for (let i = tables.at.firstClock; i < regs.length; i++) if (regs[i]! > 0) regs[i] = 1
-  const patch = space.patches[0]!.patchAt(play.spotOf(0))
-  return patch < 0 ? -1 : search.find(regs, patch)
+  const places = space.patches.map(({ patchAt }, who) => patchAt(play.spotOf(who)))
+  if (places.includes(-1)) return -1
+  for (const [who, place] of places.entries()) if (who > 0) regs[tables.at.place(who)] = place
+  return search.find(regs, places[0]!)
 }
 
 /** Plays the ways to all rows and goals that were reached. Yields after each. */

@@ -207,7 +207,7 @@ function* softLock(
   if (!(yield* comesToRest(search, sets.unmet))) {
     return { answer: open('something runs for ever, so that the level never comes to rest'), losses: [] }
   }
-  const proof = yield* new SureProof(search, backward, cover.sure, sets, goal).run()
+  const proof = yield* new SureProof(search, backward, cover.reliable, sets, goal).run()
   return { answer: proof.proved ? absent : open(proof.why), losses: [] }
 }
 

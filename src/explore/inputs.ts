@@ -1,8 +1,8 @@
-import type { Tables } from '../machine/index.ts'
+import type { Row, Tables } from '../machine/index.ts'
 import type { Sign } from '../space/index.ts'
 
-/** Something that a player does on a spot. */
-export type Input =
+/** Something that a character does on a spot. */
+export type Input = { readonly actor: number } & (
   | {
       readonly do: 'press'
       readonly machine: number
@@ -15,50 +15,73 @@ export type Input =
     }
   | { readonly do: 'release' }
   | { readonly do: 'dial'; readonly wheel: number; readonly to: number }
+)
 
 /** Numbers for inputs, so that they fit beside moves; and back. */
 export class Inputs {
+  readonly #characters: number
   readonly #machines: number
   readonly #asks: number
+  /** Numbers below this are presses; this one is letting go; those above set wheels. */
+  readonly #release: number
+  /** How many numbers each character has. */
+  readonly #each: number
 
   constructor({ expanded }: Tables) {
+    this.#characters = expanded.characters.length
     this.#machines = expanded.interactables.length
     this.#asks = expanded.asks.length
+    this.#release = 4 * this.#machines * this.#asks
+    this.#each = this.#release + 1 + 100 * expanded.wheels.length
   }
 
-  get release(): number {
-    return 4 * this.#machines * this.#asks
+  /** A walk of a character to a patch: numbers of their own, apart from those of what is done on a spot. */
+  walk(actor: number, to: number): number {
+    return to * this.#characters + actor
   }
 
-  press(machine: number, ask: number, looking: boolean, kept: boolean): number {
-    return machine + this.#machines * (ask + this.#asks * ((looking ? 1 : 0) + (kept ? 2 : 0)))
+  readWalk(code: number): { readonly actor: number; readonly to: number } {
+    const actor = code % this.#characters
+    return { actor, to: (code - actor) / this.#characters }
   }
 
-  dial(wheel: number, to: number): number {
-    return this.release + 1 + wheel * 100 + to
+  release(actor: number): number {
+    return actor * this.#each + this.#release
+  }
+
+  press(actor: number, machine: number, ask: number, looking: boolean, kept: boolean): number {
+    const how = (looking ? 1 : 0) + (kept ? 2 : 0)
+    return actor * this.#each + machine + this.#machines * (ask + this.#asks * how)
+  }
+
+  dial(actor: number, wheel: number, to: number): number {
+    return this.release(actor) + 1 + wheel * 100 + to
   }
 
   read(code: number): Input {
-    if (code === this.release) return { do: 'release' }
-    if (code > this.release) {
-      const rest = code - this.release - 1
-      return { do: 'dial', wheel: Math.floor(rest / 100), to: rest % 100 }
+    const actor = Math.floor(code / this.#each)
+    const own = code - actor * this.#each
+    if (own === this.#release) return { actor, do: 'release' }
+    if (own > this.#release) {
+      const rest = own - this.#release - 1
+      return { actor, do: 'dial', wheel: Math.floor(rest / 100), to: rest % 100 }
     }
-    const machine = code % this.#machines
-    const rest = (code - machine) / this.#machines
+    const machine = own % this.#machines
+    const rest = (own - machine) / this.#machines
     const how = Math.floor(rest / this.#asks)
-    return { do: 'press', machine, ask: rest % this.#asks, looking: (how & 1) !== 0, kept: (how & 2) !== 0 }
+    return { actor, do: 'press', machine, ask: rest % this.#asks, looking: (how & 1) !== 0, kept: (how & 2) !== 0 }
   }
 }
 
 /**
- * Calls `visit` for everything that a press could go to, for each way to press: the first candidate that asks nobody
+ * Calls `visit` for everything that a press of a character could go to, for each way to press: the first candidate that asks nobody
  * to look at it, and before it those that do, since one may look at them or past them.
  */
 export function eachPress(
   { states, expanded }: Tables,
   { candidates }: Sign,
   regs: Int32Array,
+  actor: number,
   visit: (machine: number, ask: number, looking: boolean) => void,
 ): void {
   const { asks, interactables } = expanded
@@ -67,13 +90,20 @@ export function eachPress(
     for (let i = 0; i < candidates.length; i++) {
       const { interactable, hiders } = candidates[i]!
       const state = states[interactable]![regs[interactable]!]!
-      if (!state.answers[ask]! || (hiders.length > 0 && isHidden(hiders, states, regs))) continue
+      if (!state.answers[actor]![ask]! || (hiders.length > 0 && isHidden(hiders, states, regs))) continue
       const aimed = interactables[interactable]!.aim !== null
       looking ||= aimed
-      if (asks[ask]!.option === null || state.presses[ask]!.length > 0) visit(interactable, ask, looking)
+      if (asks[ask]!.option === null || state.presses[ask]!.some((row) => isOffered(row, regs, actor))) {
+        visit(interactable, ask, looking)
+      }
       if (!aimed) break
     }
   }
+}
+
+/** Whether a transition may be set off by a character, and (for an option) is on the prompt. */
+export function isOffered({ may, offered }: Row, regs: Int32Array, actor: number): boolean {
+  return may[actor]! && (offered === null || offered(regs, actor))
 }
 
 /** Calls `visit` for every interactable within reach whose wheels can be set. */
@@ -81,9 +111,10 @@ export function eachDial(
   { states, expanded }: Tables,
   { candidates }: Sign,
   regs: Int32Array,
+  actor: number,
   visit: (machine: number) => void,
 ): void {
-  if (expanded.wheels.length === 0) return
+  if (expanded.wheels.length === 0 || expanded.characters[actor]!.role !== 'player') return
   for (const { interactable, hiders } of candidates) {
     if (!states[interactable]![regs[interactable]!]!.dials || isHidden(hiders, states, regs)) continue
     visit(interactable)

@@ -6,9 +6,11 @@ export type Counting =
 
 /**
  * A situation packed into 32-bit words. The fields, one after another from the lowest bit of the first word, none of
- * them across two words: the patch of each character; then of each machine its state, the pose it rests in and the
- * transition that waits (where those can differ); each flag, counter, wheel and awaited condition; what each character
- * keeps pressed, which zones that conditions ask about it is in, and what it carries of each item; then the clocks: nothing but whether they run, or in ticks (`most` + 1, then `most` − `least`), or in ms + 1; 0 is off.
+ * them across two words: the patch of the first character, then those of the others; then of each machine its state, the pose it rests in, the
+ * transition that waits and who set it off last (where those can differ); each flag, counter, wheel, awaited condition, and
+ * what is left in interactables; what each character keeps pressed, which zones that conditions ask about it is in, what is
+ * remembered of it, and what it carries of each item; then the clocks: nothing but whether they run, or in ticks (`most` + 1,
+ * then `most` − `least`), or in ms + 1; 0 is off.
  */
 export class Packing {
   /** 32-bit words in a situation. */
@@ -19,16 +21,21 @@ export class Packing {
   /** The bits of the first word that hold the patch. */
   readonly patchMask: number
 
-  constructor(tables: Tables, patches: number, counting: Counting) {
+  /** `patches`: how many there are for each character. */
+  constructor(tables: Tables, patches: readonly number[], counting: Counting) {
     const layout = new FieldLayout()
-    const patchBits = bitsFor(patches - 1)
+    const patchBits = bitsFor(patches[0]! - 1)
     this.patchMask = (1 << patchBits) - 1
     layout.add(-1, patchBits, 'plain')
     const { at, states, expanded } = tables
+    for (let character = 1; character < at.characters; character++) {
+      layout.add(at.place(character), bitsFor(patches[character]! - 1), 'plain')
+    }
     for (const [machine, own] of states.entries()) {
       layout.add(at.state(machine), bitsFor(own.length - 1), 'plain')
       if (restPosesDiffer(tables, machine)) layout.add(at.pose(machine), 1, 'plain')
       const waits = canWait(tables, machine)
+      if (tables.knowsLast[machine]) layout.add(at.last(machine), bitsFor(at.characters - 1), 'plain')
       if (waits.length > 0) layout.add(at.waiting(machine), bitsFor(waits.length), 'choice', [0, ...waits])
     }
     for (let flag = 0; flag < at.flags; flag++) layout.add(at.flag(flag), 1, 'plain')
@@ -38,13 +45,18 @@ export class Packing {
     for (const [wheel, { positions }] of expanded.wheels.entries()) {
       layout.add(at.wheel(wheel), bitsFor(positions - 1), 'plain')
     }
+    for (const [content, { count }] of expanded.contents.entries()) {
+      layout.add(at.content(content), bitsFor(count), 'plain')
+    }
     for (let awaited = 0; awaited < at.awaited; awaited++) layout.add(at.holding(awaited), 1, 'plain')
     const keepable = tables.canBeHeld.flatMap((can, machine) => (can ? [machine + 1] : []))
     for (let character = 0; character < at.characters; character++) {
       layout.add(at.held(character), bitsFor(keepable.length), 'choice', [0, ...keepable])
       for (const zone of at.askedZones) layout.add(at.inside(character, zone), 1, 'plain')
-      for (const [item, { most }] of expanded.items.entries())
-        layout.add(at.item(character, item), bitsFor(most), 'plain')
+      for (let memory = 0; memory < at.memories; memory++) layout.add(at.memory(character, memory), 1, 'plain')
+      for (const [item, { most, shared }] of expanded.items.entries()) {
+        if (!shared || character === 0) layout.add(at.item(character, item), bitsFor(most), 'plain')
+      }
     }
     for (let clock = 0; clock < at.clocks; clock++) addClock(layout, tables, clock, counting)
     const fields = layout.fields.filter(({ register }) => register >= 0)
@@ -54,7 +66,7 @@ export class Packing {
     this.words = layout.word + 1
   }
 
-  /** Packs registers and the patch of the character into `words`, from `offset`. */
+  /** Packs registers and the patch of the first character into `words`, from `offset`. */
   pack(regs: Int32Array, patch: number, words: Int32Array, offset: number): void {
     for (let i = 0; i < this.words; i++) words[offset + i] = 0
     words[offset] = patch

@@ -32,8 +32,12 @@ export class SureProof {
   readonly #tries: number[] = []
   #failed: number[] = []
   readonly #regs: Int32Array
-  /** Whether anything in the level asks to be looked at. */
-  readonly #asksToLook: boolean
+  /** Whether anything in the level asks to be looked at, or anybody in it cannot be relied on. */
+  readonly #mustLookClosely: boolean
+  /** Whether anything in the level moves people to places: a walk may then end elsewhere. */
+  readonly #movesPeople: boolean
+  /** Whether anything pushes people: a move may then lead to several situations. */
+  readonly #pushesPeople: boolean
 
   constructor(search: Search, backward: Backward, sure: SureMoves, sets: GoalSets, goal: number) {
     this.#search = search
@@ -46,7 +50,11 @@ export class SureProof {
     this.#touched = new Bits(count)
     this.#queued = new Bits(count)
     this.#regs = new Int32Array(search.stage.tables.at.size)
-    this.#asksToLook = search.stage.expanded.interactables.some(({ aim }) => aim !== null)
+    const { interactables, characters, places } = search.stage.expanded
+    this.#movesPeople = places.length > 0
+    this.#pushesPeople = interactables.some(({ inTheWay }) => inTheWay === 'push')
+    this.#mustLookClosely =
+      interactables.some(({ aim }) => aim !== null) || characters.some((_, who) => !sure.isSureOf(who))
   }
 
   *run(): Generator<undefined, Proof> {
@@ -100,14 +108,21 @@ export class SureProof {
     else if (this.#isOnSurePatch(from) && this.#queued.add(from)) this.#tries.push(from)
   }
 
-  /** Whether a press only answers to somebody who looks the right way: another might answer first then. */
+  /**
+   * Whether a press is by somebody whom nobody can be sure of, or only answers to whoever looks the right way: another
+   * might answer first then.
+   */
   #isLooking(from: number, to: number): boolean {
-    const input = this.#search.moves.inputs.read(this.#search.inputBetween(from, to))
-    return input.do === 'press' && input.looking
+    const input = this.#search.moves.inputs.read(this.#search.doneBetween(from, to, moveKind.press))
+    return !this.#sure.isSureOf(input.actor) || (input.do === 'press' && input.looking)
   }
 
+  /** Whether everybody stands on certain ground. */
   #isOnSurePatch(index: number): boolean {
-    return this.#search.stage.space.patches[0]!.patches[this.#search.patchOf(index)]!.sure
+    const { space } = this.#search.stage
+    if (space.patches.length === 1) return space.patches[0]!.patches[this.#search.patchOf(index)]!.sure
+    const patch = this.#search.read(index, this.#regs)
+    return space.patches.every(({ patches }, who) => patches[this.#search.placeOf(who, this.#regs, patch)]!.sure)
   }
 
   #settle(index: number): void {
@@ -117,8 +132,14 @@ export class SureProof {
   /** Whether a move from a situation at rest can be made for certain just as it is. */
   #isSureMove(from: number, to: number): boolean {
     if (!this.#isOnSurePatch(from)) return false
-    if (edgeKind(this.#search, from, to) === moveKind.press) return !this.#asksToLook || !this.#isLooking(from, to)
-    return this.#isOnSurePatch(to) && this.#sure.isPlainHop(this.#search.patchOf(from), this.#search.patchOf(to))
+    const kind = edgeKind(this.#search, from, to)
+    if (this.#pushesPeople) return false
+    if (kind === moveKind.press) return !this.#mustLookClosely || !this.#isLooking(from, to)
+    if (!this.#isOnSurePatch(to) || this.#movesPeople) return false
+    const { actor: who } = this.#search.moves.inputs.readWalk(this.#search.doneBetween(from, to, kind))
+    const before = this.#search.placeOf(who, this.#regs, this.#search.read(from, this.#regs))
+    const after = this.#search.placeOf(who, this.#regs, this.#search.read(to, this.#regs))
+    return this.#sure.isPlainHop(who, before, after)
   }
 
   *#try(index: number, situations: number, patient: boolean): Generator<undefined, boolean> {

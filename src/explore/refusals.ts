@@ -1,12 +1,13 @@
-import type { Play } from '../play/index.ts'
+import { unmetParts } from '../machine/index.ts'
+import { type Play, refusalFeedback } from '../play/index.ts'
 import type { Refusal } from './answers.ts'
 import type { Coverage } from './cover.ts'
 import type { Backward } from './graph.ts'
-import { eachPress } from './inputs.ts'
+import { eachPress, isOffered } from './inputs.ts'
 import { FewestSteps, type Route } from './routes.ts'
 import { moveKind } from './moves.ts'
 import type { Search } from './search.ts'
-import { inputStep, perform, type PlayStep, replay, shortened } from './steps.ts'
+import { dismissal, inputStep, perform, type PlayStep, replay, shortened } from './steps.ts'
 
 /** For one interactable: refusals that were played, and how many others seem possible. */
 export interface Refused {
@@ -23,13 +24,12 @@ const tries = 4
 export function* findRefusals(search: Search, backward: Backward, cover: Coverage): Generator<undefined, Refused[]> {
   const { expanded, tables } = search.stage
   const silent = tables.rows.map(({ machine, transition }) => {
-    const says = transition.refused ?? expanded.interactables[machine]!.feedback.refused ?? []
+    const { missing, 'too-full': tooFull, refused } = expanded.interactables[machine]!.feedback
     const asks = transition.guard.kind !== 'all' || transition.guard.checks.length > 0
-    return (
-      transition.when.kind === 'press' &&
-      asks &&
-      !says.some((one) => one.sound !== undefined || one.message !== undefined)
-    )
+    const lists = transition.refused === null ? [missing, tooFull, refused] : [transition.refused]
+    const alwaysSays = lists.every((list) => list === undefined || list.some(({ because }) => because === undefined))
+    const says = alwaysSays && (transition.refused ?? refused ?? []).length > 0
+    return transition.when.kind === 'press' && asks && !says
   })
   const result = expanded.interactables.map(() => ({ played: [] as Refusal[], unplayed: 0 }))
   if (!silent.includes(true)) return result
@@ -47,22 +47,26 @@ export function* findRefusals(search: Search, backward: Backward, cover: Coverag
 
 /** For each silent row: the situations in which a press on it is refused. */
 function* refusedAt(search: Search, silent: readonly boolean[]): Generator<undefined, Map<number, RefusingPlace[]>> {
-  const { tables } = search.stage
+  const { tables, expanded } = search.stage
   const refused = new Map<number, RefusingPlace[]>()
   const regs = new Int32Array(tables.at.size)
   for (let index = 0; index < search.store.count; index++) {
     if (index % 8192 === 8191) yield
     const patch = search.read(index, regs)
-    if (regs[tables.at.held(0)] !== 0) continue
-    eachPress(tables, search.signOf(patch), regs, (machine, ask, looking) => {
-      const rows = tables.states[machine]![regs[machine]!]!.presses[ask]!
-      const row = rows[0]
-      if (!row || !silent[row.index] || rows.some(({ guard }) => guard(regs, 0))) return
-      const place = { index, what: search.moves.inputs.press(machine, ask, looking, false), steps: 0 }
-      const known = refused.get(row.index)
-      if (known) known.push(place)
-      else refused.set(row.index, [place])
-    })
+    for (let actor = 0; actor < tables.at.characters; actor++) {
+      if (regs[tables.at.held(actor)] !== 0) continue
+      eachPress(tables, search.signOf(actor, regs, patch), regs, actor, (machine, ask, looking) => {
+        const rows = tables.states[machine]![regs[machine]!]!.presses[ask]!.filter((one) => isOffered(one, regs, actor))
+        const row = rows[0]
+        if (!row || !silent[row.index] || rows.some(({ guard }) => guard(regs, actor))) return
+        const unmet = unmetParts(row.transition.guard, tables, regs, actor)
+        if (refusalFeedback(expanded.interactables[machine]!, row.transition, unmet).entries.length > 0) return
+        const place = { index, what: search.moves.inputs.press(actor, machine, ask, looking, false), steps: 0 }
+        const known = refused.get(row.index)
+        if (known) known.push(place)
+        else refused.set(row.index, [place])
+      })
+    }
   }
   return refused
 }
@@ -110,32 +114,35 @@ function* playRefusal(
   }
   for (const { index, what } of places.slice(0, tries)) {
     const to = fewest.route(index, null)
-    const move = { kind: moveKind.press, what, patch: search.patchOf(index), ms: -1 }
+    const move = { kind: moveKind.press, what, patch: -1, ms: -1 }
     const route: Route = { nodes: [...to.nodes, index], moves: [...to.moves, move] }
     const rehearsal = yield* cover.play(search, route, true, isDone)
     if (rehearsal) return yield* refusal(rehearsal.steps)
   }
   const silentAt = new Map(places.map(({ index, what }) => [index, what]))
-  let press: PlayStep | null = null
+  const presses: PlayStep[] = []
   const rehearsal = yield* cover.seek(
     (regs, patch, _held, _taken, atRest) => {
       const what = atRest ? silentAt.get(search.find(regs, patch)) : undefined
       if (what === undefined) return false
-      press = inputStep(stage, search.moves.inputs.read(what))
+      presses.push(inputStep(stage, search.moves.inputs.read(what)))
       return true
     },
     (play) => {
-      if (press) perform(play, press)
+      const [press] = presses
+      if (press) for (const step of [...dismissal(play, press.who), press]) perform(play, step)
       return isDone(play)
     },
   )
+  const [press] = presses
   if (!rehearsal || !press) return null
-  const steps = [...rehearsal.steps, press]
+  const played = replay(stage, rehearsal.steps)
+  const steps = [...rehearsal.steps, ...dismissal(played, press.who), press]
   return isDone(replay(stage, steps)) ? yield* refusal(steps) : null
 }
 
 /** Whether the last thing in a play was a press that this interactable refused. */
 function isRefusedBy(play: Play, name: string): boolean {
-  const last = play.log[play.log.length - 1]
+  const last = play.log.findLast(({ what }) => what !== 'feedback')
   return last?.what === 'press' && last.outcome === 'refused' && last.interactable === name
 }

@@ -1,5 +1,6 @@
 import { Column } from './column.ts'
 import type { Backward } from './graph.ts'
+import type { Inputs } from './inputs.ts'
 import { moveKind } from './moves.ts'
 import { kindShift, type Search, targetMask } from './search.ts'
 import { Bits } from './store.ts'
@@ -97,13 +98,22 @@ export class CalmRoutes {
 /** The moves along situations that follow one another from the start. */
 export function routeOver(search: Search, nodes: readonly number[]): Route {
   let before = 0
+  const regs = new Int32Array(search.stage.tables.at.size)
   const moves = nodes.map((node) => {
     const kind = edgeKind(search, before, node)
-    const what = kind === moveKind.press ? search.inputBetween(before, node) : -1
+    const what = search.doneBetween(before, node, kind)
     before = node
-    return { kind, what, patch: search.patchOf(node), ms: -1 }
+    const patch = search.read(node, regs)
+    const actor = whoMoves(search.moves.inputs, kind, what)
+    return { kind, what, patch: search.placeOf(actor, regs, patch), ms: -1 }
   })
   return { nodes, moves }
+}
+
+/** Who makes a move; for a wait, the first character. */
+export function whoMoves(inputs: Inputs, kind: number, what: number): number {
+  if (kind === moveKind.walk) return inputs.readWalk(what).actor
+  return kind === moveKind.press ? inputs.read(what).actor : 0
 }
 
 /** The kind of the move from one situation to another that it leads to. */

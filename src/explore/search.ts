@@ -1,4 +1,4 @@
-import { looseClocks, Step, tickClocks } from '../machine/index.ts'
+import { looseClocks, tickClocks } from '../machine/index.ts'
 import { milliseconds } from '../model/index.ts'
 import { type Stage, startRegisters } from '../play/index.ts'
 import type { Sign } from '../space/index.ts'
@@ -56,16 +56,19 @@ export class Search {
 
   constructor(stage: Stage, fineness: Fineness, budget: number = usualBudget, free: Free | null = null) {
     const { tables, space } = stage
-    const patches = space.patches[0]!
     const tick = milliseconds(stage.expanded.level.tick ?? 0.1)
     this.stage = stage
     this.fineness = fineness
     this.budget = budget
     const counting = fineness === 'loose' ? ({ kind: 'loose' } as const) : ({ kind: 'ticks', tick } as const)
     const clocks = fineness === 'loose' ? looseClocks : tickClocks(tick)
-    this.packing = new Packing(tables, patches.patches.length, counting)
+    this.packing = new Packing(
+      tables,
+      space.patches.map(({ patches }) => patches.length),
+      counting,
+    )
     this.store = new Store(this.packing.words, this.packing.patchMask)
-    this.moves = new Moves(tables, patches, clocks, fineness === 'ticks', free)
+    this.moves = new Moves(tables, space, clocks, fineness === 'ticks', free)
     this.firstTaken = new Int32Array(tables.rows.length).fill(-1)
     this.#running = new Int32Array(tables.rows.length).fill(tables.clocks.length + 1)
     this.#visit = (regs, patch, kind, _what, taken) => {
@@ -74,11 +77,14 @@ export class Search {
     this.#regs = startRegisters(stage)
     this.#key = new Int32Array(this.packing.words)
     this.#readKey = new Int32Array(this.packing.words)
-    const start = patches.patchAt(stage.expanded.characters[0]!.start)
-    this.hasStart = start >= 0
+    const starts = space.patches.map(({ patchAt }, character) => patchAt(stage.expanded.characters[character]!.start))
+    this.hasStart = !starts.includes(-1)
     this.edgeStarts.push(0)
     if (!this.hasStart) return
-    new Step(tables, this.#regs, clocks, { isInTheWay: () => false }).begin()
+    for (let character = 1; character < starts.length; character++) {
+      this.#regs[tables.at.place(character)] = starts[character]!
+    }
+    const start = this.moves.begin(this.#regs, starts[0]!)
     this.#add(this.#regs, start)
   }
 
@@ -134,15 +140,20 @@ export class Search {
     return (this.marks.at(index) & (1 << goal)) !== 0
   }
 
-  /** Unpacks a situation into `regs`, and gives its patch. */
+  /** Unpacks a situation into `regs`, and gives the patch of the first character. */
   read(index: number, regs: Int32Array): number {
     this.store.read(index, this.#key)
     return this.packing.unpack(this.#key, 0, regs)
   }
 
-  /** What is so on a patch. */
-  signOf(patch: number): Sign {
-    return this.stage.space.patches[0]!.patches[patch]!.sign
+  /** What is so on the patch that a character stands on, in a situation that was read. */
+  signOf(character: number, regs: Int32Array, patch: number): Sign {
+    return this.stage.space.patches[character]!.patches[this.placeOf(character, regs, patch)]!.sign
+  }
+
+  /** The patch that a character stands on, in a situation that was read. */
+  placeOf(character: number, regs: Int32Array, patch: number): number {
+    return character === 0 ? patch : regs[this.stage.tables.at.place(character)]!
   }
 
   patchOf(index: number): number {
@@ -155,15 +166,19 @@ export class Search {
     return this.store.find(this.#key)
   }
 
-  /** What a player does, by a press or the like, to come from one situation to another; see `Inputs`. */
-  inputBetween(from: number, to: number): number {
+  /** What is done to come from one situation to another by a move of some kind: see `MoveVisitor`; -1: a wait. */
+  doneBetween(from: number, to: number, wanted: number): number {
+    if (wanted === moveKind.wait) return -1
+    const { characters, places } = this.stage.expanded
+    const isPlain = characters.length === 1 && places.length === 0
+    if (wanted === moveKind.walk && isPlain) return this.moves.inputs.walk(0, this.patchOf(to))
     const regs = new Int32Array(this.stage.tables.at.size)
     const patch = this.read(from, regs)
-    let input = -1
+    let done = -1
     this.moves.each(regs, patch, (after, on, kind, what) => {
-      if (input < 0 && kind === moveKind.press && this.find(after, on) === to) input = what
+      if (done < 0 && kind === wanted && this.find(after, on) === to) done = what
     })
-    return input
+    return done
   }
 
   #expand(): void {

@@ -2,10 +2,14 @@ import { Play, type Stage } from '../play/index.ts'
 import { cellAt, inPolygon, type Point, wayTo } from '../space/index.ts'
 import { type Input, Inputs } from './inputs.ts'
 import { moveKind } from './moves.ts'
+import { whoMoves } from './routes.ts'
 import type { TrailMove } from './trail.ts'
 
-/** One input or one wait, as a tester would do it. Times in whole ms, spots in metres. */
-export type PlayStep =
+/**
+ * One input or one wait, as a tester would do it. Times in whole ms, spots in metres. `who` is the character that does
+ * it, by index; for a wait the first.
+ */
+export type PlayStep = { readonly who: number } & (
   | {
       readonly do: 'walk-to'
       /** An interactable, a doorway or a room: where the walk ends. */
@@ -26,9 +30,12 @@ export type PlayStep =
       readonly kept: boolean
     }
   | { readonly do: 'release' }
+  /** The notice that is up is dismissed. */
+  | { readonly do: 'dismiss' }
   /** A wheel of a dial, counted from 1, is set to a number. */
   | { readonly do: 'dial'; readonly on: string; readonly wheel: number; readonly to: number }
   | { readonly do: 'wait'; readonly ms: number }
+)
 
 /** A play that was played, and the steps that it took. */
 export interface Rehearsal {
@@ -49,54 +56,67 @@ export function replay(stage: Stage, steps: readonly PlayStep[]): Play {
 /** Makes one step. */
 export function perform(play: Play, step: PlayStep): void {
   const { asks, interactables } = play.stage.expanded
+  const { who } = step
   switch (step.do) {
     case 'press': {
       const press = step.option === null ? (step.way ?? asks[0]!.press) : 'option'
       const ask = asks.findIndex((one) => one.press === press && one.option === step.option)
-      if (step.looking) play.face(0, step.on)
-      if (step.kept) play.hold(0)
-      else play.press(0, ask)
+      if (step.looking) play.face(who, step.on)
+      if (step.kept) play.hold(who)
+      else play.press(who, ask)
       return
     }
     case 'release':
-      play.release(0)
+      play.release(who)
+      return
+    case 'dismiss':
+      play.dismiss(who)
       return
     case 'dial': {
       const machine = interactables.findIndex(({ name }) => name === step.on)
-      play.dial(0, machine, step.wheel, step.to)
+      play.dial(who, machine, step.wheel, step.to)
       return
     }
     case 'wait':
       play.advance(step.ms)
       return
     case 'walk-to':
-      play.walk(0, step.via)
-      play.advanceWhileWalking(0, longestWait)
+      play.walk(who, step.via)
+      play.advanceWhileWalking(who, longestWait)
   }
 }
 
 /** An input as a step. */
 export function inputStep({ expanded }: Stage, input: Input): PlayStep {
-  if (input.do === 'release') return input
+  const { actor: who } = input
+  if (input.do === 'release') return { who, do: 'release' }
   if (input.do === 'dial') {
     const { name, wheels } = expanded.interactables[expanded.wheels[input.wheel]!.interactable]!
-    return { do: 'dial', on: name, wheel: wheels.indexOf(input.wheel) + 1, to: input.to }
+    return { who, do: 'dial', on: name, wheel: wheels.indexOf(input.wheel) + 1, to: input.to }
   }
   const { press, option } = expanded.asks[input.ask]!
   const way = input.ask === 0 || option !== null ? null : press
   const { name } = expanded.interactables[input.machine]!
-  return { do: 'press', on: name, way, option, looking: input.looking, kept: input.kept }
+  return { who, do: 'press', on: name, way, option, looking: input.looking, kept: input.kept }
 }
 
 /** Merges moves into steps: walks that follow one another are one, and so are waits. */
-export function runsOf(moves: readonly TrailMove[]): TrailMove[][] {
+export function runsOf(inputs: Inputs, moves: readonly TrailMove[]): TrailMove[][] {
   const runs: TrailMove[][] = []
   for (const move of moves) {
     const last = runs[runs.length - 1]
-    if (last && move.kind !== moveKind.press && last[0]!.kind === move.kind) last.push(move)
+    if (last && goesOn(inputs, last[last.length - 1]!, move)) last.push(move)
     else runs.push([move])
   }
   return runs
+}
+
+/** Whether one move is a step together with the one before it. */
+function goesOn(inputs: Inputs, before: TrailMove, { kind, what }: TrailMove): boolean {
+  if (kind !== before.kind || kind === moveKind.press) return false
+  if (kind === moveKind.wait) return true
+  const walked = inputs.readWalk(before.what)
+  return walked.actor === inputs.readWalk(what).actor && walked.to === before.patch
 }
 
 /** How moves are played. */
@@ -121,14 +141,19 @@ export function* rehearse(
   const play = new Play(stage)
   const inputs = new Inputs(stage.tables)
   const steps: PlayStep[] = []
-  const runs = manner.exact ? moves.map((move) => [move]) : runsOf(moves)
+  const runs = manner.exact ? moves.map((move) => [move]) : runsOf(inputs, moves)
   for (const [index, run] of runs.entries()) {
     yield
     const first = run[0]!
     const since = play.now
+    for (const clear of dismissal(play, whoMoves(inputs, first.kind, first.what))) {
+      if (first.kind === moveKind.wait) break
+      perform(play, clear)
+      steps.push(clear)
+    }
     const step =
       first.kind === moveKind.walk
-        ? walkStep(play, run, nextAsked(stage, inputs, runs, index), manner.direct)
+        ? walkStep(play, inputs, run, nextAsked(stage, inputs, runs, index), manner.direct)
         : first.kind === moveKind.press
           ? pressStep(play, inputs.read(first.what))
           : first.ms >= 0
@@ -139,10 +164,18 @@ export function* rehearse(
             : waitStep(play, () => manner.hasWaited(play, index))
     if (step === null || play.ended !== null) return null
     if (step !== 'nothing') steps.push(step)
-    const left = manner.exact && first.kind === moveKind.walk ? first.ms - (play.now - since) : 0
+    if (!manner.exact || first.kind === moveKind.wait) continue
+    const settled = first.ms > 0 ? settleStep(play, whoMoves(inputs, first.kind, first.what), first.patch) : null
+    if (settled) steps.push(settled)
+    const left = first.ms - (play.now - since)
     if (left > 0) steps.push(pause(play, left))
   }
   return { play, steps }
+}
+
+/** What a character has to dismiss before it can do anything: a step for each notice. */
+export function dismissal(play: Play, who: number): PlayStep[] {
+  return play.telling.noticesOf(who).map(() => ({ who, do: 'dismiss' }))
 }
 
 /** Leaves out steps, as long as the rest still does what is wanted, until none can be left out. Yields after each try. */
@@ -164,7 +197,7 @@ export function* shortened(
 
 function pause(play: Play, ms: number): PlayStep {
   play.advance(ms)
-  return { do: 'wait', ms }
+  return { who: 0, do: 'wait', ms }
 }
 
 /** The interactable that the next run of moves is about, where it presses or dials one; -1: none. */
@@ -178,8 +211,8 @@ function nextAsked({ expanded }: Stage, inputs: Inputs, runs: readonly TrailMove
 function pressStep(play: Play, input: Input): PlayStep | null {
   const step = inputStep(play.stage, input)
   if (step.do === 'press' && input.do === 'press') {
-    if (input.looking) play.face(0, step.on)
-    if (play.candidates(0, input.ask)[0] !== input.machine) return null
+    if (input.looking) play.face(step.who, step.on)
+    if (play.candidates(step.who, input.ask)[0] !== input.machine) return null
   }
   perform(play, step)
   return step
@@ -188,7 +221,7 @@ function pressStep(play: Play, input: Input): PlayStep | null {
 function waitStep(play: Play, hasWaited: () => boolean): PlayStep | 'nothing' | null {
   const since = play.now
   for (let tries = 0; tries < 10_000; tries++) {
-    if (hasWaited()) return play.now === since ? 'nothing' : { do: 'wait', ms: play.now - since }
+    if (hasWaited()) return play.now === since ? 'nothing' : { who: 0, do: 'wait', ms: play.now - since }
     const due = play.nextDue()
     if (due === null || play.now - since + due > longestWait) return null
     play.advance(due)
@@ -196,36 +229,55 @@ function waitStep(play: Play, hasWaited: () => boolean): PlayStep | 'nothing' | 
   return null
 }
 
-function walkStep(play: Play, run: readonly TrailMove[], pressed: number, direct: boolean): PlayStep | null {
+/** Whoever was moved to a place goes to the standing spot there; null where it stands on that, or there is none. */
+function settleStep(play: Play, who: number, patch: number): PlayStep | null {
+  const { patches } = play.stage.space.patches[who]!
+  const { spot, sure } = patches[patch]!
+  if (!sure || samePoint(spot, play.spotOf(who))) return null
+  const via = ground(play, who, play.spotOf(who), patch)?.map(rounded)
+  if (!via) return null
+  play.walk(who, via)
+  play.advanceWhileWalking(who, longestWait)
+  return { who, do: 'walk-to', target: placeName(play.stage, play.spotOf(who), -1), via }
+}
+
+function walkStep(
+  play: Play,
+  inputs: Inputs,
+  run: readonly TrailMove[],
+  pressed: number,
+  direct: boolean,
+): PlayStep | null {
   const { stage } = play
-  const patches = run.map((move) => move.patch)
-  const way = direct ? directWay(play, patches) : chainedWay(play, patches)
+  const patches = run.map((move) => inputs.readWalk(move.what).to)
+  const who = inputs.readWalk(run[0]!.what).actor
+  const way = direct ? directWay(play, who, patches) : chainedWay(play, who, patches)
   if (!way) return null
   const via = way.map(rounded)
-  play.walk(0, via)
-  play.advanceWhileWalking(0, longestWait)
-  const last = patches[patches.length - 1]!
-  if (stage.space.patches[0]!.patchAt(play.spotOf(0)) !== last) return null
-  return { do: 'walk-to', target: placeName(stage, play.spotOf(0), pressed), via }
+  play.walk(who, via)
+  play.advanceWhileWalking(who, longestWait)
+  const last = run[run.length - 1]!.patch
+  if (stage.space.patches[who]!.patchAt(play.spotOf(who)) !== last) return null
+  return { who, do: 'walk-to', target: placeName(stage, play.spotOf(who), pressed), via }
 }
 
 /** Straight to the last patch by Play's own way there. */
-function directWay(play: Play, patches: readonly number[]): Point[] | null {
-  return ground(play, play.spotOf(0), patches[patches.length - 1]!)
+function directWay(play: Play, who: number, patches: readonly number[]): Point[] | null {
+  return ground(play, who, play.spotOf(who), patches[patches.length - 1]!)
 }
 
 /** By the standing spot of each sure patch on the way. */
-function chainedWay(play: Play, patches: readonly number[]): Point[] | null {
+function chainedWay(play: Play, who: number, patches: readonly number[]): Point[] | null {
   const { space } = play.stage
-  const all = space.patches[0]!.patches
+  const all = space.patches[who]!.patches
   const stops = patches.filter((patch, i) => all[patch]!.sure || i === patches.length - 1)
   const via: Point[] = []
-  let at = play.spotOf(0)
-  let before = space.patches[0]!.patchAt(at)
+  let at = play.spotOf(who)
+  let before = space.patches[who]!.patchAt(at)
   for (const stop of stops) {
     const isAtSpot = before >= 0 && all[before]!.sure && samePoint(all[before]!.spot, at)
-    const hop = isAtSpot ? play.stage.space.hops(0, before).find((one) => one.to === stop) : undefined
-    const way = hop ? hop.via : ground(play, at, stop)
+    const hop = isAtSpot ? play.stage.space.hops(who, before).find((one) => one.to === stop) : undefined
+    const way = hop ? hop.via : ground(play, who, at, stop)
     if (!way) return null
     via.push(...way)
     at = way[way.length - 1] ?? at
@@ -234,12 +286,12 @@ function chainedWay(play: Play, patches: readonly number[]): Point[] | null {
   return via
 }
 
-function ground(play: Play, from: Point, patch: number): Point[] | null {
+function ground(play: Play, who: number, from: Point, patch: number): Point[] | null {
   const { space } = play.stage
-  const { patches, grid } = space.patches[0]!
+  const { patches, grid } = space.patches[who]!
   const { spot } = patches[patch]!
   const cell = cellAt(grid, spot)
-  const way = wayTo(space, 0, from, (at) => at === cell, play.blocking(), spot)
+  const way = wayTo(space, who, from, (at) => at === cell, play.blocking(), spot)
   return way ? [...way.via] : null
 }
 

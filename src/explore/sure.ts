@@ -1,15 +1,30 @@
-import { millisecondClocks, Step, type Tables } from '../machine/index.ts'
+import { millisecondClocks, type Moved, type Pushed, Step, type Tables } from '../machine/index.ts'
 import { milliseconds } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
-import { facingTo, type Hop, type HopEvent, isAimedAt, type Patches, type Point, type Sign } from '../space/index.ts'
+import {
+  cellAt,
+  facingTo,
+  type Hop,
+  type HopEvent,
+  isAimedAt,
+  type Patches,
+  type Point,
+  pushedTo,
+  type Sign,
+  timedHop,
+  wayTo,
+} from '../space/index.ts'
 import { eachDial, eachPress, Inputs } from './inputs.ts'
 import { moveKind } from './moves.ts'
 import { Packing } from './packing.ts'
 
-/** A sure move: its kind, what is done (for a press, see `Inputs`; else -1), how long it lasts, and what came of it. */
+/** A sure move: its kind, what is done, by whom it ends where, how long it lasts, and what came of it. */
 export interface SureMove {
   readonly kind: number
+  /** For a press and a walk: see `Inputs`; for a wait -1. */
   readonly what: number
+  /** The patch on which whoever walked or acted stands then; for a wait, the first character. */
+  readonly patch: number
   readonly ms: number
   /** The goals that held on the way, a bit each. */
   readonly held: number
@@ -17,8 +32,11 @@ export interface SureMove {
   readonly taken: readonly number[]
 }
 
-/** Called for every sure move, with what it leads to (reused). */
+/** Called for every sure move, with what it leads to (reused), and the patch of the first character. */
 export type SureVisitor = (regs: Int32Array, patch: number, move: SureMove) => void
+
+/** How often a single move may move somebody to another place before it counts as sure no more. */
+const mostPlaces = 3
 
 /**
  * Moves that Play makes for certain: from standing spot to standing spot in the time that Play needs, a press, and
@@ -30,61 +48,105 @@ export class SureMoves {
   readonly inputs: Inputs
   readonly #tick: number
   readonly #tables: Tables
-  readonly #patches: Patches
+  /** By character. */
+  readonly #grounds: readonly Patches[]
+  /** The characters that make moves. */
+  readonly #actors: readonly number[]
   readonly #step: Step
   readonly #base: Int32Array
   readonly #after: Int32Array
-  readonly #bodies = new Set<number>()
+  /** For each character the bodies that it would be in the way of. */
+  readonly #bodies: readonly Set<number>[]
+  /** For each character the zones that it is in. */
+  readonly #zones: readonly Set<number>[]
   readonly #taken: number[] = []
+  readonly #settlings = new Map<string, Hop | null>()
+  /** The patch of the first character before and after the move that is being tried. */
+  #here = 0
+  #patch = 0
+  #visit: SureVisitor = () => undefined
+  /** Who was moved to a spot, and has not gone to its standing spot yet. */
+  readonly #moved: { readonly actor: number; readonly spot: Point }[] = []
+  /** The character that is on its way in the move that is being tried: nobody knows just where; -1: none. */
+  #walker = -1
+  /** Whether it hung on that. */
+  #isUnsure = false
   #held = 0
 
-  constructor(stage: Stage) {
-    const { tables } = stage
+  /** With `creatures`, these move as they are wanted to; else they stand still, since nobody can be sure of them. */
+  constructor(stage: Stage, creatures: boolean) {
+    const { tables, space, expanded } = stage
     this.stage = stage
     this.#tables = tables
     this.inputs = new Inputs(tables)
-    this.#tick = milliseconds(stage.expanded.level.tick ?? 0.1)
-    this.#patches = stage.space.patches[0]!
-    this.packing = new Packing(tables, this.#patches.patches.length, { kind: 'ms' })
+    this.#tick = milliseconds(expanded.level.tick ?? 0.1)
+    this.#grounds = space.patches
+    this.#actors = expanded.characters.flatMap(({ role }, i) => (creatures || role !== 'creature' ? [i] : []))
+    const counts = space.patches.map(({ patches }) => patches.length)
+    this.packing = new Packing(tables, counts, { kind: 'ms' })
     this.#base = new Int32Array(tables.at.size)
     this.#after = new Int32Array(tables.at.size)
-    const standing = { isInTheWay: (machine: number): boolean => this.#bodies.has(machine) }
+    this.#bodies = expanded.characters.map(() => new Set())
+    this.#zones = expanded.characters.map(() => new Set())
+    const standing = {
+      isInTheWay: (machine: number): boolean => this.#bodies.some((bodies) => bodies.has(machine)),
+      move: (actor: number, place: number): Moved | null => this.#move(actor, place),
+      push: (machine: number): Pushed[] | null => this.#push(machine),
+    }
     this.#step = new Step(tables, this.#after, millisecondClocks, standing)
   }
 
-  /** The walks from the standing spot of a sure patch to those near by. */
-  hops(patch: number): readonly Hop[] {
-    return this.stage.space.hops(0, patch)
-  }
-
-  /** Whether a walk between neighbouring sure patches crosses just what tells them apart. */
-  isPlainHop(from: number, to: number): boolean {
-    const hop = this.hops(from).find((one) => one.to === to)
-    if (!hop) return false
-    const [a, b] = [this.#patches.patches[from]!.sign, this.#patches.patches[to]!.sign]
+  /** Whether a walk of a character between neighbouring sure patches crosses just what tells them apart. */
+  isPlainHop(character: number, from: number, to: number): boolean {
+    const hop = this.stage.space.hops(character, from).find((one) => one.to === to)
+    if (!hop || !this.#actors.includes(character)) return false
+    const { patches } = this.#grounds[character]!
+    const [a, b] = [patches[from]!.sign, patches[to]!.sign]
     const zones = differing(a.zones, b.zones)
     const bodies = differing(a.bodies, b.bodies)
     return hop.events.length === zones + bodies && zones + bodies <= 1
   }
 
+  /** Whether a character makes moves that count as sure. */
+  isSureOf(character: number): boolean {
+    return this.#actors.includes(character)
+  }
+
   /** Calls `visit` for each sure move. With `patient`, waits only last until the next thing is due; else one tick. */
   each(regs: Int32Array, patch: number, patient: boolean, visit: SureVisitor): void {
-    if (!this.#patches.patches[patch]!.sure) return
     this.#base.set(regs)
-    const runs = this.#nextDue(this.#base) < Infinity
-    const keepsPressed = this.#base[this.#tables.at.held(0)] !== 0
-    if (keepsPressed) this.#release(patch, visit)
-    else this.#acts(patch, visit)
-    if (runs) {
-      const due = patient ? this.#nextDue(this.#base) : this.#tick
-      const ms = Math.max(1, Math.ceil(due / this.#tick)) * this.#tick
-      if (this.#travel(patch, ms, [])) visit(this.#after, patch, this.#made(moveKind.wait, -1, ms))
+    this.#here = patch
+    this.#visit = visit
+    if (!this.#areSure()) return
+    const due = this.#nextDue(this.#base)
+    for (const actor of this.#actors) this.#acts(actor)
+    if (due < Infinity) {
+      const ms = Math.max(1, Math.ceil((patient ? due : this.#tick) / this.#tick)) * this.#tick
+      this.#begin()
+      const lasted = this.#travel(-1, ms, [])
+      if (lasted >= 0) this.#found(moveKind.wait, -1, 0, lasted)
     }
-    if (keepsPressed) return
-    for (const hop of this.hops(patch)) {
-      const ms = this.lasting(hop)
-      if (this.#travel(patch, ms, hop.events)) visit(this.#after, hop.to, this.#made(moveKind.walk, -1, ms))
+    for (const actor of this.#actors) {
+      // Whoever keeps something pressed stands still: walking lets go first.
+      if (this.#base[this.#tables.at.held(actor)] !== 0) continue
+      for (const hop of this.stage.space.hops(actor, this.#startOf(actor))) this.#walk(actor, hop)
     }
+  }
+
+  /** Whether everybody stands on certain ground. */
+  #areSure(): boolean {
+    return this.#grounds.every(({ patches }, character) => patches[this.#startOf(character)]!.sure)
+  }
+
+  /** The patch that a character stands on before the move. */
+  #startOf(character: number): number {
+    return character === 0 ? this.#here : this.#base[this.#tables.at.place(character)]!
+  }
+
+  #walk(actor: number, hop: Hop): void {
+    this.#begin()
+    const lasted = this.#travel(actor, this.lasting(hop), hop.events, hop.to)
+    if (lasted >= 0) this.#found(moveKind.walk, this.inputs.walk(actor, hop.to), actor, lasted)
   }
 
   /** How long a walk lasts, in ms: whole ticks. */
@@ -92,74 +154,81 @@ export class SureMoves {
     return Math.ceil(hop.ms / this.#tick) * this.#tick
   }
 
-  /** Walks from the start to the standing spot of its patch, in `regs`; false where that cannot be done for certain. */
-  setOut(regs: Int32Array, patch: number, hop: Hop): boolean {
+  /**
+   * A character walks from its start to the standing spot of its patch, in `regs`; the patch of the first character
+   * then, or -1 where that cannot be done for certain.
+   */
+  setOut(regs: Int32Array, patch: number, character: number, hop: Hop): number {
     this.#base.set(regs)
-    if (!this.#travel(patch, this.lasting(hop), hop.events)) return false
+    this.#here = patch
+    this.#begin()
+    if (this.#travel(character, this.lasting(hop), hop.events) < 0) return -1
     regs.set(this.#after)
-    return true
+    return this.#patch
   }
 
-  #made(kind: number, what: number, ms: number): SureMove {
-    return { kind, what, ms, held: this.#held, taken: this.#taken }
+  #found(kind: number, what: number, actor: number, ms: number): void {
+    if (this.#isUnsure) return
+    const patch = this.#patchOf(actor)
+    this.#visit(this.#after, this.#patch, { kind, what, patch, ms, held: this.#held, taken: this.#taken })
   }
 
-  #acts(patch: number, visit: SureVisitor): void {
-    const { sign, spot } = this.#patches.patches[patch]!
-    eachPress(this.#tables, sign, this.#base, (machine, ask, looking) => {
-      if (looking && !this.#isFirst(sign, spot, machine, ask)) return
-      if (!this.#act(patch, (step) => step.press(0, machine, ask) === 'accepted')) return
-      const kept = this.#after[this.#tables.at.held(0)] !== 0
-      visit(this.#after, patch, this.#made(moveKind.press, this.inputs.press(machine, ask, looking, kept), 0))
-      if (!kept) return
-      const pressAndRelease = (step: Step): boolean => {
-        if (step.press(0, machine, ask) !== 'accepted' || step.storm) return false
-        this.#look()
-        step.release(0)
+  #acts(actor: number): void {
+    if (this.#base[this.#tables.at.held(actor)] !== 0) {
+      this.#act(actor, this.inputs.release(actor), (step) => {
+        step.release(actor)
         return true
-      }
-      if (!this.#act(patch, pressAndRelease)) return
-      visit(this.#after, patch, this.#made(moveKind.press, this.inputs.press(machine, ask, looking, false), 0))
+      })
+      return
+    }
+    const { sign, spot } = this.#grounds[actor]!.patches[this.#startOf(actor)]!
+    eachPress(this.#tables, sign, this.#base, actor, (machine, ask, looking) => {
+      if (looking && !this.#isFirst(actor, sign, spot, machine, ask)) return
+      const press = (step: Step): boolean => step.press(actor, machine, ask) === 'accepted'
+      this.#begin()
+      this.#step.newMoment()
+      if (!press(this.#step) || this.#step.storm) return
+      const kept = this.#after[this.#tables.at.held(actor)] !== 0
+      this.#act(actor, this.inputs.press(actor, machine, ask, looking, kept), press)
+      if (!kept) return
+      this.#act(actor, this.inputs.press(actor, machine, ask, looking, false), (step) => {
+        if (!press(step) || step.storm) return false
+        this.#look()
+        step.release(actor)
+        return true
+      })
     })
-    eachDial(this.#tables, sign, this.#base, (machine) => {
-      for (const wheel of this.#tables.expanded.interactables[machine]!.wheels) this.#dial(patch, wheel, visit)
+    eachDial(this.#tables, sign, this.#base, actor, (machine) => {
+      for (const wheel of this.#tables.expanded.interactables[machine]!.wheels) this.#dial(actor, wheel)
     })
   }
 
-  #dial(patch: number, wheel: number, visit: SureVisitor): void {
+  #dial(actor: number, wheel: number): void {
     for (const to of this.#tables.wheelValues[wheel]!) {
       if (this.#base[this.#tables.at.wheel(wheel)] === to) continue
-      const isDone = this.#act(patch, (step) => {
+      this.#act(actor, this.inputs.dial(actor, wheel, to), (step) => {
         step.dial(wheel, to)
         return true
       })
-      if (isDone) visit(this.#after, patch, this.#made(moveKind.press, this.inputs.dial(wheel, to), 0))
     }
   }
 
-  #release(patch: number, visit: SureVisitor): void {
-    const isDone = this.#act(patch, (step) => {
-      step.release(0)
-      return true
-    })
-    if (isDone) visit(this.#after, patch, this.#made(moveKind.press, this.inputs.release, 0))
-  }
-
-  /** Does something at once; false where it was not accepted, or signals do not end. */
-  #act(patch: number, what: (step: Step) => boolean): boolean {
-    this.#begin(patch)
+  /** Does something at once; nothing comes of it where it is not accepted, or signals do not end. */
+  #act(actor: number, input: number, what: (step: Step) => boolean): void {
+    this.#begin()
     this.#step.newMoment()
-    if (!what(this.#step) || this.#step.storm) return false
+    if (!what(this.#step) || this.#step.storm) return
     this.#look()
-    return true
+    const lasted = this.#settle(0)
+    if (lasted >= 0) this.#found(moveKind.press, input, actor, lasted)
   }
 
   /** Whether an interactable is the first to answer when one stands on a spot and looks at it. */
-  #isFirst({ candidates }: Sign, spot: Point, machine: number, ask: number): boolean {
+  #isFirst(actor: number, { candidates }: Sign, spot: Point, machine: number, ask: number): boolean {
     const { states } = this.#tables
     const towards = facingTo(this.stage.space, spot, machine)
     for (const { interactable, hiders } of candidates) {
-      if (!states[interactable]![this.#base[interactable]!]!.answers[ask]) continue
+      if (!states[interactable]![this.#base[interactable]!]!.answers[actor]![ask]) continue
       if (hiders.some((hider) => states[hider]![this.#base[hider]!]!.blocksSight)) continue
       if (interactable === machine) return true
       if (isAimedAt(this.stage.space, interactable, spot, towards)) return false
@@ -167,22 +236,64 @@ export class SureMoves {
     return false
   }
 
-  /** Lets time pass while walking past `events`; false where a body is in the way, or signals do not end. */
-  #travel(patch: number, total: number, events: readonly HopEvent[]): boolean {
-    this.#begin(patch)
+  /**
+   * Lets time pass while a character walks past `events`, to the patch `to`. How long it all lasted, in ms; -1 where a
+   * body is in the way, or signals do not end.
+   */
+  #travel(walker: number, total: number, events: readonly HopEvent[], to: number | null = null): number {
     let now = 0
     let at = 0
+    this.#walker = walker
     for (;;) {
-      const next = Math.min(now + this.#nextDue(this.#after), events[at]?.ms ?? Infinity)
+      const isMoved = this.#moved.some(({ actor }) => actor === walker)
+      const next = Math.min(now + this.#nextDue(this.#after), isMoved ? Infinity : (events[at]?.ms ?? Infinity))
       if (next > total) break
       this.#pass(next - now)
       now = next
       this.#step.newMoment()
-      if (!this.#dueNow()) return false
-      for (let event = events[at]; event && event.ms <= now; event = events[++at]) if (!this.#cross(event)) return false
+      if (!this.#dueNow()) return -1
+      for (let event = events[at]; event && event.ms <= now; event = events[++at]) {
+        if (this.#moved.some(({ actor }) => actor === walker)) break
+        if (!this.#cross(walker, event)) return -1
+      }
     }
     this.#pass(total - now)
-    return true
+    this.#walker = -1
+    if (to !== null && !this.#moved.some(({ actor }) => actor === walker)) this.#put(walker, to)
+    return this.#settle(total)
+  }
+
+  /** Whoever was moved to a place walks to the standing spot there; how long all has lasted then, or -1. */
+  #settle(lasted: number): number {
+    let all = lasted
+    for (let round = 0; this.#moved.length > 0; round++) {
+      const { actor, spot } = this.#moved.pop()!
+      if (round >= mostPlaces) return -1
+      // On ground that is not certain nobody has a standing spot.
+      if (!this.#grounds[actor]!.patches[this.#patchOf(actor)]!.sure) continue
+      const hop = this.#settling(actor, spot)
+      if (!hop) return -1
+      const more = this.#travel(actor, this.lasting(hop), hop.events)
+      if (more < 0) return -1
+      all += more
+    }
+    return all
+  }
+
+  /** The walk from a spot to the standing spot of its patch; null where there is none that is certain. */
+  #settling(actor: number, at: Point): Hop | null {
+    const key = `${String(actor)} ${at.join(' ')}`
+    const known = this.#settlings.get(key)
+    if (known !== undefined) return known
+    const { space, expanded } = this.stage
+    const { grid, patches, patchAt } = this.#grounds[actor]!
+    const patch = patchAt(at)
+    const { spot } = patches[patch]!
+    const cell = cellAt(grid, spot)
+    const way = wayTo(space, actor, at, (one) => one === cell, [], spot)
+    const hop = way ? timedHop(space, expanded.characters[actor]!, at, way, patch) : null
+    this.#settlings.set(key, hop)
+    return hop
   }
 
   #dueNow(): boolean {
@@ -197,27 +308,94 @@ export class SureMoves {
     return true
   }
 
-  #cross(event: HopEvent): boolean {
-    if (event.kind === 'zone') this.#step.cross(0, event.index, event.inside)
-    else if (event.inside) {
+  #cross(actor: number, event: HopEvent): boolean {
+    const bodies = this.#bodies[actor]!
+    if (event.kind === 'zone') {
+      if (event.inside) this.#zones[actor]!.add(event.index)
+      else this.#zones[actor]!.delete(event.index)
+      this.#step.cross(actor, event.index, event.inside)
+    } else if (event.inside) {
       if (this.#step.stateOf(event.index).blocksWalk) return false
-      this.#bodies.add(event.index)
+      bodies.add(event.index)
       return true
     } else {
-      this.#bodies.delete(event.index)
-      this.#step.cleared(event.index, 0)
+      bodies.delete(event.index)
+      if (this.#bodies.some((other) => other.has(event.index))) return true
+      this.#step.cleared(event.index)
     }
     if (this.#step.storm) return false
     this.#look()
     return true
   }
 
-  #begin(patch: number): void {
+  /** Puts a character on a place; null where nobody can stand there. */
+  #move(actor: number, place: number): Moved | null {
+    const { at } = this.#tables.expanded.places[place]!
+    return this.#grounds[actor]!.patchAt(at) < 0 ? null : this.#putOn(actor, at)
+  }
+
+  /** Pushes everybody out of the way of a body, as Play does from their standing spots. */
+  #push(machine: number): Pushed[] | null {
+    const { figures } = this.stage.space.layout
+    const blocking = figures.flatMap((figure, i) =>
+      figure.comesAndGoes && this.#step.stateOf(i).blocksWalk ? [i] : [],
+    )
+    const inTheWay = this.#bodies.flatMap((bodies, who) => (bodies.has(machine) ? [who] : []))
+    const spots = inTheWay.map((who) => {
+      const from = this.#grounds[who]!.patches[this.#patchOf(who)]!.spot
+      return pushedTo(this.stage.space, who, from, machine, blocking)
+    })
+    // Whoever is on its way, or has been moved already, is not on its standing spot.
+    if (inTheWay.some((who) => who === this.#walker || this.#moved.some(({ actor }) => actor === who))) {
+      this.#isUnsure = true
+    }
+    if (spots.some((spot, i) => spot === null || this.#grounds[inTheWay[i]!]!.patchAt(spot) < 0)) return null
+    return inTheWay.map((actor, i) => ({ actor, ...this.#putOn(actor, spots[i]!) }))
+  }
+
+  /** Puts a character on a spot, from which it has yet to walk to the standing spot of its patch. */
+  #putOn(actor: number, spot: Point): Moved {
+    const { patches, patchAt } = this.#grounds[actor]!
+    const to = patchAt(spot)
+    const { sign } = patches[to]!
+    const [zones, bodies] = [this.#zones[actor]!, this.#bodies[actor]!]
+    const left = [...zones].filter((zone) => !sign.zones.includes(zone)).sort((a, b) => a - b)
+    const entered = sign.zones.filter((zone) => !zones.has(zone))
+    const off = [...bodies].filter((body) => !sign.bodies.includes(body)).sort((a, b) => a - b)
+    this.#put(actor, to)
+    this.#standOn(actor, sign)
+    this.#moved.push({ actor, spot })
+    return { left, entered, cleared: off.filter((body) => !this.#bodies.some((other) => other.has(body))) }
+  }
+
+  #begin(): void {
     this.#after.set(this.#base)
+    this.#patch = this.#here
     this.#held = 0
     this.#taken.length = 0
-    this.#bodies.clear()
-    for (const body of this.#patches.patches[patch]!.sign.bodies) this.#bodies.add(body)
+    this.#moved.length = 0
+    this.#isUnsure = false
+    this.#walker = -1
+    for (const [character, { patches }] of this.#grounds.entries()) {
+      this.#standOn(character, patches[this.#startOf(character)]!.sign)
+    }
+  }
+
+  #standOn(character: number, sign: Sign): void {
+    const [zones, bodies] = [this.#zones[character]!, this.#bodies[character]!]
+    zones.clear()
+    bodies.clear()
+    for (const zone of sign.zones) zones.add(zone)
+    for (const body of sign.bodies) bodies.add(body)
+  }
+
+  #patchOf(character: number): number {
+    return character === 0 ? this.#patch : this.#after[this.#tables.at.place(character)]!
+  }
+
+  #put(character: number, patch: number): void {
+    if (character === 0) this.#patch = patch
+    else this.#after[this.#tables.at.place(character)] = patch
   }
 
   #look(): void {

@@ -5,8 +5,9 @@ import type { SureMoves } from './sure.ts'
 /** One move of a trail, with the patch that it ends on. */
 export interface TrailMove {
   readonly kind: number
-  /** For a press: see `Inputs`; else -1. */
+  /** For a press and a walk: see `Inputs`; for a wait -1. */
   readonly what: number
+  /** The patch on which whoever walked or acted stands then; for a wait, the first character. */
   readonly patch: number
   /** For a sure move, how long it lasts in ms; for others -1. */
   readonly ms: number
@@ -56,9 +57,9 @@ export function* findTrail(
     if (index > 0 && stops.has(index)) continue
     store.read(index, key)
     const on = packing.unpack(key, 0, here)
-    sure.each(here, on, limits.patient, (after, to, { kind, what, ms, held, taken }) => {
+    sure.each(here, on, limits.patient, (after, to, { kind, what, patch: there, ms, held, taken }) => {
       if (found) return
-      const move = { kind, what, patch: to, ms }
+      const move = { kind, what, patch: there, ms }
       const atRest = isAtRest(stage.tables, after)
       if (isFound(after, to, held, taken, atRest)) found = { before: index, move }
       else if (add(after, to, index, move) && atRest && limits.stopAtRest && from.length - 1 < limits.situations + 64) {

@@ -9,14 +9,18 @@ const place = z
   })
   .nullable()
 
+const who = z.int().min(0).describe('Which character does it, counted from 0 in file order.')
+
 const step = z.discriminatedUnion('do', [
   z.strictObject({
+    who,
     do: z.literal('walk-to'),
     target: z.string().describe('The interactable, doorway or room where the walk ends.'),
     via: z.array(z.tuple([z.number(), z.number()])).describe('The corners of the walk in metres; the last is its end.'),
     text: z.string(),
   }),
   z.strictObject({
+    who,
     do: z.literal('press'),
     on: z.string(),
     way: z.string().nullable().describe('The kind of press, where it is not the usual one.'),
@@ -25,15 +29,17 @@ const step = z.discriminatedUnion('do', [
     kept: z.boolean().describe('Whether the press is kept down.'),
     text: z.string(),
   }),
-  z.strictObject({ do: z.literal('release'), text: z.string() }),
+  z.strictObject({ who, do: z.literal('release'), text: z.string() }),
+  z.strictObject({ who, do: z.literal('dismiss'), text: z.string() }),
   z.strictObject({
+    who,
     do: z.literal('dial'),
     on: z.string(),
     wheel: z.int().min(1),
     to: z.int().min(0),
     text: z.string(),
   }),
-  z.strictObject({ do: z.literal('wait'), ms: z.int().min(1).describe('Milliseconds.'), text: z.string() }),
+  z.strictObject({ who, do: z.literal('wait'), ms: z.int().min(1).describe('Milliseconds.'), text: z.string() }),
 ])
 
 const finding = z.strictObject({

@@ -5,22 +5,33 @@ import type { ReportStep } from './report.ts'
 /** Puts steps into words, by playing them. */
 export function toldSteps(stage: Stage, steps: readonly PlayStep[]): ReportStep[] {
   const play = new Play(stage)
+  let acting = 0
   return steps.map((step): ReportStep => {
     const since = play.log.length
     perform(play, step)
-    switch (step.do) {
-      case 'wait':
-        return { ...step, text: `Wait ${secondsText(step.ms)}.` }
-      case 'press':
-        return { ...step, text: pressText(stage, step, play.log.slice(since)) }
-      case 'release':
-        return { ...step, text: 'Let go.' }
-      case 'dial':
-        return { ...step, text: `Set wheel ${String(step.wheel)} of ${step.on} to ${String(step.to)}.` }
-      case 'walk-to':
-        return { ...step, via: step.via.map(([x, y]): [number, number] => [x, y]), text: walkText(stage, step.target) }
-    }
+    const isOther = step.do !== 'wait' && step.who !== acting
+    const as = isOther ? `As ${stage.expanded.characters[step.who]!.name}: ` : ''
+    if (isOther) acting = step.who
+    const text = as + stepText(stage, step, play.log.slice(since))
+    return step.do === 'walk-to' ? { ...step, via: step.via.map(([x, y]) => [x, y]), text } : { ...step, text }
   })
+}
+
+function stepText(stage: Stage, step: PlayStep, log: readonly LogEntry[]): string {
+  switch (step.do) {
+    case 'wait':
+      return `Wait ${secondsText(step.ms)}.`
+    case 'press':
+      return pressText(stage, step, log)
+    case 'release':
+      return 'Let go.'
+    case 'dismiss':
+      return 'Dismiss the notice.'
+    case 'dial':
+      return `Set wheel ${String(step.wheel)} of ${step.on} to ${String(step.to)}.`
+    case 'walk-to':
+      return walkText(stage, step.target)
+  }
 }
 
 /** Milliseconds as seconds, without needless decimals. */

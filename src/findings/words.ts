@@ -56,6 +56,8 @@ function wrongText(subject: string, wrong: WrongValue): string {
       return `${subject} starts closer to a wall or an obstacle than half its girth. Move the start.`
     case 'start-outside':
       return `${subject} starts outside every room. Move the start.`
+    case 'place-closed':
+      return `Nobody can stand at ${subject}: it is outside every room, or too close to a wall. Move it.`
   }
 }
 

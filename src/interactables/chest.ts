@@ -1,5 +1,8 @@
-import { defineInteractable } from '../model/index.ts'
+import { defineInteractable, type Provided } from '../model/index.ts'
 import { lock, locked, unlock, unlocksOnly } from './lock.ts'
+
+const hands = (is: string): Provided => ({ setting: 'hands-over', is })
+const keeps: Provided = { any: [hands('what-fits'), hands('by-choice')] }
 
 /** A chest: opens once, gives what is in it to whoever opened it, and stays open. */
 export const chest = defineInteractable({
@@ -7,6 +10,13 @@ export const chest = defineInteractable({
   settings: {
     lock,
     gives: { kind: 'items', about: 'What is in it.' },
+    'hands-over': {
+      kind: 'choice',
+      options: ['all-at-once', 'what-fits', 'by-choice'],
+      default: 'all-at-once',
+      about:
+        'Everything, and what there is no room for is lost; what there is room for, keeping the rest; or by choice.',
+    },
     lid: {
       kind: 'group',
       default: {},
@@ -28,12 +38,47 @@ export const chest = defineInteractable({
       ignores: { press: true },
     },
     open: { blocks: ['walk'], pose: 1, lasting: true, look: 'open' },
+    empty: { blocks: ['walk'], pose: 1, lasting: true, look: 'open and empty', if: { all: ['gives', keeps] } },
   },
   transitions: [
     ...unlock,
     { name: 'open', from: 'closed', to: 'opening', trigger: 'press' },
-    { name: 'opened', from: 'opening', to: 'open', trigger: 'moved', effects: [{ give: { setting: 'gives' } }] },
+    {
+      name: 'opened',
+      from: 'opening',
+      to: 'open',
+      trigger: 'moved',
+      effects: [
+        { give: { setting: 'gives' }, if: hands('all-at-once') },
+        { 'take-out': true, if: hands('what-fits') },
+      ],
+    },
+    {
+      name: 'take-rest',
+      from: 'open',
+      trigger: 'press',
+      guard: { 'something-fits': true },
+      effects: [{ 'take-out': true }],
+      if: { all: ['gives', hands('what-fits')] },
+    },
+    {
+      name: 'take',
+      from: 'open',
+      'for-each': 'gives',
+      trigger: { option: 'Take the {item}', offered: { holds: { setting: 'each.item' } } },
+      guard: { 'room-for': { setting: 'each.item' } },
+      effects: [{ 'take-out': { setting: 'each.item' }, count: { setting: 'each.count' } }],
+      if: { all: ['gives', hands('by-choice')] },
+    },
+    {
+      name: 'emptied',
+      from: 'open',
+      to: 'empty',
+      trigger: { becomes: { empty: true } },
+      if: { all: ['gives', keeps] },
+    },
   ],
+  holds: { items: { setting: 'gives' }, if: keeps },
   body: { size: [0.8, 0.5] },
   handle: [0, 0, 0.8],
 })

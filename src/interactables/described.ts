@@ -59,6 +59,8 @@ function takes({ kind, options }: Setting): string {
     case 'metres':
     case 'degrees':
       return kind
+    case 'speed':
+      return 'degrees or metres a second'
     case 'count':
       return 'a whole number'
     case 'items':
@@ -118,6 +120,7 @@ function sample(setting: Setting): string {
     case 'count':
       return '2'
     case 'degrees':
+    case 'speed':
       return '90'
     case 'digits':
       return '[3, 1]'

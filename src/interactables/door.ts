@@ -14,6 +14,8 @@ const moving = (to: 0 | 1) => ({
   motion: {
     to,
     over: { setting: 'swing.over' },
+    speed: { setting: 'swing.speed', or: 0 },
+    way: { setting: 'swing.way' },
     kind: { setting: 'moves' },
     turn: { setting: 'swing.degrees' },
     slide: { setting: 'slides' },
@@ -51,6 +53,13 @@ export const door = defineInteractable({
       fields: {
         degrees: { kind: 'degrees', default: 90, about: 'How far it turns.' },
         over: { kind: 'seconds', default: 0.8, about: 'Seconds from shut to open.' },
+        speed: { kind: 'speed', about: 'Instead of the seconds: degrees, or metres for a slide, a second.' },
+        way: {
+          kind: 'choice',
+          options: ['as-said', 'shorter', 'left', 'right'],
+          default: 'as-said',
+          about: 'Which way it turns: as the degrees say, the shorter way there, to the left, or to the right.',
+        },
         ease: {
           kind: 'choice',
           options: ['steady', 'soft'],
@@ -82,6 +91,12 @@ export const door = defineInteractable({
         'when-left': { kind: 'yes-no', default: false, about: 'It closes when everyone has left its area.' },
         'by-signal': { kind: 'signal', about: 'This signal closes it.' },
         locks: { kind: 'yes-no', default: false, about: 'It locks again when it closes.' },
+        'in-the-way': {
+          kind: 'choice',
+          options: ['wait', 'reopen', 'push'],
+          default: 'wait',
+          about: 'Somebody in its way: it waits, stays open and starts again once they are gone, or pushes them out.',
+        },
       },
     },
     'stays-open': { kind: 'yes-no', default: false, about: 'Once open it never closes.' },
@@ -91,6 +106,7 @@ export const door = defineInteractable({
     { settings: ['stays-open', 'closes.when-left'], because: 'it cannot both stay open and close when it is left.' },
     { settings: ['stays-open', 'closes.by-signal'], because: 'it cannot both stay open and close at a signal.' },
     { settings: ['stays-open', 'closes.locks'], because: 'what never closes cannot lock when it closes.' },
+    { settings: ['swing.over', 'swing.speed'], because: 'it cannot be given both a time and a speed.' },
     { settings: ['lock.signal', 'lock.item'], because: 'what only a signal opens asks for no item.' },
     { settings: ['lock.signal', 'lock.keyhole'], because: 'what only a signal opens asks for no keyhole.' },
   ],
@@ -179,6 +195,7 @@ export const door = defineInteractable({
     },
     { name: 'finish-closing', from: 'closing-on', to: 'opening', trigger: 'moved', if: finishes },
   ],
+  'in-the-way': { setting: 'closes.in-the-way' },
   zones: { area: { radius: 1.6 } },
   handle: { 'away-from': { setting: 'hinge' }, inset: 0.1, height: 1 },
 })

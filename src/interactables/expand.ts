@@ -1,12 +1,14 @@
-import { join, type Level, type Source, valueSource } from '../model/index.ts'
+import { join, type Level, type Role, type Source, valueSource } from '../model/index.ts'
 import { type Draft, draft, tellBroken } from './draft.ts'
 import { Names } from './names.ts'
 import type { Expanded, NameProblem, Placed, PlacedCharacter, PlacedTransition } from './placed.ts'
 import { madeBy, pathOf, presentRows, type Row } from './present.ts'
 import { resolveCheck, resolveEffects, resolveTrigger, type Scope } from './rows.ts'
+import { scaledHandle, scaledPoint, scaledSize } from './scale.ts'
 import { placedState } from './states.ts'
 import { filledIn, isProvided } from './template.ts'
 import { typeChain } from './types.ts'
+import { placeContents, placeMemories } from './holding.ts'
 import { placeWheels, placeZones } from './zones.ts'
 
 /**
@@ -23,7 +25,7 @@ export function expandLevel(
   const drafts = Object.entries(level.interactables ?? {}).map(([name, copy]) =>
     draft(level, name, copy, names, granted),
   )
-  const rows = drafts.map((one) => presentRows(one, names))
+  const rows = drafts.map((one) => presentRows(one, names, level))
   const { zones, zonesOf } = placeZones(level, drafts, rows)
   const { wheels, wheelsOf } = placeWheels(drafts)
   const askedZones = new Set<number>()
@@ -32,6 +34,8 @@ export function expandLevel(
     zonesOf: (interactable) => zonesOf[interactable] ?? {},
     wheelsOf: (interactable) => wheelsOf[interactable] ?? [],
     asksZone: (zone) => askedZones.add(zone),
+    memories: placeMemories(drafts),
+    contents: placeContents(drafts, Object.keys(level.items ?? {}), names),
   }
   const interactables = drafts.map((one, index) => place(level, one, index, rows[index] ?? [], base))
   checkUnusedTypes(level, base, granted)
@@ -48,7 +52,10 @@ export function expandLevel(
     source,
     interactables,
     zones: zones.map((zone, i) => ({ ...zone, asked: askedZones.has(i) })),
-    items: base.items.map((name, i) => ({ name, title: level.items?.[name]?.title ?? name, most: base.most[i] ?? 1 })),
+    items: base.items.map((name, i) => {
+      const { title = name, shared = false } = level.items?.[name] ?? {}
+      return { name, title, most: base.most[i] ?? 1, shared }
+    }),
     flags: base.flags.map((name) => ({ name, starts: level.flags?.[name]?.starts ?? false })),
     counters: base.counters.map((name) => {
       const { starts = 0, most } = level.counters?.[name] ?? { most: 1 }
@@ -58,6 +65,9 @@ export function expandLevel(
     tags: base.tags,
     asks: base.asks,
     wheels,
+    memories: base.memories,
+    contents: base.contents,
+    places: Object.entries(level.places ?? {}).map(([name, { at, facing }]) => ({ name, at, facing: facing ?? null })),
     characters,
     goals,
     problems: names.problems,
@@ -70,7 +80,7 @@ function baseScope(
   level: Level,
   drafts: readonly Draft[],
   names: Names,
-): Omit<Base, 'zonesOf' | 'wheelsOf' | 'asksZone'> {
+): Omit<Base, 'zonesOf' | 'wheelsOf' | 'asksZone' | 'memories' | 'contents'> {
   const items = Object.keys(level.items ?? {})
   const most = items.map((item) => {
     const stacks = level.items?.[item]?.stacks ?? false
@@ -85,6 +95,7 @@ function baseScope(
     flags: Object.keys(level.flags ?? {}),
     counters: Object.keys(level.counters ?? {}),
     tags: [...new Set(drafts.flatMap(tagsOf))],
+    places: Object.keys(level.places ?? {}),
     signals: [],
     asks: [{ press: 'use', option: null }],
   }
@@ -103,6 +114,9 @@ function place(level: Level, one: Draft, index: number, rows: readonly Row[], ba
   const inDoorway =
     doorway === null ? -1 : names.find('doorway', doorway, Object.keys(level.doorways ?? {}), `${path}.in`, name)
   const range = { ...type.range, ...copy.range }
+  const { scale = 1 } = copy
+  const rangeScale = range.scales === false ? 1 : scale
+  const from = range.from ?? 'handle'
   return {
     index,
     name,
@@ -113,21 +127,36 @@ function place(level: Level, one: Draft, index: number, rows: readonly Row[], ba
     transitions,
     zones: Object.values(base.zonesOf(index)),
     wheels: base.wheelsOf(index),
+    memories: Object.fromEntries(
+      base.memories.flatMap((memory, i) => (memory.interactable === index ? [[memory.name, i] as const] : [])),
+    ),
+    contents: base.contents.flatMap((content, i) => (content.interactable === index ? [i] : [])),
+    inTheWay: copy['in-the-way'] ?? inTheWayOf(one),
     tags: [...new Set(tagsOf(one))].map((tag) => base.tags.indexOf(tag)),
     doorway: inDoorway < 0 ? null : (Object.keys(level.doorways ?? {})[inDoorway] ?? null),
     at: copy.at ? [copy.at[0], copy.at[1]] : null,
     height: copy.at?.[2] ?? null,
     turn: copy.turn ?? 0,
-    size: (copy.body ?? type.body)?.size ?? null,
-    handle: filledIn(copy.handle ?? type.handle, values, []) ?? null,
-    radius: range.radius ?? 1.5,
-    rangeFrom: range.from ?? 'handle',
+    size: scaledSize((copy.body ?? type.body)?.size, scale),
+    handle: scaledHandle(filledIn(copy.handle ?? type.handle, values, []), scale),
+    radius: (range.radius ?? 1.5) * rangeScale,
+    rangeFrom: Array.isArray(from) ? scaledPoint(from, rangeScale) : from,
     sight: range.sight ?? true,
     aim: range.aim ?? null,
     priority: copy.priority ?? 0,
     feedback: { ...filledIn(type.feedback, values, []), ...copy.feedback },
     asksFor: asksFor(transitions, base),
   }
+}
+
+function inTheWayOf({ type, values }: Draft): Placed['inTheWay'] {
+  const said = filledIn(type['in-the-way'], values, [])
+  return said === 'reopen' || said === 'push' ? said : 'wait'
+}
+
+/** Who may set a row off: as the row says, or the copy, or else players. */
+function rolesOf(one: Draft, row: Row): readonly Role[] {
+  return [row.definition.who ?? one.copy.who ?? 'player'].flat()
 }
 
 /** The first item that a press can be refused for, which `{item}` stands for where the refusal does not say more. */
@@ -160,6 +189,7 @@ function transition(one: Draft, row: Row, own: number, base: Base): PlacedTransi
       from: [definition.from].flat().map((state) => one.states.indexOf(state)),
       to: to === null || lost ? null : one.states.indexOf(all[to] ?? ''),
       when,
+      roles: rolesOf(one, row),
       guard: lost ? { kind: 'never', name: definition.to ?? '' } : guard,
       changes: resolveEffects(row.effects, scope),
       feedback: definition.feedback ?? [],
@@ -181,7 +211,8 @@ function refusals(one: Draft): PlacedTransition[] {
         name: null,
         from: [index],
         to: null,
-        when: { kind: 'press', ask: 0, every: 0 },
+        when: { kind: 'press', ask: 0, every: 0, offered: null },
+        roles: [one.copy.who ?? 'player'].flat(),
         guard: { kind: 'never', name: '' },
         changes: [],
         feedback: [],
@@ -203,7 +234,8 @@ function placeCharacters(level: Level, base: Base): PlacedCharacter[] {
       if (index >= 0) carries[index] = Math.min(count, base.most[index] ?? 1)
     }
     const { start, girth, speed, hand, reach } = character
-    return { name, start, facing: character.facing ?? 90, girth, speed, hand, reach, carries }
+    const { role, facing = 90, 'carries-most': carriesMost = Infinity } = character
+    return { name, role, start, facing, girth, speed, hand, reach, carries, carriesMost }
   })
 }
 

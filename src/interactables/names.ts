@@ -3,7 +3,18 @@ import type { NameProblem } from './placed.ts'
 
 /** What a name can stand for. */
 export type NameKind =
-  'item' | 'interactable' | 'flag' | 'counter' | 'tag' | 'state' | 'zone' | 'room' | 'doorway' | 'type'
+  | 'item'
+  | 'interactable'
+  | 'flag'
+  | 'counter'
+  | 'tag'
+  | 'state'
+  | 'zone'
+  | 'room'
+  | 'doorway'
+  | 'place'
+  | 'memory'
+  | 'type'
 
 /** Looks names up, and keeps what could not be found. Names that were granted are taken as what they were granted for. */
 export class Names {

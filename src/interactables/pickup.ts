@@ -1,8 +1,33 @@
 import { defineInteractable, type Effect, type Provided } from '../model/index.ts'
 
 const by = (is: string): Provided => ({ setting: 'taken-by', is })
-const effects: Effect[] = [{ give: { setting: 'gives' }, count: { setting: 'count' } }]
-const guard = { 'room-for': { setting: 'gives' }, count: { setting: 'count' } }
+const once: Provided = { setting: 'for', is: 'each' }
+const effects: Effect[] = [
+  { give: { setting: 'gives' }, count: { setting: 'count' } },
+  { remember: 'took', if: once },
+]
+const fillsUp: Provided = { setting: 'when-full', is: 'fills-up' }
+const room = { 'room-for': { setting: 'gives' }, count: { setting: 'count' } }
+const someRoom = { 'room-for': { setting: 'gives' } }
+const notYet = { not: { remembers: 'took' } }
+
+/** The ways to take it: for all to see, or each for itself; all of it, or what there is room for. */
+const takes = (['press', 'enter', 'touch'] as const).flatMap((way) => {
+  const trigger = way === 'enter' ? { enter: 'near' } : way
+  const shared = { from: 'there' as const, trigger, effects }
+  return [
+    {
+      ...shared,
+      name: 'take',
+      to: 'taken' as const,
+      guard: room,
+      if: { all: [by(way), { not: once }, { not: fillsUp }] },
+    },
+    { ...shared, name: 'take', to: 'taken' as const, guard: someRoom, if: { all: [by(way), { not: once }, fillsUp] } },
+    { ...shared, name: 'take', guard: { all: [notYet, room] }, if: { all: [by(way), once, { not: fillsUp }] } },
+    { ...shared, name: 'take', guard: { all: [notYet, someRoom] }, if: { all: [by(way), once, fillsUp] } },
+  ]
+})
 
 /** An item lying or hanging about: taken once, or again after a time. */
 export const pickup = defineInteractable({
@@ -16,16 +41,30 @@ export const pickup = defineInteractable({
       default: 'press',
       about: 'Whether it is pressed, or taken by walking near it, or by touching it.',
     },
+    for: {
+      kind: 'choice',
+      options: ['all', 'each'],
+      default: 'all',
+      about: 'Taken by one it is gone for all; or each can take it once, for itself.',
+    },
+    'when-full': {
+      kind: 'choice',
+      options: ['refuses', 'fills-up'],
+      default: 'refuses',
+      about: 'Where there is no room for all of it: nothing is taken, or as many as there is room for.',
+    },
     'comes-back': { kind: 'seconds', about: 'It is there again so many seconds after it was taken.' },
   },
+  contradictions: [
+    { settings: ['for', 'comes-back'], because: 'what each takes once is never gone, and cannot come back.' },
+  ],
+  remembers: ['took'],
   states: {
     there: { look: 'there' },
-    taken: { lasting: true, look: 'gone' },
+    taken: { lasting: true, look: 'gone', if: { not: once } },
   },
   transitions: [
-    { name: 'take', from: 'there', to: 'taken', trigger: 'press', guard, effects, if: by('press') },
-    { name: 'take', from: 'there', to: 'taken', trigger: { enter: 'near' }, guard, effects, if: by('enter') },
-    { name: 'take', from: 'there', to: 'taken', trigger: 'touch', guard, effects, if: by('touch') },
+    ...takes,
     {
       name: 'come-back',
       from: 'taken',

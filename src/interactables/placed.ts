@@ -1,4 +1,4 @@
-import type { Feedback, HandleDefinition, Level, Moment, Source, ZoneDefinition } from '../model/index.ts'
+import type { Feedback, HandleDefinition, Level, Moment, Role, Source, ZoneDefinition } from '../model/index.ts'
 
 /** A condition whose names are resolved to indices. */
 export type Check =
@@ -6,6 +6,16 @@ export type Check =
   | { readonly kind: 'state'; readonly interactable: number; readonly states: readonly number[] }
   /** Room for so many more of an item. */
   | { readonly kind: 'room'; readonly item: number; readonly count: number }
+  /** Whoever acts has one of these roles. */
+  | { readonly kind: 'role'; readonly roles: readonly Role[] }
+  /** An index into `Expanded.memories`: it is remembered of whoever acts. */
+  | { readonly kind: 'remembers'; readonly memory: number }
+  /** So many are left of one of `Expanded.contents`. */
+  | { readonly kind: 'holds'; readonly content: number; readonly count: number }
+  /** Nothing is left of these. */
+  | { readonly kind: 'empty'; readonly contents: readonly number[] }
+  /** Something of these is left that whoever acts has room for. */
+  | { readonly kind: 'fits'; readonly contents: readonly number[] }
   | { readonly kind: 'flag'; readonly flag: number; readonly is: boolean }
   | { readonly kind: 'counter'; readonly counter: number; readonly least: number; readonly most: number }
   /** Somebody is in a zone; with `item` not -1, somebody who carries it. */
@@ -20,8 +30,11 @@ export type Check =
 /** What sets a placed transition off. */
 export type When =
   | { readonly kind: 'release' | 'moved' }
-  /** `ask` is an index into `Expanded.asks`; `every` in whole milliseconds, 0: it is not pressed again. */
-  | { readonly kind: 'press'; readonly ask: number; readonly every: number }
+  /**
+   * `ask` is an index into `Expanded.asks`; `every` in whole milliseconds, 0: it is not pressed again; `offered`: for an
+   * option, what must hold for it to be on the prompt.
+   */
+  | { readonly kind: 'press'; readonly ask: number; readonly every: number; readonly offered: Check | null }
   /** `hold` in whole milliseconds. */
   | { readonly kind: 'hold'; readonly hold: number }
   | { readonly kind: 'becomes'; readonly check: Check }
@@ -36,6 +49,11 @@ export type When =
  */
 export type Change =
   | { readonly kind: 'give' | 'take' | 'spend'; readonly item: number; readonly count: number }
+  /** Whoever acts gets at most so many of what is in an interactable, as far as there is room. */
+  | { readonly kind: 'take-out'; readonly content: number; readonly count: number }
+  | { readonly kind: 'remember'; readonly memory: number; readonly to: boolean }
+  /** Whoever acts is moved to one of `Expanded.places`. */
+  | { readonly kind: 'move'; readonly place: number }
   | { readonly kind: 'set'; readonly flag: number; readonly to: boolean }
   /** A counter is set to a number, or goes up or down by one. */
   | { readonly kind: 'count'; readonly counter: number; readonly to: number | null; readonly by: number }
@@ -87,6 +105,8 @@ export interface PlacedTransition {
   /** The index of the state that it leads to; null: it stays. */
   readonly to: number | null
   readonly when: When
+  /** Who may set it off. */
+  readonly roles: readonly Role[]
   readonly guard: Check
   readonly changes: readonly Change[]
   readonly feedback: readonly Feedback[]
@@ -114,6 +134,12 @@ export interface Placed {
   readonly zones: readonly number[]
   /** Its wheels, by their numbers among all wheels of the level; empty where it has no dial. */
   readonly wheels: readonly number[]
+  /** What it remembers of each character: indices into `Expanded.memories`, by name. */
+  readonly memories: Readonly<Record<string, number>>
+  /** What is in it: indices into `Expanded.contents`. */
+  readonly contents: readonly number[]
+  /** What happens where its body would enclose somebody. */
+  readonly inTheWay: 'wait' | 'reopen' | 'push'
   /** Indices into `Expanded.tags`. */
   readonly tags: readonly number[]
   /** The doorway that it fills; null: it stands at `at`, or (where that is null too) nowhere. */
@@ -160,6 +186,7 @@ export type WrongValue =
   | { readonly is: 'outline-crossed' }
   | { readonly is: 'start-near-wall' }
   | { readonly is: 'start-outside' }
+  | { readonly is: 'place-closed' }
 
 /** Everything in a zone list: whose it is. */
 export interface ZoneOf {
@@ -192,7 +219,7 @@ export interface Expanded {
   readonly source: Source
   readonly interactables: readonly Placed[]
   readonly zones: readonly ZoneOf[]
-  readonly items: readonly { readonly name: string; readonly title: string; readonly most: number }[]
+  readonly items: readonly PlacedItem[]
   readonly flags: readonly { readonly name: string; readonly starts: boolean }[]
   readonly counters: readonly { readonly name: string; readonly starts: number; readonly most: number }[]
   readonly signals: readonly string[]
@@ -200,6 +227,15 @@ export interface Expanded {
   /** All ways to press; the first is the usual one. */
   readonly asks: readonly Ask[]
   readonly wheels: readonly Wheel[]
+  readonly memories: readonly { readonly interactable: number; readonly name: string }[]
+  /** What is in interactables: so many of an item. */
+  readonly contents: readonly { readonly interactable: number; readonly item: number; readonly count: number }[]
+  readonly places: readonly {
+    readonly name: string
+    readonly at: readonly [number, number]
+    /** Degrees; null: one looks the way one did before. */
+    readonly facing: number | null
+  }[]
   readonly characters: readonly PlacedCharacter[]
   readonly goals: readonly {
     readonly name: string
@@ -210,9 +246,20 @@ export interface Expanded {
   readonly problems: readonly NameProblem[]
 }
 
+/** An item. */
+export interface PlacedItem {
+  readonly name: string
+  readonly title: string
+  /** How many one character can carry; where it is shared, how many all can carry. */
+  readonly most: number
+  /** All characters hold it together. */
+  readonly shared: boolean
+}
+
 /** A character, with everything in metres, metres a second, and indices. */
 export interface PlacedCharacter {
   readonly name: string
+  readonly role: Role
   readonly start: readonly [number, number]
   /** Degrees. */
   readonly facing: number
@@ -222,4 +269,6 @@ export interface PlacedCharacter {
   readonly reach: number
   /** How many of each item, by index. */
   readonly carries: readonly number[]
+  /** How many things in all; `Infinity`: any number. Shared items do not count. */
+  readonly carriesMost: number
 }

@@ -1,4 +1,4 @@
-import { type Effect, join, type TypeDefinition } from '../model/index.ts'
+import { type Effect, join, type Level, type TypeDefinition } from '../model/index.ts'
 import type { Draft } from './draft.ts'
 import type { Names } from './names.ts'
 import { settingAt } from './settings.ts'
@@ -17,32 +17,52 @@ export interface Row {
 }
 
 /** The rows of a type that are there in a copy: as its settings say, and between states that are there. */
-export function presentRows(one: Draft, names: Names): Row[] {
-  const all = Object.keys(one.type.states ?? {})
+export function presentRows(one: Draft, names: Names, level: Level): Row[] {
   return (one.type.transitions ?? []).flatMap((row, i) => {
-    const hangsOn: string[] = []
-    const asked: string[] = []
     const path = one.chain.rows[i] ?? null
-    if (!isProvided(row.if, one.values, hangsOn)) return []
-    const definition = filledIn(row, one.values, asked)
-    if (!definition) return []
-    const effects = (row.effects ?? []).flatMap((effect, at) => {
-      if (!isProvided(effect.if, one.values, [])) return []
-      const filled = filledIn(effect, one.values, [])
-      return filled ? [{ effect: filled, at }] : []
+    const each = row['for-each']
+    if (each === undefined) return presentRow(one, row, path, one.values, names)
+    const entries = settingAt(one.values, each)
+    if (!Array.isArray(entries)) return []
+    return (entries as { item: string; count?: number }[]).flatMap(({ item, count = 1 }) => {
+      const own = { ...row, name: `${row.name ?? 'row'}-${item}`, trigger: optionFor(row.trigger, item, level) }
+      return presentRow(one, own, path, { ...one.values, each: { item, count } }, names)
     })
-    const listed = [row.from].flat()
-    for (const [at, from] of listed.entries()) {
-      const part = Array.isArray(row.from) ? `from.${String(at)}` : 'from'
-      names.find('state', from, all, join(path ?? one.path, part), one.name)
-    }
-    const from = listed.map((state) => rename(names, 'state', state, all, join(path ?? one.path, 'from')))
-    const present = from.filter((state) => one.states.includes(state))
-    if (present.length === 0) return []
-    const known = row.to === undefined || all.includes(row.to)
-    if (known && row.to !== undefined && !one.states.includes(row.to)) return []
-    return [{ definition: { ...definition, from: present }, path, hangsOn, asked, effects }]
   })
+}
+
+/** The text of an option for one item of a list: `{item}` is its title. */
+function optionFor(trigger: Definition['trigger'], item: string, { items }: Level): Definition['trigger'] {
+  if (typeof trigger !== 'object' || trigger.option === undefined) return trigger
+  return { ...trigger, option: trigger.option.replaceAll('{item}', items?.[item]?.title ?? item) }
+}
+
+type Definition = Row['definition']
+
+/** A row as a copy has it; nothing where it is not there. */
+function presentRow(one: Draft, row: Definition, path: string | null, values: Draft['values'], names: Names): Row[] {
+  const all = Object.keys(one.type.states ?? {})
+  const hangsOn: string[] = []
+  const asked: string[] = []
+  if (!isProvided(row.if, values, hangsOn)) return []
+  const definition = filledIn(row, values, asked)
+  if (!definition) return []
+  const effects = (row.effects ?? []).flatMap((effect, at) => {
+    if (!isProvided(effect.if, values, [])) return []
+    const filled = filledIn(effect, values, [])
+    return filled ? [{ effect: filled, at }] : []
+  })
+  const listed = [row.from].flat()
+  for (const [at, from] of listed.entries()) {
+    const part = Array.isArray(row.from) ? `from.${String(at)}` : 'from'
+    names.find('state', from, all, join(path ?? one.path, part), one.name)
+  }
+  const from = listed.map((state) => rename(names, 'state', state, all, join(path ?? one.path, 'from')))
+  const present = from.filter((state) => one.states.includes(state))
+  if (present.length === 0) return []
+  const known = row.to === undefined || all.includes(row.to)
+  if (known && row.to !== undefined && !one.states.includes(row.to)) return []
+  return [{ definition: { ...definition, from: present }, path, hangsOn, asked, effects }]
 }
 
 function rename(names: Names, kind: 'state', name: string, all: readonly string[], path: string): string {

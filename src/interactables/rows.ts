@@ -7,7 +7,7 @@ import {
   type Trigger,
 } from '../model/index.ts'
 import type { Names } from './names.ts'
-import type { Ask, Change, Check, When } from './placed.ts'
+import type { Ask, Change, Check, Expanded, When } from './placed.ts'
 
 /** The names that rows can refer to, in file order, and where a row's parts were written. */
 export interface Scope {
@@ -21,6 +21,9 @@ export interface Scope {
   readonly flags: readonly string[]
   readonly counters: readonly string[]
   readonly tags: readonly string[]
+  readonly places: readonly string[]
+  readonly memories: Expanded['memories']
+  readonly contents: Expanded['contents']
   readonly signals: string[]
   readonly asks: Ask[]
   /** The zones of an interactable, by its index: their numbers by name. */
@@ -47,6 +50,14 @@ export function resolveCheck(condition: Condition | undefined, scope: Scope, par
     const flag = scope.names.find('flag', condition.flag, scope.flags, path, scope.subject)
     return flag < 0 ? { kind: 'never', name: condition.flag } : { kind: 'flag', flag, is: condition.is !== false }
   }
+  if (condition.acts !== undefined) return { kind: 'role', roles: [condition.acts].flat() }
+  if (condition.remembers !== undefined) {
+    const memory = memoryIndex(condition.remembers, scope, join(part, 'remembers'))
+    return memory < 0 ? { kind: 'never', name: condition.remembers } : { kind: 'remembers', memory }
+  }
+  if (typeof condition.holds === 'string') return holds(condition, condition.holds, scope, part)
+  if (condition.empty) return { kind: 'empty', contents: contentsOf(whose(condition, scope, part), scope) }
+  if (condition['something-fits']) return { kind: 'fits', contents: contentsOf(whose(condition, scope, part), scope) }
   if (typeof condition['room-for'] === 'string') return roomFor(condition, condition['room-for'], scope, part)
   if (typeof condition.counter === 'string') return counted(condition, condition.counter, scope, part)
   if (condition.inside !== undefined) return inside(condition, condition.inside, scope, part)
@@ -126,6 +137,26 @@ function inside(condition: Condition, name: string, scope: Scope, part: string):
   return item < 0 ? { kind: 'never', name: condition.carrying } : { kind: 'inside', zone, item }
 }
 
+function holds(condition: Condition, name: string, scope: Scope, part: string): Check {
+  const item = scope.names.find('item', name, scope.items, scope.pathOf(join(part, 'holds')), scope.subject)
+  const owner = whose(condition, scope, part)
+  const content = contentsOf(owner, scope).find((index) => scope.contents[index]!.item === item)
+  const count = typeof condition.count === 'number' ? condition.count : 1
+  return content === undefined ? { kind: 'never', name } : { kind: 'holds', content, count }
+}
+
+function contentsOf(owner: number, { contents }: Scope): number[] {
+  return contents.flatMap(({ interactable }, index) => (interactable === owner ? [index] : []))
+}
+
+function memoryIndex(name: string, scope: Scope, part: string): number {
+  const own = scope.memories.flatMap((memory, index) =>
+    memory.interactable === scope.own ? [{ name: memory.name, index }] : [],
+  )
+  const names = own.map((memory) => memory.name)
+  return own[scope.names.find('memory', name, names, scope.pathOf(part), scope.subject)]?.index ?? -1
+}
+
 function dialled(condition: Condition, digits: readonly number[], scope: Scope, part: string): Check {
   const owner = whose(condition, scope, part)
   const wheels = owner < 0 ? [] : scope.wheelsOf(owner)
@@ -140,15 +171,16 @@ function dialled(condition: Condition, digits: readonly number[], scope: Scope, 
 
 /** A trigger with its names looked up; null where its zone is not there. */
 export function resolveTrigger(trigger: Trigger, zones: Readonly<Record<string, number>>, scope: Scope): When | null {
-  if (trigger === 'press') return { kind: 'press', ask: 0, every: 0 }
+  if (trigger === 'press') return { kind: 'press', ask: 0, every: 0, offered: null }
   if (trigger === 'touch') return zones.touch === undefined ? null : { kind: 'enter', zone: zones.touch }
   if (typeof trigger === 'string') return { kind: trigger }
   if (trigger.press !== undefined) {
     const every = typeof trigger.every === 'number' ? milliseconds(trigger.every) : 0
-    return { kind: 'press', ask: askIndex({ press: trigger.press, option: null }, scope), every }
+    return { kind: 'press', ask: askIndex({ press: trigger.press, option: null }, scope), every, offered: null }
   }
   if (trigger.option !== undefined) {
-    return { kind: 'press', ask: askIndex({ press: 'option', option: trigger.option }, scope), every: 0 }
+    const offered = trigger.offered ? resolveCheck(trigger.offered, scope, 'trigger.offered') : null
+    return { kind: 'press', ask: askIndex({ press: 'option', option: trigger.option }, scope), every: 0, offered }
   }
   if (typeof trigger.hold === 'number') return { kind: 'hold', hold: milliseconds(trigger.hold) }
   if (trigger.becomes !== undefined) {
@@ -189,6 +221,17 @@ function resolveEffect(effect: Effect, scope: Scope, part: string): Change[] {
     return flag < 0 ? [] : [{ kind: 'set', flag, to: effect.to !== false }]
   }
   if (typeof effect.send === 'string') return send(effect, effect.send, scope, part)
+  if (typeof effect.move === 'string') {
+    const path = scope.pathOf(join(part, 'move'))
+    const place = scope.names.find('place', effect.move, scope.places, path, scope.subject)
+    return place < 0 ? [] : [{ kind: 'move', place }]
+  }
+  const memory = effect.remember ?? effect.forget
+  if (memory !== undefined) {
+    const index = memoryIndex(memory, scope, join(part, effect.remember === undefined ? 'forget' : 'remember'))
+    return index < 0 ? [] : [{ kind: 'remember', memory: index, to: effect.remember !== undefined }]
+  }
+  if (effect['take-out'] !== undefined) return takeOut(effect, scope, part)
   return (['give', 'take', 'spend'] as const).flatMap((kind) => {
     const what = effect[kind]
     if (what === undefined) return []
@@ -200,7 +243,22 @@ function resolveEffect(effect: Effect, scope: Scope, part: string): Change[] {
   })
 }
 
-function listed(what: unknown, count: unknown): { name: string; count: number }[] {
+function takeOut(effect: Effect, scope: Scope, part: string): Change[] {
+  const own = contentsOf(scope.own, scope)
+  const what = effect['take-out']
+  if (what === true) {
+    return own.map((content) => ({ kind: 'take-out', content, count: scope.contents[content]!.count }))
+  }
+  return listed(what, effect.count).flatMap(({ name, count }, i) => {
+    const path = scope.pathOf(join(part, Array.isArray(what) ? `take-out.${String(i)}.item` : 'take-out'))
+    const item = scope.names.find('item', name, scope.items, path, scope.subject)
+    const content = own.find((index) => scope.contents[index]!.item === item)
+    return content === undefined ? [] : [{ kind: 'take-out', content, count }]
+  })
+}
+
+/** The items of a list, or the one item that is named, each with its count. */
+export function listed(what: unknown, count: unknown): { name: string; count: number }[] {
   if (typeof what === 'string') return [{ name: what, count: typeof count === 'number' ? count : 1 }]
   if (!Array.isArray(what)) return []
   return (what as { item: string; count?: number }[]).map((one) => ({ name: one.item, count: one.count ?? 1 }))

@@ -1,6 +1,7 @@
 import { milliseconds, type StateDefinition } from '../model/index.ts'
 import type { Draft } from './draft.ts'
 import type { PlacedMotion, PlacedState } from './placed.ts'
+import { scaledPoint } from './scale.ts'
 import { filledIn, isProvided } from './template.ts'
 
 /** A state of a type as a copy has it. */
@@ -15,23 +16,40 @@ export function placedState(one: Draft, name: string): PlacedState {
     look: definition.look ?? null,
     lasting: definition.lasting ?? false,
     pose: definition.pose ?? null,
-    motion: motion ? placedMotion(motion) : null,
+    motion: motion ? placedMotion(motion, one.copy.scale ?? 1) : null,
     dials: definition.dials ?? false,
     ignoresPress: ignores === true || (ignores !== undefined && isProvided(ignores, one.values, [])),
     path: one.chain.states[name] ?? one.path,
   }
 }
 
-function placedMotion(motion: NonNullable<StateDefinition['motion']>): PlacedMotion {
-  const turn = typeof motion.turn === 'number' ? motion.turn : 0
-  const slide = Array.isArray(motion.slide) ? motion.slide : ([0, 0, 0] as const)
-  const kind = motion.kind ?? (motion.slide !== undefined ? 'slide' : motion.turn !== undefined ? 'turn' : 'vanish')
+/** How long a motion lasts where nothing says so, in seconds. */
+const usualTime = 0.8
+
+function placedMotion(motion: NonNullable<StateDefinition['motion']>, scale: number): PlacedMotion {
+  const slide = scaledPoint(Array.isArray(motion.slide) ? motion.slide : [0, 0, 0], scale)
+  const said = motion.kind ?? (motion.slide !== undefined ? 'slide' : motion.turn !== undefined ? 'turn' : 'vanish')
+  const kind = typeof said === 'string' ? said : 'vanish'
+  const turn = turned(typeof motion.turn === 'number' ? motion.turn : 0, motion.way)
+  const [x, y, z] = slide
+  const way = kind === 'turn' ? Math.abs(turn) : Math.sqrt(x * x + y * y + z * z)
+  const speed = typeof motion.speed === 'number' && kind !== 'vanish' && way > 0 ? motion.speed : 0
+  const over = speed > 0 ? way / speed : Number(motion.over ?? usualTime)
   return {
     to: motion.to ?? 1,
-    over: milliseconds(Number(motion.over)),
-    kind: typeof kind === 'string' ? kind : 'vanish',
+    over: Math.max(1, milliseconds(over)),
+    kind,
     turn,
     slide,
     isSoft: motion.ease === 'soft',
   }
+}
+
+/** Degrees, by the way that is asked for: the shorter one, at most half round; to the left, or to the right. */
+function turned(degrees: number, way: unknown): number {
+  if (way === undefined || way === 'as-said') return degrees
+  const round = ((degrees % 360) + 360) % 360
+  if (way === 'left') return round
+  if (way === 'right') return round === 0 ? 0 : round - 360
+  return round > 180 ? round - 360 : round
 }

@@ -18,10 +18,10 @@ export function filledIn<T>(part: T, values: Values, asked: string[]): T | undef
 function fill(part: unknown, values: Values, asked: string[]): unknown {
   if (Array.isArray(part)) return part.map((entry) => fill(entry, values, asked)).filter((entry) => entry !== absent)
   if (typeof part !== 'object' || part === null) return part
-  const { setting } = part as { setting?: unknown }
-  if (typeof setting === 'string' && Object.keys(part).length === 1) {
+  const { setting, or } = part as { setting?: unknown; or?: unknown }
+  if (typeof setting === 'string' && Object.keys(part).length === (or === undefined ? 1 : 2)) {
     asked.push(setting)
-    return settingAt(values, setting) ?? absent
+    return settingAt(values, setting) ?? or ?? absent
   }
   const filled: Record<string, unknown> = {}
   for (const [key, inner] of Object.entries(part)) {

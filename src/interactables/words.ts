@@ -37,6 +37,16 @@ export function checkText(expanded: Expanded, check: Check): string {
       const placed = interactables[check.interactable]!
       return `${placed.name} is ${check.states.map((state) => placed.states[state]!.name).join(' or ')}`
     }
+    case 'role':
+      return `by a ${check.roles.join(' or ')}`
+    case 'remembers':
+      return `${expanded.memories[check.memory]!.name} remembered`
+    case 'holds':
+      return `${check.count > 1 ? `${String(check.count)} ` : ''}${items[expanded.contents[check.content]!.item]!.name} left`
+    case 'fits':
+      return 'room for something of it'
+    case 'empty':
+      return 'nothing left'
     case 'flag':
       return `${flags[check.flag]!.name} is ${check.is ? 'set' : 'not set'}`
     case 'counter': {
@@ -65,8 +75,15 @@ export function checkText(expanded: Expanded, check: Check): string {
 }
 
 /** What a transition changes, in a few words. */
-export function changeText({ items, flags, counters, signals, tags, interactables }: Expanded, change: Change): string {
+export function changeText(expanded: Expanded, change: Change): string {
+  const { items, flags, counters, signals, tags, interactables } = expanded
   switch (change.kind) {
+    case 'take-out':
+      return `hands out ${items[expanded.contents[change.content]!.item]!.name}`
+    case 'remember':
+      return `${change.to ? 'remembers' : 'forgets'} ${expanded.memories[change.memory]!.name}`
+    case 'move':
+      return `moves to ${expanded.places[change.place]!.name}`
     case 'give':
     case 'take':
     case 'spend': {

@@ -3,6 +3,7 @@ import type { Draft } from './draft.ts'
 import type { Wheel, ZoneOf } from './placed.ts'
 import type { Row } from './present.ts'
 import { zoneAsked } from './rows.ts'
+import { scaledZone } from './scale.ts'
 import { filledIn } from './template.ts'
 
 /** The zones that something asks about, whoever's they are; a zone that nothing asks about leaves no trace. */
@@ -18,7 +19,7 @@ export function placeZones(
     const placed: Record<string, number> = {}
     for (const [name, shape] of Object.entries({ ...one.type.zones, ...one.copy.zones })) {
       if (!asked.has(name) && !inside.has(name)) continue
-      placed[name] = zones.push({ interactable, name, shape }) - 1
+      placed[name] = zones.push({ interactable, name, shape: scaledZone(shape, one.copy.scale ?? 1) }) - 1
     }
     if (asked.has('touch')) placed.touch = zones.push({ interactable, name: 'touch', shape: 'skin' }) - 1
     return placed

@@ -4,14 +4,10 @@ import type { Registers } from './registers.ts'
 /** A compiled condition: whether it holds for whoever acts. */
 export type Guard = (regs: Int32Array, actor: number) => boolean
 
-type Items = Expanded['items']
-interface Level {
-  readonly at: Registers
-  readonly expanded: Pick<Expanded, 'items'>
-}
+type Level = Pick<Expanded, 'items' | 'characters' | 'contents'>
 
 /** Compiles a condition to a function over registers. */
-export function compileGuard(check: Check, at: Registers, items: Items): Guard {
+export function compileGuard(check: Check, at: Registers, level: Level): Guard {
   switch (check.kind) {
     case 'never':
       return () => false
@@ -28,8 +24,29 @@ export function compileGuard(check: Check, at: Registers, items: Items): Guard {
     }
     case 'room': {
       const { item, count } = check
-      const { most } = items[item]!
-      return (regs, actor) => regs[at.item(actor, item)]! + count <= most
+      return (regs, actor) => roomFor(regs, actor, item, at, level) >= count
+    }
+    case 'role': {
+      const fits = level.characters.map(({ role }) => check.roles.includes(role))
+      return (_regs, actor) => fits[actor]!
+    }
+    case 'remembers':
+      return (regs, actor) => regs[at.memory(actor, check.memory)] === 1
+    case 'holds': {
+      const index = at.content(check.content)
+      const { count } = check
+      return (regs) => regs[index]! >= count
+    }
+    case 'fits': {
+      const { contents } = check
+      const itemOf = contents.map((content) => level.contents[content]!.item)
+      const slots = contents.map((content) => at.content(content))
+      return (regs, actor) =>
+        slots.some((slot, i) => regs[slot]! > 0 && roomFor(regs, actor, itemOf[i]!, at, level) > 0)
+    }
+    case 'empty': {
+      const indices = check.contents.map((content) => at.content(content))
+      return (regs) => indices.every((index) => regs[index] === 0)
     }
     case 'counter': {
       const index = at.counter(check.counter)
@@ -44,16 +61,28 @@ export function compileGuard(check: Check, at: Registers, items: Items): Guard {
       return (regs) => digits.every((digit, i) => regs[first + i] === digit)
     }
     case 'not': {
-      const inner = compileGuard(check.check, at, items)
+      const inner = compileGuard(check.check, at, level)
       return (regs, actor) => !inner(regs, actor)
     }
     case 'all':
     case 'any':
       return joinedGuard(
-        check.checks.map((inner) => compileGuard(inner, at, items)),
+        check.checks.map((inner) => compileGuard(inner, at, level)),
         check.kind === 'all',
       )
   }
+}
+
+/** How many more of an item a character could carry. */
+export function roomFor(regs: Int32Array, actor: number, item: number, at: Registers, level: Level): number {
+  const { most, shared } = level.items[item]!
+  const room = most - regs[at.item(actor, item)]!
+  const { carriesMost } = level.characters[actor]!
+  if (shared || carriesMost === Infinity) return room
+  let carried = 0
+  for (let other = 0; other < at.items; other++)
+    if (!level.items[other]!.shared) carried += regs[at.item(actor, other)]!
+  return Math.max(0, Math.min(room, carriesMost - carried))
 }
 
 /** Somebody is in a zone; with an item that is not -1, somebody who carries it. */
@@ -84,8 +113,13 @@ function joinedGuard(inner: readonly Guard[], all: boolean): Guard {
 }
 
 /** The parts of a condition that keep it from holding; empty where it holds. */
-export function unmetParts(check: Check, { at, expanded }: Level, regs: Int32Array, actor: number): Check[] {
-  if (compileGuard(check, at, expanded.items)(regs, actor)) return []
+export function unmetParts(
+  check: Check,
+  { at, expanded }: { readonly at: Registers; readonly expanded: Level },
+  regs: Int32Array,
+  actor: number,
+): Check[] {
+  if (compileGuard(check, at, expanded)(regs, actor)) return []
   if (check.kind === 'all' || check.kind === 'any')
     return check.checks.flatMap((part) => unmetParts(part, { at, expanded }, regs, actor))
   return [check]

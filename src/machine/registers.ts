@@ -3,16 +3,19 @@ import type { Expanded } from '../interactables/index.ts'
 /**
  * Where everything that a level remembers stands in one array of whole numbers:
  * for each interactable its state, the transition that waits (its number plus 1, or 0), and the pose it rests in;
- * then the flags (0 or 1), the counters, the wheels of dials; for each character what it keeps pressed (the
- * interactable plus 1, or 0) and which of the zones that conditions ask about it is in (0 or 1); whether each condition
- * that something waits for held at the last look (0 or 1); the items of each character; and the clocks (their values
- * belong to a clock model; 0: off).
+ * then, where there are several characters, who set it off last; the flags (0 or 1), the counters, the wheels of dials, how much is left of what is in
+ * interactables; for each character what it keeps pressed (the interactable plus 1, or 0), which of the zones that
+ * conditions ask about it is in (0 or 1), and what is remembered of it (0 or 1); whether each condition that something waits
+ * for held at the last look (0 or 1); the items of each character, those that are shared only once; where each character but
+ * the first is (its patch; Explore's own affair, else 0); and the clocks (their values belong to a clock model; 0: off).
  */
 export class Registers {
   readonly machines: number
   readonly flags: number
   readonly counters: number
   readonly wheels: number
+  readonly contents: number
+  readonly memories: number
   readonly characters: number
   /** The zones that conditions ask about, by their numbers among all zones. */
   readonly askedZones: readonly number[]
@@ -26,10 +29,16 @@ export class Registers {
   readonly size: number
   readonly #firstCounter: number
   readonly #firstWheel: number
+  readonly #firstFlag: number
+  readonly #firstContent: number
   readonly #firstHeld: number
   readonly #firstInside: number
   readonly #firstAwaited: number
+  readonly #firstMemory: number
   readonly #firstItem: number
+  readonly #firstPlace: number
+  /** For each item and character, behind `#firstItem`. */
+  readonly #slotOfItem: readonly (readonly number[])[]
   readonly #slotOf: readonly number[]
 
   constructor(expanded: Expanded, awaited: number, clocks: number) {
@@ -43,13 +52,22 @@ export class Registers {
     this.awaited = awaited
     this.items = expanded.items.length
     this.clocks = clocks
-    this.#firstCounter = 3 * this.machines + this.flags
+    this.contents = expanded.contents.length
+    this.memories = expanded.memories.length
+    this.#firstFlag = (this.characters > 1 ? 4 : 3) * this.machines
+    this.#firstCounter = this.#firstFlag + this.flags
     this.#firstWheel = this.#firstCounter + this.counters
-    this.#firstHeld = this.#firstWheel + this.wheels
+    this.#firstContent = this.#firstWheel + this.wheels
+    this.#firstHeld = this.#firstContent + this.contents
     this.#firstInside = this.#firstHeld + this.characters
-    this.#firstAwaited = this.#firstInside + this.characters * this.askedZones.length
+    this.#firstMemory = this.#firstInside + this.characters * this.askedZones.length
+    this.#firstAwaited = this.#firstMemory + this.characters * this.memories
     this.#firstItem = this.#firstAwaited + awaited
-    this.firstClock = this.#firstItem + this.characters * this.items
+    this.#slotOfItem = expanded.characters.map((_, character) =>
+      expanded.items.map(({ shared }, item) => (shared ? item : character * this.items + item)),
+    )
+    this.#firstPlace = this.#firstItem + this.characters * this.items
+    this.firstClock = this.#firstPlace + this.characters - 1
     this.size = this.firstClock + clocks
   }
 
@@ -65,8 +83,28 @@ export class Registers {
     return 2 * this.machines + machine
   }
 
+  /** The character that set a machine off last; only where there are several. */
+  last(machine: number): number {
+    return 3 * this.machines + machine
+  }
+
   flag(flag: number): number {
-    return 3 * this.machines + flag
+    return this.#firstFlag + flag
+  }
+
+  /** How much is left of one of `Expanded.contents`. */
+  content(content: number): number {
+    return this.#firstContent + content
+  }
+
+  /** Whether one of `Expanded.memories` is remembered of a character. */
+  memory(character: number, memory: number): number {
+    return this.#firstMemory + character * this.memories + memory
+  }
+
+  /** The patch of a character that is not the first. */
+  place(character: number): number {
+    return this.#firstPlace + character - 1
   }
 
   counter(counter: number): number {
@@ -93,7 +131,7 @@ export class Registers {
   }
 
   item(character: number, item: number): number {
-    return this.#firstItem + character * this.items + item
+    return this.#firstItem + this.#slotOfItem[character]![item]!
   }
 
   clock(clock: number): number {

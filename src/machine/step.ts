@@ -1,28 +1,71 @@
 import type { Change } from '../interactables/index.ts'
 import type { ClockModel } from './clocks.ts'
+import { roomFor } from './guards.ts'
 import { type Row, type StateTable, type Tables } from './tables.ts'
 
 /** How a press was answered by the machine it went to. */
 export type PressOutcome = 'accepted' | 'refused' | 'ignored'
 
-/** Who stands where: asked before a body comes to block, and when one may block again. */
+/** Who stands where: asked before a body comes to block, and told when somebody is moved. */
 export interface Standing {
   /** Whether any character is in the way of a machine's body. */
   isInTheWay(machine: number): boolean
+  /** Moves a character to one of `Expanded.places`, at once; null, and not moved, where nobody can stand there. */
+  move(actor: number, place: number): Moved | null
+  /**
+   * Pushes everybody out of the way of a machine's body, at once; null, and nobody is pushed, where there is no spot for
+   * one of them.
+   */
+  push(machine: number): readonly Pushed[] | null
 }
 
-/** Told of everything that a step changes, as it changes. For a character and the machine that gave or took. */
+/** Who was pushed, and what that one has left and come into. */
+export type Pushed = Moved & { readonly actor: number }
+
+/** What a character that was moved has left and come into. */
+export interface Moved {
+  /** Zones, by their numbers. */
+  readonly left: readonly number[]
+  readonly entered: readonly number[]
+  /** The bodies whose way is clear now. */
+  readonly cleared: readonly number[]
+}
+
+/**
+ * Told of everything that a step changes, as it changes. For a character and the machine that gave or took; the row is
+ * null where nothing in the level did it, but whoever tries it out.
+ */
 export interface StepWatcher {
   taken(row: Row, from: number, to: number, actor: number): void
   waits(row: Row): void
-  item(actor: number, item: number, before: number, after: number, row: Row, spent: boolean): void
-  flag(flag: number, to: boolean, row: Row): void
-  counter(counter: number, before: number, after: number, row: Row): void
+  /** An item was given or lost; `wanted` is how many it would be if there were room for them. */
+  item(
+    actor: number,
+    item: number,
+    before: number,
+    wanted: number,
+    after: number,
+    row: Row | null,
+    spent: boolean,
+  ): void
+  flag(flag: number, to: boolean, row: Row | null): void
+  counter(counter: number, before: number, after: number, row: Row | null): void
+  /** So much of an item is left in the machine. */
+  content(content: number, left: number, row: Row | null): void
+  /** A character was moved to a place, or could not be, since nobody can stand there. */
+  moved(actor: number, place: number, isDone: boolean, row: Row | null): void
+  /** A character was pushed out of the way of a machine's body. */
+  pushed(actor: number, machine: number): void
+  /** A character that was moved has come into a zone by that, or out of it. */
+  crossed(actor: number, zone: number, inside: boolean): void
   /** To one machine, to all that bear a tag, or (where both are null) to all. */
-  sent(signal: number, to: number | null, tag: number | null, row: Row): void
+  sent(signal: number, to: number | null, tag: number | null, row: Row | null): void
   /** A signal was offered: which machines took a transition by it. */
   heard(signal: number, by: readonly number[]): void
 }
+
+/** What else than a signal can be on its way: a condition that has come to hold, somebody moved across a border. */
+const event = { awaited: -1, crossing: -2, cleared: -3 } as const
 
 /** The most events in one moment. */
 export const mostEvents = 1000
@@ -44,7 +87,7 @@ export class Step {
   readonly #watcher: StepWatcher | null
   /**
    * Events on their way, four numbers each: a signal, the machine it is for or -1, the tag it is for or -1, and who
-   * acted; or, where the signal is -1, which awaited condition has come to hold.
+   * acted. Where the signal is negative, `event` says what it is instead, and the others what it is about.
    */
   readonly #queue: number[] = []
   #events = 0
@@ -96,10 +139,10 @@ export class Step {
   press(actor: number, machine: number, ask: number): PressOutcome {
     this.#start()
     const state = this.stateOf(machine)
-    const rows = state.presses[ask]!
+    const rows = state.presses[ask]!.filter((one) => one.offered === null || one.offered(this.regs, actor))
     const row = this.#firstHolding(rows, actor)
     if (row) this.#take(row, actor)
-    const isRefused = !row && rows.length > 0
+    const isRefused = !row && rows.some(({ may }) => may[actor])
     const kept = ask === 0 && !isRefused && this.tables.canBeHeld[machine]!
     if (kept) {
       this.regs[this.tables.at.held(actor)] = machine + 1
@@ -118,7 +161,7 @@ export class Step {
     if (machine < 0) return
     this.regs[this.tables.at.held(actor)] = 0
     const state = this.stateOf(machine)
-    for (const { clock } of state.holds) this.#setClock(clock, 0)
+    if (this.#holder(machine, null) < 0) for (const { clock } of state.holds) this.#setClock(clock, 0)
     const row = this.#firstHolding(state.releases, actor)
     if (row) this.#take(row, actor)
     this.#drain()
@@ -134,15 +177,7 @@ export class Step {
   /** A character has come into, or gone out of, a zone. */
   cross(actor: number, zone: number, inside: boolean): void {
     this.#start()
-    const known = this.tables.at.inside(actor, zone)
-    if (known >= 0) this.regs[known] = inside ? 1 : 0
-    for (const machine of this.tables.watchers[zone]!) {
-      for (const entry of this.stateOf(machine).zones) {
-        if (entry.zone !== zone || entry.inside !== inside || !entry.row.guard(this.regs, actor)) continue
-        this.#take(entry.row, actor)
-        break
-      }
-    }
+    this.#offerCrossing(actor, zone, inside)
     this.#drain()
   }
 
@@ -153,7 +188,7 @@ export class Step {
     const { machine, motion } = clocks[clock]!
     this.regs[at.clock(clock)] = 0
     const state = this.stateOf(machine)
-    const actor = 0
+    const actor = this.#lastOf(machine)
     if (motion) {
       const row = this.#firstHolding(state.moved, actor)
       if (row) this.#take(row, actor)
@@ -168,30 +203,75 @@ export class Step {
 
   /** A press has been kept down for the time that a transition asks for; one that is pressed again goes on. */
   #held(machine: number, row: Row): void {
-    const { at } = this.tables
-    let actor = 0
-    while (actor < at.characters - 1 && this.regs[at.held(actor)] !== machine + 1) actor++
+    const actor = this.#holder(machine, row)
+    if (actor < 0) return
     const isRepeated = row.transition.when.kind === 'press'
     const first = isRepeated ? this.#firstHolding(this.stateOf(machine).presses[0]!, actor) : row
     if (first?.guard(this.regs, actor)) this.#take(first, actor)
     if (isRepeated) this.#startHolds(machine, true)
   }
 
-  /** The last character has left the ground that a machine's body would block: what waits there is asked again. */
-  cleared(machine: number, actor: number): void {
+  /** The first character that keeps a machine pressed and may set a row off; -1: none. */
+  #holder(machine: number, row: Row | null): number {
+    const { at } = this.tables
+    for (let actor = 0; actor < at.characters; actor++) {
+      if (this.regs[at.held(actor)] === machine + 1 && (row === null || row.may[actor])) return actor
+    }
+    return -1
+  }
+
+  /** Who set a machine off last; the first player where nobody has, or where it does not matter. */
+  #lastOf(machine: number): number {
+    return this.tables.knowsLast[machine] ? this.regs[this.tables.at.last(machine)]! : this.tables.firstPlayer
+  }
+
+  /**
+   * The last character has left the ground that a machine's body would block: what waits there is asked again, or the
+   * state that it stayed in starts again.
+   */
+  cleared(machine: number): void {
     this.#start()
+    this.#offerCleared(machine)
+    this.#drain()
+  }
+
+  #offerCleared(machine: number): void {
     const waiting = this.regs[this.tables.at.waiting(machine)]!
     if (waiting === 0) return
     this.regs[this.tables.at.waiting(machine)] = 0
+    const state = this.stateOf(machine)
+    if (state.reopens) {
+      this.#startTimers(state)
+      return
+    }
     const row = this.tables.rows[waiting - 1]!
+    const actor = this.#lastOf(machine)
     if (row.guard(this.regs, actor)) this.#take(row, actor)
+  }
+
+  #offerCrossing(actor: number, zone: number, inside: boolean): void {
+    const known = this.tables.at.inside(actor, zone)
+    if (known >= 0) this.regs[known] = inside ? 1 : 0
+    for (const machine of this.tables.watchers[zone]!) {
+      for (const { zone: asked, inside: comes, row } of this.stateOf(machine).zones) {
+        if (asked !== zone || comes !== inside || !row.may[actor] || !row.guard(this.regs, actor)) continue
+        this.#take(row, actor)
+        break
+      }
+    }
+  }
+
+  /** Changes something for a character, from outside: an aid for trying things out. */
+  aid(change: Change, actor: number): void {
+    this.#start()
+    this.#apply(change, actor, null)
     this.#drain()
   }
 
   /** Takes a row from its state, whatever its trigger and its guard: for asking what would follow if it could be. */
   grant(row: Row): void {
     this.#start()
-    this.#take(row, 0)
+    this.#take(row, this.#lastOf(row.machine))
     this.#drain()
   }
 
@@ -211,7 +291,7 @@ export class Step {
   }
 
   #firstHolding(rows: readonly Row[], actor: number): Row | null {
-    for (const row of rows) if (row.guard(this.regs, actor)) return row
+    for (const row of rows) if (row.may[actor] && row.guard(this.regs, actor)) return row
     return null
   }
 
@@ -226,7 +306,7 @@ export class Step {
           this.storm = true
           return
         }
-        if (queue[i]! < 0) this.#offerAwaited(queue[i + 1]!)
+        if (queue[i]! < 0) this.#offerOther(queue[i]!, queue[i + 1]!, queue[i + 2]!, queue[i + 3]!)
         else this.#offer(queue[i]!, queue[i + 1]!, queue[i + 2]!, queue[i + 3]!)
       }
       this.#lookAtAwaited()
@@ -239,7 +319,7 @@ export class Step {
     for (let i = 0; i < awaited.length; i++) {
       const index = at.holding(i)
       const holds = awaited[i]!.holds(this.regs, 0) ? 1 : 0
-      if (holds > this.regs[index]!) this.#queue.push(-1, i, -1, 0)
+      if (holds > this.regs[index]!) this.#queue.push(event.awaited, i, -1, 0)
       this.regs[index] = holds
     }
   }
@@ -247,8 +327,18 @@ export class Step {
   /** A condition has come to hold: its machine takes the first transition that waits for it or for one like it. */
   #offerAwaited(index: number): void {
     const { row } = this.tables.awaited[index]!
-    if (!row.transition.from.includes(this.regs[row.machine]!) || !row.guard(this.regs, 0)) return
-    this.#take(row, 0)
+    const actor = this.#lastOf(row.machine)
+    if (!row.transition.from.includes(this.regs[row.machine]!) || !row.guard(this.regs, actor)) return
+    this.#take(row, actor)
+  }
+
+  #offerOther(kind: number, about: number, inside: number, actor: number): void {
+    if (kind === event.awaited) this.#offerAwaited(about)
+    else if (kind === event.cleared) this.#offerCleared(about)
+    else {
+      this.#watcher?.crossed(actor, about, inside === 1)
+      this.#offerCrossing(actor, about, inside === 1)
+    }
   }
 
   #offer(signal: number, to: number, tag: number, actor: number): void {
@@ -273,16 +363,29 @@ export class Step {
     const before = this.stateOf(machine)
     const to = row.to < 0 ? from : row.to
     const after = this.tables.states[machine]![to]!
-    if (after.blocksWalk && !before.blocksWalk && this.#standing.isInTheWay(machine)) {
+    if (after.blocksWalk && !before.blocksWalk && !this.#isClear(machine, after)) {
       regs[this.tables.at.waiting(machine)] = row.index + 1
+      if (this.tables.knowsLast[machine]) regs[this.tables.at.last(machine)] = actor
       this.#watcher?.waits(row)
       return
     }
     if (to !== from) this.#enter(machine, before, to, after)
     else if (row.transition.restarts) this.#startTimers(before)
+    if (this.tables.knowsLast[machine]) regs[this.tables.at.last(machine)] = actor
     this.taken.push(row.index)
     this.#watcher?.taken(row, from, to, actor)
     for (const change of row.transition.changes) this.#apply(change, actor, row)
+  }
+
+  /** Whether nobody is in the way of a machine's body, if need be since they have been pushed out of it. */
+  #isClear(machine: number, { pushes }: StateTable): boolean {
+    if (!this.#standing.isInTheWay(machine)) return true
+    const pushed = pushes ? this.#standing.push(machine) : null
+    for (const one of pushed ?? []) {
+      this.#watcher?.pushed(one.actor, machine)
+      this.#queueMoved(one.actor, one)
+    }
+    return pushed !== null
   }
 
   #enter(machine: number, before: StateTable, to: number, after: StateTable): void {
@@ -321,7 +424,7 @@ export class Step {
     this.regs[this.tables.at.clock(clock)] = value
   }
 
-  #apply(change: Change, actor: number, row: Row): void {
+  #apply(change: Change, actor: number, row: Row | null): void {
     switch (change.kind) {
       case 'send':
         this.#queue.push(change.signal, change.interactable ?? -1, change.tag ?? -1, actor)
@@ -340,14 +443,56 @@ export class Step {
         this.regs[this.tables.at.flag(change.flag)] = change.to ? 1 : 0
         this.#watcher?.flag(change.flag, change.to, row)
         return
+      case 'remember':
+        this.regs[this.tables.at.memory(actor, change.memory)] = change.to ? 1 : 0
+        return
+      case 'move':
+        this.#move(actor, change.place, row)
+        return
+      case 'take-out': {
+        const index = this.tables.at.content(change.content)
+        const { item } = this.tables.expanded.contents[change.content]!
+        const there = Math.min(this.regs[index]!, change.count)
+        if (there === 0) return
+        this.regs[index]! -= this.#give(actor, item, there, row)
+        this.#watcher?.content(change.content, this.regs[index]!, row)
+        return
+      }
+      case 'give':
+        this.#give(actor, change.item, change.count, row)
+        return
       default: {
         const index = this.tables.at.item(actor, change.item)
         const before = this.regs[index]!
-        const wanted = change.kind === 'give' ? before + change.count : before - change.count
-        const after = Math.max(0, Math.min(wanted, this.tables.expanded.items[change.item]!.most))
+        const after = Math.max(0, before - change.count)
         this.regs[index] = after
-        this.#watcher?.item(actor, change.item, before, after, row, change.kind === 'spend')
+        this.#watcher?.item(actor, change.item, before, after, after, row, change.kind === 'spend')
       }
     }
+  }
+
+  /** Gives so many of an item, as far as there is room, and says how many. */
+  #give(actor: number, item: number, count: number, row: Row | null): number {
+    const { at, expanded } = this.tables
+    const index = at.item(actor, item)
+    const before = this.regs[index]!
+    const given = Math.min(count, roomFor(this.regs, actor, item, at, expanded))
+    this.regs[index] = before + given
+    this.#watcher?.item(actor, item, before, before + count, before + given, row, false)
+    return given
+  }
+
+  /** Being moved out of a zone or into one is leaving or entering it. */
+  #move(actor: number, place: number, row: Row | null): void {
+    const moved = this.#standing.move(actor, place)
+    this.#watcher?.moved(actor, place, moved !== null, row)
+    if (!moved) return
+    this.#queueMoved(actor, moved)
+  }
+
+  #queueMoved(actor: number, { left, entered, cleared }: Moved): void {
+    for (const zone of left) this.#queue.push(event.crossing, zone, 0, actor)
+    for (const zone of entered) this.#queue.push(event.crossing, zone, 1, actor)
+    for (const machine of cleared) this.#queue.push(event.cleared, machine, 0, actor)
   }
 }

@@ -12,6 +12,10 @@ export interface Row {
   /** The state that it leads to; -1: it stays. */
   readonly to: number
   readonly guard: Guard
+  /** For an option, whether it is on the prompt; null: it always is. */
+  readonly offered: Guard | null
+  /** For each character whether it may set it off. */
+  readonly may: readonly boolean[]
   readonly transition: PlacedTransition
 }
 
@@ -20,14 +24,18 @@ export interface StateTable {
   readonly blocksWalk: boolean
   readonly blocksSight: boolean
   readonly ignoresPress: boolean
+  /** Somebody in its way when it comes to block: it waits for them, or stays and starts again once they are gone. */
+  readonly reopens: boolean
+  /** Somebody in its way when it comes to block is pushed out, where there is a spot for them. */
+  readonly pushes: boolean
   /** The pose it rests in: 0 or 1; -1: the one that it was entered with. */
   readonly pose: number
   /** Its motion, and the clock of it; the clock is -1 where nothing asks about the motion. */
   readonly motion: { readonly to: 0 | 1; readonly over: number; readonly clock: number } | null
   /** By the way to press: see `Expanded.asks`. */
   readonly presses: readonly (readonly Row[])[]
-  /** By the way to press: whether it could answer. For an option: whether any option could be chosen. */
-  readonly answers: readonly boolean[]
+  /** By character, then by the way to press: whether it could answer. For an option: whether any option could be chosen. */
+  readonly answers: readonly (readonly boolean[])[]
   /** A clock for each transition that a press kept down sets off, in table order; it runs while it is. */
   readonly holds: readonly { readonly clock: number; readonly after: number; readonly row: Row }[]
   readonly releases: readonly Row[]
@@ -61,6 +69,10 @@ export interface Tables {
   readonly wheelValues: readonly (readonly number[])[]
   /** Whether a press on an interactable can be kept down, to some effect. */
   readonly canBeHeld: readonly boolean[]
+  /** The first character that is a player. */
+  readonly firstPlayer: number
+  /** Whether it matters who set a machine off last: what its clocks set off asks, or does something to, that one. */
+  readonly knowsLast: readonly boolean[]
 }
 
 /** Compiles a level. */
@@ -78,7 +90,9 @@ export function compile(expanded: Expanded): Tables {
         machine,
         place,
         to: transition.to ?? -1,
-        guard: compileGuard(transition.guard, at, expanded.items),
+        guard: compileGuard(transition.guard, at, expanded),
+        offered: offeredGuard(transition, at, expanded),
+        may: expanded.characters.map(({ role }) => transition.roles.includes(role)),
         transition,
       }
       rows.push(row)
@@ -102,14 +116,19 @@ export function compile(expanded: Expanded): Tables {
     watchers: expanded.zones.map((_, zone) =>
       asked(({ transition: { when } }) => (when.kind === 'enter' || when.kind === 'leave') && when.zone === zone),
     ),
-    goals: expanded.goals.map((goal) => anyPlayer(compileGuard(goal.check, at, expanded.items), at.characters)),
+    goals: expanded.goals.map((goal) => anyPlayer(compileGuard(goal.check, at, expanded), expanded)),
     awaited: rows.flatMap((row) => {
       const { when } = row.transition
       if (when.kind !== 'becomes') return []
-      return [{ row, holds: anyPlayer(compileGuard(when.check, at, expanded.items), at.characters) }]
+      return [{ row, holds: anyPlayer(compileGuard(when.check, at, expanded), expanded) }]
     }),
     wheelValues: wheelValues(expanded),
     canBeHeld: expanded.interactables.map(({ transitions }) => transitions.some(isHeld)),
+    firstPlayer: expanded.characters.findIndex(({ role }) => role === 'player'),
+    knowsLast: expanded.interactables.map(({ transitions, states }) => {
+      const canWait = states.some(({ blocksWalk }) => blocksWalk)
+      return expanded.characters.length > 1 && transitions.some((row) => isOfLast(row, canWait))
+    }),
   }
 }
 
@@ -124,6 +143,7 @@ function wheelValues({ wheels, interactables, goals }: Expanded): number[][] {
   for (const { transitions } of interactables) {
     for (const { guard, when } of transitions) {
       look(guard)
+      if (when.kind === 'press' && when.offered) look(when.offered)
       if (when.kind === 'becomes') look(when.check)
     }
   }
@@ -135,15 +155,34 @@ function wheelValues({ wheels, interactables, goals }: Expanded): number[][] {
   })
 }
 
+/** Whether a clock, or the way being clear again, sets a transition off that is about whoever set its machine off. */
+function isOfLast({ when, guard, changes }: PlacedTransition, canWait: boolean): boolean {
+  if (when.kind !== 'moved' && when.kind !== 'after' && !canWait) return false
+  return changes.some(({ kind }) => !['set', 'count'].includes(kind)) || asksActor(guard)
+}
+
+function asksActor(check: Check): boolean {
+  if (check.kind === 'not') return asksActor(check.check)
+  if (check.kind === 'all' || check.kind === 'any') return check.checks.some(asksActor)
+  return ['carries', 'room', 'fits', 'role', 'remembers'].includes(check.kind)
+}
+
 /** Whether it matters to a transition that a press is kept down. */
 function isHeld({ when }: PlacedTransition): boolean {
   return when.kind === 'hold' || when.kind === 'release' || (when.kind === 'press' && when.every > 0)
 }
 
+function offeredGuard({ when }: PlacedTransition, at: Registers, expanded: Expanded): Guard | null {
+  return when.kind === 'press' && when.offered ? compileGuard(when.offered, at, expanded) : null
+}
+
 /** Where nobody acts, a condition holds if it holds for any player. */
-function anyPlayer(guard: Guard, characters: number): Guard {
+function anyPlayer(guard: Guard, { characters }: Expanded): Guard {
+  const players = characters.flatMap(({ role }, index) => (role === 'player' ? [index] : []))
+  const [first] = players
+  if (players.length === 1 && first !== undefined) return (regs) => guard(regs, first)
   return (regs) => {
-    for (let actor = 0; actor < characters; actor++) if (guard(regs, actor)) return true
+    for (const actor of players) if (guard(regs, actor)) return true
     return false
   }
 }
@@ -153,7 +192,7 @@ function anyPlayer(guard: Guard, characters: number): Guard {
  * Clocks of initial states are started by the step.
  */
 export function initialRegisters(
-  { expanded, at }: Tables,
+  { expanded, at, firstPlayer }: Tables,
   inside: (character: number) => readonly number[],
 ): Int32Array {
   const regs = new Int32Array(at.size)
@@ -166,8 +205,13 @@ export function initialRegisters(
   for (const [index, wheel] of expanded.wheels.entries()) regs[at.wheel(index)] = wheel.starts
   for (const [index, character] of expanded.characters.entries()) {
     for (const zone of inside(index)) if (at.inside(index, zone) >= 0) regs[at.inside(index, zone)] = 1
-    for (const [item, count] of character.carries.entries()) regs[at.item(index, item)] = count
+    for (const [item, count] of character.carries.entries()) {
+      const slot = at.item(index, item)
+      regs[slot] = Math.min(regs[slot]! + count, expanded.items[item]!.most)
+    }
   }
+  for (const [index, { count }] of expanded.contents.entries()) regs[at.content(index)] = count
+  if (at.characters > 1) for (let machine = 0; machine < at.machines; machine++) regs[at.last(machine)] = firstPlayer
   return regs
 }
 
@@ -215,16 +259,20 @@ function stateTable(
   const presses = expanded.asks.map((_, ask) =>
     leaving.filter(({ transition: { when } }) => when.kind === 'press' && when.ask === ask),
   )
-  const takes = (ask: number): boolean => presses[ask]!.length > 0
-  const isKept = leaving.some(({ transition: { when } }) => when.kind === 'hold' || when.kind === 'release')
-  const answers = expanded.asks.map(({ press }, ask) => {
-    if (ask === 0) return takes(0) || isKept || definition.ignoresPress
-    return expanded.asks.some((other, i) => other.press === press && takes(i))
+  const kept = leaving.filter(({ transition: { when } }) => when.kind === 'hold' || when.kind === 'release')
+  const answers = expanded.characters.map((_, character) => {
+    const takes = (rows: readonly Row[]): boolean => rows.some(({ may }) => may[character])
+    return expanded.asks.map(({ press }, ask) => {
+      if (ask === 0) return takes(presses[0]!) || takes(kept) || definition.ignoresPress
+      return expanded.asks.some((other, i) => other.press === press && takes(presses[i]!))
+    })
   })
   return {
     blocksWalk: definition.blocksWalk,
     blocksSight: definition.blocksSight,
     ignoresPress: definition.ignoresPress,
+    reopens: placed.inTheWay === 'reopen',
+    pushes: placed.inTheWay === 'push',
     pose: definition.pose ?? -1,
     motion: definition.motion ? { ...definition.motion, clock: motionClock ?? -1 } : null,
     presses,

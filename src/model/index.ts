@@ -11,18 +11,9 @@ export {
 export { finish } from './slices.ts'
 export { nearestName } from './nearest.ts'
 export { join, longestText, readSource, type Source, type Span, valueSource } from './source.ts'
-export { milliseconds, type Provided } from './parts.ts'
-export {
-  condition,
-  type Condition,
-  type Effect,
-  type Feedback,
-  type Goal,
-  type Moment,
-  moments,
-  type SettingRef,
-  type Trigger,
-} from './rules.ts'
+export { milliseconds, type Provided, type Role, roles } from './parts.ts'
+export { condition, type Condition, type Effect, type Goal, type SettingRef, type Trigger } from './rules.ts'
+export { type Channel, channelOf, channels, type Feedback, type Moment, moments, type Reason } from './feedback.ts'
 export type {
   HandleDefinition,
   RangeDefinition,

@@ -1,10 +1,29 @@
 import { z } from 'zod'
-import { blocks, count, degrees, length, name, number, outline, point, point3, seconds, text } from './parts.ts'
-import { feedbackByMoment, goal } from './rules.ts'
+import {
+  blocks,
+  count,
+  degrees,
+  inTheWay,
+  length,
+  name,
+  number,
+  outline,
+  point,
+  point3,
+  roles,
+  rolesOf,
+  seconds,
+  text,
+} from './parts.ts'
+import { feedbackByMoment } from './feedback.ts'
+import { goal } from './rules.ts'
 import { body, handle, range, typeDefinition, zone } from './types.ts'
 
 /** The version of the level format that is read. */
 export const levelVersion = 1
+
+/** The most characters in a level. */
+const mostCharacters = 4
 
 const room = z.strictObject({
   title: text.optional(),
@@ -30,6 +49,13 @@ const item = z.strictObject({
     .union([z.boolean(), z.int().min(2).max(9999)])
     .optional()
     .describe('How many one character can carry: a number, true for 99; one if left out.'),
+  shared: z.boolean().optional().describe('All characters hold it together; each its own if left out.'),
+})
+
+const place = z.strictObject({
+  at: point,
+  height: z.number().min(-100).max(100).optional().describe('Metres above the ground of the level; 0 if left out.'),
+  facing: degrees.optional().describe('Which way one looks on arriving: 0 along x, 90 along y; as before if left out.'),
 })
 
 const flag = z.strictObject({
@@ -49,6 +75,12 @@ const copy = z
     in: name.optional().describe('The doorway that it stands in, and fills.'),
     at: z.union([point, point3]).optional().describe('Where it stands: [x, y] or [x, y, height of its handle].'),
     turn: degrees.optional(),
+    scale: z
+      .number()
+      .min(0.01)
+      .max(100)
+      .optional()
+      .describe('How many times as large as its type: body, handle, zones, slide and range; 1 if left out.'),
     starts: name.optional().describe('The state that it starts in; the first of its type if left out.'),
     set: z.record(name, z.unknown()).optional().describe('The settings of its type.'),
     range: range.optional(),
@@ -56,6 +88,9 @@ const copy = z
     body: body.optional(),
     zones: z.record(name, zone).optional(),
     tags: z.array(name).optional().describe('Names shared by several: a signal can go to all that bear one.'),
+    who: rolesOf.optional().describe('Who may set its transitions off; players if left out.'),
+    'in-the-way': inTheWay.optional(),
+    aid: z.boolean().optional().describe('It is there for trying things out only, not for players.'),
     priority: z.int().min(-100).max(100).optional().describe('Of several in range the highest answers; 0 if left out.'),
     feedback: feedbackByMoment.optional(),
   })
@@ -66,7 +101,7 @@ const copy = z
   })
 
 const character = z.strictObject({
-  role: z.enum(['player']),
+  role: z.enum(roles),
   start: point,
   facing: degrees.optional().describe('Which way it looks at the start: 0 along x, 90 along y; 90 if left out.'),
   girth: length.max(10).describe('Metres across.'),
@@ -74,6 +109,12 @@ const character = z.strictObject({
   hand: z.number().min(0).max(10).describe('How high the hand is, in metres.'),
   reach: length.max(20).describe('How far the hand reaches, in metres.'),
   carries: z.record(name, count).optional().describe('What is carried at the start.'),
+  'carries-most': z
+    .int()
+    .min(1)
+    .max(9999)
+    .optional()
+    .describe('How many things it can carry in all; any number if left out.'),
 })
 
 /** A level file, as it is written. */
@@ -95,11 +136,13 @@ export const levelSchema = z
     items: z.record(name, item).optional(),
     flags: z.record(name, flag).optional(),
     counters: z.record(name, counter).optional(),
+    places: z.record(name, place).optional().describe('Where one can be moved to.'),
     types: z.record(name, typeDefinition).optional(),
     interactables: z.record(name, copy).optional(),
     characters: z
       .record(name, character)
-      .refine((all) => Object.keys(all).length === 1, { error: 'exactly one character, the player' }),
+      .refine((all) => Object.keys(all).length <= mostCharacters, { error: 'at most 4 characters' })
+      .refine((all) => Object.values(all).some(({ role }) => role === 'player'), { error: 'at least one player' }),
     goals: z.record(name, goal).optional(),
   })
   .meta({ title: 'Zintel level' })

@@ -49,6 +49,20 @@ export const digits = z.array(z.int().min(0).max(99)).min(1).max(8)
 /** A text that a person reads. */
 export const text = z.string().min(1).max(2000)
 
+/** Who can act: a player, somebody who goes along with one, or anything else that walks. */
+export const roles = ['player', 'companion', 'creature'] as const
+
+/** Who can act. */
+export type Role = (typeof roles)[number]
+
+/** One role, or several. */
+export const rolesOf = z.union([z.enum(roles), z.array(z.enum(roles)).min(1)])
+
+/** What happens where somebody would be enclosed by a body that comes to block. */
+export const inTheWay = z
+  .enum(['wait', 'reopen', 'push'])
+  .describe('wait until the way is clear; reopen: stay, and start again; push whoever is there out.')
+
 /** What a body can block. */
 export const blocks = z.array(z.enum(['walk', 'sight'])).describe('What the body blocks.')
 
@@ -79,9 +93,12 @@ export const provided: z.ZodType<Provided> = z
   )
   .meta({ id: 'provided', description: 'Whether this is there in a copy, by its settings.' })
 
-/** Stands for the value of a setting: `{ setting: lock.item }`. */
+/** Stands for the value of a setting: `{ setting: lock.item }`; with `or`, for another where it is not given. */
 export const settingRef = z
-  .strictObject({ setting: z.string().regex(/^[a-z][a-z0-9-]*(\.[a-z][a-z0-9-]*)*$/) })
+  .strictObject({
+    setting: settingPath,
+    or: z.union([z.string(), z.number(), z.boolean()]).optional().describe('The value where the setting is not given.'),
+  })
   .describe('The value of a setting, by its path.')
 
 /** A value, or the setting that it is taken from. */

@@ -1,13 +1,28 @@
 import { z } from 'zod'
-import { count, digits, name, number, orSetting, provided, seconds, settingPath, settingRef, text } from './parts.ts'
+import {
+  count,
+  digits,
+  name,
+  number,
+  orSetting,
+  provided,
+  type Role,
+  rolesOf,
+  seconds,
+  settingPath,
+  settingRef,
+  text,
+} from './parts.ts'
 
 /** Stands for the value of a setting. */
 export type SettingRef = z.infer<typeof settingRef>
 
 /**
- * Something that holds or does not. Exactly one of `carries`, `room-for`, `interactable`, `flag`, `counter`, `inside`,
- * `dialled`, `all`, `any`, `not`, `setting` is given. `carries` and `room-for` ask whoever acts, or any player where nobody does
- * (a timer, the end of a motion, a goal).
+ * Something that holds or does not. Exactly one of `carries`, `room-for`, `acts`, `remembers`, `interactable`, `flag`,
+ * `counter`, `inside`, `dialled`, `holds`, `empty`, `something-fits`, `all`, `any`, `not`, `setting` is given. Those about
+ * carrying, room, roles and what is remembered ask whoever acts;
+ * for a timer and the end of a motion that is whoever set the interactable off last, at first the first player. A goal, and a
+ * condition that is waited for, hold where they hold for any player.
  */
 export interface Condition {
   readonly carries?: string | SettingRef | undefined
@@ -16,6 +31,16 @@ export interface Condition {
   readonly interactable?: string | SettingRef | undefined
   /** This many more of an item could be carried (`count`; 1 where it is left out). */
   readonly 'room-for'?: string | SettingRef | undefined
+  /** Whoever acts has this role, or one of these. */
+  readonly acts?: Role | readonly Role[] | undefined
+  /** The interactable remembers this of whoever acts. */
+  readonly remembers?: string | undefined
+  /** So many of this item are still in the interactable, or in the one that `of` names (`count`; 1 where it is left out). */
+  readonly holds?: string | SettingRef | undefined
+  /** Nothing is left in it. */
+  readonly empty?: true | undefined
+  /** Something is left in it that whoever acts has room for. */
+  readonly 'something-fits'?: true | undefined
   readonly flag?: string | SettingRef | undefined
   readonly counter?: string | SettingRef | undefined
   /**
@@ -31,7 +56,7 @@ export interface Condition {
   readonly carrying?: string | SettingRef | undefined
   /** The wheels of the dial stand so. */
   readonly dialled?: readonly number[] | SettingRef | undefined
-  /** With `inside` and `dialled`: whose zone or dial; one's own where it is left out. */
+  /** With `inside`, `dialled`, `holds` and `empty`: whose; one's own where it is left out. */
   readonly of?: string | SettingRef | undefined
   readonly all?: readonly Condition[] | undefined
   readonly any?: readonly Condition[] | undefined
@@ -43,6 +68,11 @@ export interface Condition {
 const conditionKinds = [
   'carries',
   'room-for',
+  'acts',
+  'remembers',
+  'holds',
+  'empty',
+  'something-fits',
   'interactable',
   'flag',
   'counter',
@@ -74,8 +104,13 @@ function conditionFields() {
     carries: orSetting(name).optional().describe('This item is carried by whoever acts.'),
     count: orSetting(count)
       .optional()
-      .describe('With carries: at least so many; with room-for: so many; 1 if left out.'),
+      .describe('With carries and holds: at least so many; with room-for: so many; 1 if left out.'),
     'room-for': orSetting(name).optional().describe('Whoever acts could carry more of this item.'),
+    acts: rolesOf.optional().describe('Whoever acts has this role.'),
+    remembers: name.optional().describe('The interactable remembers this of whoever acts.'),
+    holds: orSetting(name).optional().describe('This item is still in it, or in the one that of names.'),
+    empty: z.literal(true).optional().describe('Nothing is left in it, or in the one that of names.'),
+    'something-fits': z.literal(true).optional().describe('Something is left in it that whoever acts has room for.'),
     interactable: orSetting(name)
       .optional()
       .describe('This interactable is in the state, or one of the states, of is.'),
@@ -87,7 +122,7 @@ function conditionFields() {
     inside: name.optional().describe('Somebody is in this zone, of this interactable or of the one that of names.'),
     carrying: orSetting(name).optional().describe('With inside: somebody in it who carries this item.'),
     dialled: orSetting(digits).optional().describe('The wheels of its dial, or of the one that of names, stand so.'),
-    of: orSetting(name).optional().describe('With inside and dialled: the interactable whose it is.'),
+    of: orSetting(name).optional().describe('With inside, dialled, holds and empty: the interactable whose it is.'),
     all: z.array(condition).min(1).optional(),
     any: z.array(condition).min(1).optional(),
     not: condition.optional(),
@@ -97,12 +132,12 @@ function conditionFields() {
 
 function checkCondition(value: Condition, context: Context): void {
   exactlyOne(value, conditionKinds, context)
-  together(value, 'count', ['carries', 'room-for'], context)
+  together(value, 'count', ['carries', 'room-for', 'holds'], context)
   together(value, 'is', ['interactable', 'flag', 'counter'], context)
   together(value, 'at-least', ['counter'], context)
   together(value, 'at-most', ['counter'], context)
   together(value, 'carrying', ['inside'], context)
-  together(value, 'of', ['inside', 'dialled'], context)
+  together(value, 'of', ['inside', 'dialled', 'holds', 'empty', 'something-fits'], context)
   if (value.counter !== undefined) checkCounter(value, context)
   if (value.interactable !== undefined && !isStateName(value.is)) {
     tell(context, ['is'], 'the name of a state')
@@ -137,27 +172,37 @@ export const trigger = z
         press: name.optional().describe('A press of this kind, for a second thing that one can do; use is the usual.'),
         every: orSetting(seconds).optional().describe('With press: kept down, it is pressed again so often.'),
         option: text.max(80).optional().describe('This option of its prompt is chosen.'),
+        offered: condition.optional().describe('With option: it is on the prompt only while this holds.'),
         hold: orSetting(seconds).optional().describe('The press has been kept down for so long.'),
         becomes: condition.optional().describe('This has come to hold.'),
       })
       .superRefine((value, context) => {
         exactlyOne(value, triggerKinds, context)
         together(value, 'every', ['press'], context)
+        together(value, 'offered', ['option'], context)
       }),
   ])
   .describe('press, release, touch, moved, or one of enter, leave, signal, after, press, option, hold, becomes.')
 
 const counted = z.strictObject({ item: name, count: count.optional() })
-const items = z.union([name, settingRef, z.array(counted).min(1)])
-const effectKinds = ['give', 'take', 'spend', 'set', 'add', 'send'] as const
+/** An item, the setting that names it or lists some, or a list of items. */
+export const items = z.union([name, settingRef, z.array(counted).min(1)])
+const effectKinds = ['give', 'take', 'spend', 'take-out', 'set', 'add', 'send', 'remember', 'forget', 'move'] as const
 
-/** What a transition changes. Exactly one of `give`, `take`, `spend`, `set`, `add`, `send` is given. */
+/** What a transition changes. Exactly one of `give` to `move` is given. */
 export const effect = z
   .strictObject({
     give: items.optional().describe('Whoever acts gets these items.'),
     take: items.optional().describe('Whoever acts loses these items, as far as they are carried.'),
     spend: items.optional().describe('Whoever acts uses these items up, as far as they are carried.'),
     count: orSetting(count).optional().describe('How many; 1 where it is left out.'),
+    'take-out': z
+      .union([z.literal(true), items])
+      .optional()
+      .describe('Whoever acts gets what is in it, as far as there is room: all of it, or these items.'),
+    remember: name.optional().describe('The interactable remembers this of whoever acts.'),
+    forget: name.optional().describe('It remembers this of whoever acts no more.'),
+    move: orSetting(name).optional().describe('Whoever acts is moved to this place.'),
     set: orSetting(name).optional().describe('This flag is set; with to: a number, this counter.'),
     add: orSetting(name).optional().describe('This counter goes up, or down, by so many.'),
     by: orSetting(z.int().min(-9999).max(9999)).optional().describe('With add: how many; 1 where it is left out.'),
@@ -171,7 +216,7 @@ export const effect = z
   })
   .superRefine((value, context) => {
     exactlyOne(value, effectKinds, context)
-    together(value, 'count', ['give', 'take', 'spend'], context)
+    together(value, 'count', ['give', 'take', 'spend', 'take-out'], context)
     together(value, 'to', ['set', 'send'], context)
     together(value, 'by', ['add'], context)
     together(value, 'tagged', ['send'], context)
@@ -185,41 +230,11 @@ export const effect = z
 /** What a transition changes. */
 export type Effect = z.infer<typeof effect>
 
-const channels = ['sound', 'message', 'prompt'] as const
-
-/** One thing that a player perceives. Exactly one of `sound`, `message`, `prompt` is given. */
-export const feedback = z
-  .strictObject({
-    sound: name.optional().describe('A sound is heard.'),
-    message: text.optional().describe('A message is read; {item} and {count} stand for what a guard asks for.'),
-    prompt: text.optional().describe('A prompt is shown while the interactable could be pressed.'),
-  })
-  .superRefine((value, context) => {
-    exactlyOne(value, channels, context)
-  })
-
-/** One thing that a player perceives. */
-export type Feedback = z.infer<typeof feedback>
-
-/** The moments of an interactable that can have feedback. */
-export const moments = ['noticed', 'accepted', 'refused', 'started', 'finished'] as const
-
-/** A moment of an interactable that can have feedback. */
-export type Moment = (typeof moments)[number]
-
-/** Feedback by moment. */
-export const feedbackByMoment = z.strictObject({
-  noticed: z.array(feedback).optional().describe('It could now be pressed from here.'),
-  accepted: z.array(feedback).optional().describe('A press, or walking into or out of a zone, was accepted.'),
-  refused: z.array(feedback).optional().describe('A press was refused.'),
-  started: z.array(feedback).optional().describe('A motion begins.'),
-  finished: z.array(feedback).optional().describe('A motion ends.'),
-})
-
 /** What sets a transition off. */
 export type Trigger = z.infer<typeof trigger>
 
-type Context = z.core.$RefinementCtx<unknown>
+/** What a refinement is told through. */
+export type Context = z.core.$RefinementCtx<unknown>
 
 /** Tells where not exactly one of some keys is given. */
 export function exactlyOne(value: object, keys: readonly string[], context: Context): void {
@@ -227,12 +242,14 @@ export function exactlyOne(value: object, keys: readonly string[], context: Cont
   if (given.length !== 1) tell(context, given.length > 1 ? [given[1] ?? ''] : [], `exactly one of ${keys.join(', ')}`)
 }
 
-function together(value: object, key: string, partners: readonly string[], context: Context): void {
+/** Tells where a key is given without one of those that it belongs to. */
+export function together(value: object, key: string, partners: readonly string[], context: Context): void {
   const given = value as Record<string, unknown>
   if (given[key] === undefined || partners.some((partner) => given[partner] !== undefined)) return
   tell(context, [key], `${partners.join(' or ')} beside it`)
 }
 
-function tell(context: Context, path: string[], expected: string): void {
+/** Tells what was expected at a path. */
+export function tell(context: Context, path: string[], expected: string): void {
   context.addIssue({ code: 'custom', message: expected, path })
 }

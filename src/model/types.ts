@@ -3,26 +3,37 @@ import {
   blocks,
   degrees,
   digits,
+  inTheWay,
   length,
   name,
   orSetting,
   outline,
   point3,
   provided,
+  rolesOf,
   seconds,
   settingPath,
   text,
 } from './parts.ts'
-import { condition, effect, feedback, feedbackByMoment, trigger } from './rules.ts'
+import { feedback, feedbackByMoment } from './feedback.ts'
+import { condition, effect, items, trigger } from './rules.ts'
 
 /** How a state moves the body: towards pose 0 (shut) or 1 (open), the whole way in `over` seconds. */
 export const motion = z.strictObject({
   to: z.union([z.literal(0), z.literal(1)]).optional(),
-  over: orSetting(seconds).describe('Seconds for the whole way from one pose to the other.'),
+  over: orSetting(seconds)
+    .optional()
+    .describe('Seconds for the whole way from one pose to the other; 0.8 if left out.'),
+  speed: orSetting(z.number().min(0).max(10_000))
+    .optional()
+    .describe('Instead of over, where it is not 0: degrees a second for a turn, metres a second for a slide.'),
   kind: orSetting(z.enum(['turn', 'slide', 'vanish']))
     .optional()
     .describe('How it moves; turn or slide where that is given, else vanish.'),
   turn: orSetting(degrees).optional().describe('How far the body turns about its hinge, in degrees.'),
+  way: orSetting(z.enum(['as-said', 'shorter', 'left', 'right']))
+    .optional()
+    .describe('Which way it turns: as turn says, the shorter way there, to the left, or to the right.'),
   slide: orSetting(point3).optional().describe('How far the body slides, in metres, in its own frame.'),
   ease: orSetting(z.enum(['steady', 'soft']))
     .optional()
@@ -64,11 +75,15 @@ export const transition = z.strictObject({
   from: z.union([name, z.array(name).min(1)]).describe('The state, or states, that it leaves.'),
   to: name.optional().describe('The state that it leads to; the same one where it is left out.'),
   trigger,
+  who: rolesOf.optional().describe('Who may set it off; as the copy says, or else players, if left out.'),
   guard: condition.optional(),
   effects: z.array(effect).optional(),
   feedback: z.array(feedback).optional().describe('Perceived when it is taken.'),
   refused: z.array(feedback).optional().describe('Perceived when a press on it is refused, instead of the general.'),
   restarts: z.boolean().optional().describe('Back to the same state: whether its timers start again; they do.'),
+  'for-each': settingPath
+    .optional()
+    .describe('A row for each entry of this setting, a list of items: its each.item and each.count.'),
   if: provided.optional(),
 })
 
@@ -81,6 +96,7 @@ export const settingKinds = [
   'seconds',
   'metres',
   'degrees',
+  'speed',
   'count',
   'choice',
   'yes-no',
@@ -91,6 +107,7 @@ export const settingKinds = [
   'counter',
   'tag',
   'condition',
+  'place',
   'group',
 ] as const
 
@@ -134,6 +151,7 @@ export const zone = z
 /** How near, and how plainly seen, an interactable must be to answer a press. */
 export const range = z.strictObject({
   radius: length.optional().describe('Metres from the hand to the point it is measured from; 1.5 if left out.'),
+  scales: z.boolean().optional().describe('Whether it grows with the scale of a copy; it does.'),
   from: z
     .union([z.enum(['handle', 'centre']), point3])
     .optional()
@@ -183,6 +201,12 @@ export const typeDefinition = z.strictObject({
   zones: z.record(name, zone).optional(),
   body: body.optional(),
   dial: dial.optional(),
+  remembers: z.array(name).min(1).max(8).optional().describe('What it remembers of each character, yes or no.'),
+  holds: z
+    .strictObject({ items, if: provided.optional() })
+    .optional()
+    .describe('What is in it, until it is taken out.'),
+  'in-the-way': orSetting(inTheWay).optional(),
   tags: z.array(name).optional(),
   handle: handle.optional(),
   range: range.optional(),

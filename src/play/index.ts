@@ -3,6 +3,7 @@ export { logLines, type Happening, type LogEntry, logVersion, type NotAsked, typ
 export { rowName } from './logbook.ts'
 export { Play } from './play.ts'
 export type { Transform } from './poses.ts'
+export { type Icon, type Notice, refusalFeedback, type Showing } from './telling.ts'
 export type { View } from './view.ts'
 export { makeStage, type Stage, stageInSlices, startRegisters } from './stage.ts'
 export { runWalkthrough, type StepResult, type WalkthroughResult } from './rehearsal.ts'

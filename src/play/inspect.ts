@@ -2,13 +2,18 @@ import { nearness } from '../space/index.ts'
 import type { NotAsked } from './log.ts'
 import type { Play } from './play.ts'
 import { nearby } from './reasons.ts'
+import type { View } from './view.ts'
 
 /** Everything that can be told of a moment of a play, for one character. */
 export interface Inspection {
   readonly spot: readonly [number, number]
   /** What a press of each kind would go to, and whether it would be accepted as things are. */
   readonly presses: readonly { readonly way: string; readonly interactable: string; readonly accepted: boolean }[]
-  readonly prompts: readonly string[]
+  readonly prompts: readonly { readonly text: string; readonly key: string | null }[]
+  /** What must be dismissed before anything else. */
+  readonly notice: string | null
+  readonly showing: View['showing']
+  readonly icons: View['icons']
   readonly options: readonly string[]
   /** What else is near by, and why a press would not go to it. */
   readonly others: readonly NotAsked[]
@@ -46,6 +51,9 @@ export function inspect(play: Play, character: number): Inspection {
     spot: [view.spot[0], view.spot[1]],
     presses,
     prompts: view.prompts,
+    notice: view.notice,
+    showing: view.showing,
+    icons: view.icons,
     options: view.options,
     others: nearby(play, character).filter(({ interactable }) => interactable !== first),
     states: expanded.interactables.map(({ name, index }) => ({ interactable: name, state: play.stateOf(index) })),

@@ -1,16 +1,16 @@
-import type { Moment } from '../model/index.ts'
+import type { Channel, Moment, Role } from '../model/index.ts'
 
 /** Why an interactable near by did not answer a press. */
 export interface NotAsked {
   readonly interactable: string
   /** Metres from the hand to its handle. */
   readonly distance: number
-  readonly why: 'out-of-range' | 'out-of-reach' | 'behind-a-wall' | 'hidden' | 'not-now'
+  readonly why: 'out-of-range' | 'out-of-reach' | 'behind-a-wall' | 'hidden' | 'not-now' | 'not-for-it'
   /** For `out-of-range` and `out-of-reach`: the limit, in metres. */
   readonly limit: number | null
   /** For `hidden`: whose body is in the line of sight. */
   readonly behind: string | null
-  /** For `not-now`: the state, which has no transition for a press. */
+  /** For `not-now`: the state, which has no transition for a press. For `not-for-it`: the role that may not. */
   readonly state: string | null
 }
 
@@ -23,6 +23,12 @@ export type Unmet =
   | { readonly counter: string; readonly least: number; readonly most: number; readonly is: number }
   | { readonly inside: string; readonly carrying: string | null }
   | { readonly dialled: string }
+  | { readonly acts: readonly Role[]; readonly role: Role }
+  | { readonly remembers: string; readonly of: string }
+  | { readonly holds: string; readonly of: string; readonly count: number; readonly has: number }
+  | { readonly empty: string }
+  /** There is no room for anything that is left in it. */
+  | { readonly 'room-in': string }
   | { readonly not: Unmet }
   | { readonly unknown: string }
 
@@ -61,14 +67,32 @@ export type Happening =
       readonly outcome: 'accepted' | 'unanswered'
     }
   | { readonly what: 'turns'; readonly character: string; readonly towards: string }
-  | { readonly what: 'waits'; readonly interactable: string; readonly transition: string }
+  | {
+      readonly what: 'waits'
+      readonly interactable: string
+      readonly transition: string
+      /** It does not wait to do it: it stays, and its state starts again. */
+      readonly reopens: boolean
+    }
   | {
       readonly what: 'feedback'
       readonly interactable: string
       readonly moment: Moment | 'transition'
-      readonly channel: 'sound' | 'message'
+      readonly channel: Channel
       readonly text: string
+      /** Who perceives it. */
+      readonly to: readonly string[]
+      /** How long it lasts, in ms; null: it is over at once, or stays. */
+      readonly lasts: number | null
+      /** For a sound: how high, and by what share that may differ; null: as it is, not at all. */
+      readonly pitch: number | null
+      readonly varies: number | null
     }
+  /** Something that nothing in the level does: whoever tries it out helps it on. */
+  | { readonly what: 'aid'; readonly character: string; readonly text: string }
+  | { readonly what: 'dismisses'; readonly character: string; readonly interactable: string; readonly text: string }
+  /** A notice is up: nothing else can be done before it is dismissed. */
+  | { readonly what: 'held-back'; readonly character: string; readonly from: string; readonly by: string }
   | {
       readonly what: 'item'
       readonly character: string
@@ -94,6 +118,22 @@ export type Happening =
       readonly tag: string | null
       readonly by: string
     }
+  | {
+      readonly what: 'contents'
+      readonly interactable: string
+      readonly item: string
+      /** How many are left in it. */
+      readonly left: number
+    }
+  | {
+      readonly what: 'moved'
+      readonly character: string
+      readonly place: string
+      readonly by: string
+      /** False: nobody can stand there, so it stays where it is. */
+      readonly done: boolean
+    }
+  | { readonly what: 'pushed'; readonly character: string; readonly by: string }
   | { readonly what: 'heard'; readonly signal: string; readonly by: readonly string[] }
   | {
       readonly what: 'zone'

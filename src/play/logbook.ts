@@ -1,7 +1,16 @@
 import type { Row, StepWatcher } from '../machine/index.ts'
-import type { Feedback, Moment } from '../model/index.ts'
+import type { Point } from '../space/index.ts'
+import type { Moment } from '../model/index.ts'
 import type { Happening, LogEntry } from './log.ts'
 import type { Stage } from './stage.ts'
+import { type About, Telling } from './telling.ts'
+
+/** What there was at a moment. */
+interface Mark {
+  readonly entries: number
+  readonly rows: number
+  readonly memory: Telling['memory']
+}
 
 /** Keeps the log of a play: what a step changes, and what is perceived of it. */
 export class Logbook implements StepWatcher {
@@ -10,10 +19,23 @@ export class Logbook implements StepWatcher {
   readonly rows: number[] = []
   readonly #stage: Stage
   readonly #now: () => number
+  /** What is perceived. */
+  readonly telling: Telling
+  /** Who set each interactable off last, by index; -1: nobody has. */
+  readonly #last: number[]
 
-  constructor(stage: Stage, now: () => number) {
+  constructor(stage: Stage, now: () => number, spotOf: (character: number) => Point) {
     this.#stage = stage
     this.#now = now
+    this.#last = stage.expanded.interactables.map(() => -1)
+    this.telling = new Telling(stage, now, spotOf, (entry) => {
+      this.note(entry)
+    })
+  }
+
+  /** Who set an interactable off last; -1: nobody has. */
+  lastOf(machine: number): number {
+    return this.#last[machine]!
   }
 
   note(entry: Happening): void {
@@ -21,12 +43,13 @@ export class Logbook implements StepWatcher {
   }
 
   /** A mark to go back to. */
-  mark(): { readonly entries: number; readonly rows: number } {
-    return { entries: this.entries.length, rows: this.rows.length }
+  mark(): Mark {
+    return { entries: this.entries.length, rows: this.rows.length, memory: this.telling.memory }
   }
 
   /** Forgets all that came after a mark. */
-  backTo(mark: { readonly entries: number; readonly rows: number }): void {
+  backTo(mark: Mark): void {
+    this.telling.memory = mark.memory
     this.entries.length = mark.entries
     this.rows.length = mark.rows
   }
@@ -43,38 +66,83 @@ export class Logbook implements StepWatcher {
       by: this.#personName(actor),
     })
     const { kind } = row.transition.when
-    if (kind === 'enter' || kind === 'leave') this.feedback(row.machine, 'accepted', placed.feedback.accepted)
-    this.feedback(row.machine, 'transition', row.transition.feedback)
-    if (from !== to && placed.states[to]!.motion) this.feedback(row.machine, 'started', placed.feedback.started)
+    this.#last[row.machine] = actor
+    if (kind === 'enter' || kind === 'leave') {
+      this.telling.tell(row.machine, 'accepted', placed.feedback.accepted, actor)
+    }
+    this.telling.tell(row.machine, 'transition', row.transition.feedback, actor)
+    if (from !== to && placed.states[to]!.motion) {
+      this.telling.tell(row.machine, 'started', placed.feedback.started, actor)
+    }
   }
 
   waits(row: Row): void {
-    this.note({ what: 'waits', interactable: this.#name(row.machine), transition: rowName(row) })
+    const reopens = this.#stage.expanded.interactables[row.machine]!.inTheWay === 'reopen'
+    this.note({ what: 'waits', interactable: this.#name(row.machine), transition: rowName(row), reopens })
   }
 
-  item(actor: number, item: number, before: number, after: number, row: Row, spent: boolean): void {
+  item(
+    actor: number,
+    item: number,
+    before: number,
+    wanted: number,
+    after: number,
+    row: Row | null,
+    spent: boolean,
+  ): void {
     const { name } = this.#stage.expanded.items[item]!
-    const by = this.#name(row.machine)
+    const by = this.#source(row)
     this.note({ what: 'item', character: this.#personName(actor), item: name, before, after, by, spent })
+    if (!row) return
+    const { feedback } = this.#stage.expanded.interactables[row.machine]!
+    const about = (count: number): About => ({ item: name, count: Math.abs(count) })
+    const tell = (moment: Moment, count: number): void => {
+      this.telling.tell(row.machine, moment, feedback[moment], actor, about(count))
+    }
+    if (after > before) tell('gained', after - before)
+    if (after < before) tell('spent', before - after)
+    if (wanted > after) tell('too-full', wanted - after)
   }
 
-  flag(flag: number, is: boolean, row: Row): void {
-    this.note({ what: 'flag', flag: this.#stage.expanded.flags[flag]!.name, is, by: this.#name(row.machine) })
+  flag(flag: number, is: boolean, row: Row | null): void {
+    this.note({ what: 'flag', flag: this.#stage.expanded.flags[flag]!.name, is, by: this.#source(row) })
   }
 
-  counter(counter: number, before: number, after: number, row: Row): void {
+  counter(counter: number, before: number, after: number, row: Row | null): void {
     const { name } = this.#stage.expanded.counters[counter]!
-    this.note({ what: 'counter', counter: name, before, after, by: this.#name(row.machine) })
+    this.note({ what: 'counter', counter: name, before, after, by: this.#source(row) })
   }
 
-  sent(signal: number, to: number | null, tag: number | null, row: Row): void {
+  content(content: number, left: number, row: Row | null): void {
+    const { contents, items } = this.#stage.expanded
+    const { name } = items[contents[content]!.item]!
+    this.note({ what: 'contents', interactable: this.#source(row), item: name, left })
+  }
+
+  moved(actor: number, place: number, isDone: boolean, row: Row | null): void {
+    const { name } = this.#stage.expanded.places[place]!
+    const by = this.#source(row)
+    this.note({ what: 'moved', character: this.#personName(actor), place: name, by, done: isDone })
+  }
+
+  pushed(actor: number, machine: number): void {
+    this.note({ what: 'pushed', character: this.#personName(actor), by: this.#name(machine) })
+  }
+
+  crossed(actor: number, zone: number, inside: boolean): void {
+    const { interactable, name } = this.#stage.expanded.zones[zone]!
+    const owner = this.#name(interactable)
+    this.note({ what: 'zone', character: this.#personName(actor), interactable: owner, zone: name, inside })
+  }
+
+  sent(signal: number, to: number | null, tag: number | null, row: Row | null): void {
     const { signals, tags } = this.#stage.expanded
     this.note({
       what: 'signal',
       signal: signals[signal]!,
       to: to === null ? null : this.#name(to),
       tag: tag === null ? null : tags[tag]!,
-      by: this.#name(row.machine),
+      by: this.#source(row),
     })
   }
 
@@ -83,18 +151,9 @@ export class Logbook implements StepWatcher {
     this.note({ what: 'heard', signal: name, by: by.map((machine) => this.#name(machine)) })
   }
 
-  /** What is perceived of a moment of an interactable; `unmet` is what was missing. */
-  feedback(
-    machine: number,
-    moment: Moment | 'transition',
-    entries: readonly Feedback[] | undefined,
-    unmet: readonly object[] = [],
-  ): void {
-    for (const { sound, message } of entries ?? []) {
-      const channel = sound === undefined ? 'message' : 'sound'
-      const text = sound ?? filledText(this.#stage, message ?? '', machine, unmet)
-      if (text !== '') this.note({ what: 'feedback', interactable: this.#name(machine), moment, channel, text })
-    }
+  /** What did something: an interactable, or an aid. */
+  #source(row: Row | null): string {
+    return row ? this.#name(row.machine) : 'an aid'
   }
 
   #name(machine: number): string {
@@ -104,16 +163,6 @@ export class Logbook implements StepWatcher {
   #personName(character: number): string {
     return this.#stage.expanded.characters[character]!.name
   }
-}
-
-/** A text with `{item}` and `{count}` filled in: by what was missing, or by what the interactable asks for. */
-export function filledText({ expanded }: Stage, text: string, machine: number, unmet: readonly object[]): string {
-  const { interactables, items } = expanded
-  const missing = unmet.find((part): part is { carries: string; count: number } => 'carries' in part)
-  const asks = missing ? { item: missing.carries, count: missing.count } : interactables[machine]?.asksFor
-  if (!asks) return text
-  const title = items.find(({ name }) => name === asks.item)?.title ?? asks.item
-  return text.replaceAll('{item}', title).replaceAll('{count}', String(asks.count))
 }
 
 /** What a transition is called: its own name, or its place in the table. */

@@ -1,4 +1,5 @@
 import type { Tables } from '../machine/index.ts'
+import { type Figure, moved, type Point, turned } from '../space/index.ts'
 
 /** How a body is moved from where it stands when it is shut. */
 export interface Transform {
@@ -8,6 +9,16 @@ export interface Transform {
   readonly shift: readonly [number, number, number]
   /** How much of it is there: 1 all of it, 0 it has vanished. */
   readonly there: number
+}
+
+/** The body of an interactable in the level's frame, moved as it is now; null: it has none, or has vanished. */
+export function bodyNow({ body, pivot, turn }: Figure, transform: Transform): readonly Point[] | null {
+  if (!body || !pivot || transform.there <= 0) return null
+  const [x, y] = turned([transform.shift[0], transform.shift[1]], turn)
+  return body.map((corner) => {
+    const about = moved(turned([corner[0] - pivot[0], corner[1] - pivot[1]], transform.turn), pivot)
+    return moved(about, [x, y])
+  })
 }
 
 /** How far open an interactable is: 0 shut, 1 open; between them while it moves. Clocks count milliseconds. */

@@ -1,7 +1,7 @@
 import type { Check } from '../interactables/index.ts'
 import { nearness } from '../space/index.ts'
 import type { NotAsked, Unmet } from './log.ts'
-import type { Ongoing } from './stage.ts'
+import type { Ongoing } from './ongoing.ts'
 
 /** Interactables whose handles are farther away than this, in metres, are not near by. */
 const nearBy = 4
@@ -24,7 +24,10 @@ export function nearby(play: Ongoing, character: number): NotAsked[] {
       const behind = expanded.interactables[hider.interactable]!.name
       return [{ ...common, ...nothing, why: 'hidden', behind }]
     }
-    if (play.isAnswering(placed.index)) return []
+    if (play.isAnswering(placed.index, character)) return []
+    if (expanded.characters.some((_, other) => play.isAnswering(placed.index, other))) {
+      return [{ ...common, ...nothing, why: 'not-for-it', state: person.role }]
+    }
     return [{ ...common, ...nothing, why: 'not-now', state: play.stateOf(placed.index) }]
   })
   return found.sort((a, b) => a.distance - b.distance)
@@ -58,6 +61,25 @@ export function unmetNames(play: Ongoing, character: number, check: Check): Unme
       const owner = expanded.interactables[interactable]!.name
       return { inside: `${owner}/${name}`, carrying: expanded.items[check.item]?.name ?? null }
     }
+    case 'role':
+      return { acts: check.roles, role: expanded.characters[character]!.role }
+    case 'remembers': {
+      const { interactable, name } = expanded.memories[check.memory]!
+      return { remembers: name, of: expanded.interactables[interactable]!.name }
+    }
+    case 'holds': {
+      const { interactable, item } = expanded.contents[check.content]!
+      const of = expanded.interactables[interactable]!.name
+      return { holds: expanded.items[item]!.name, of, count: check.count, has: play.leftIn(interactable, item) }
+    }
+    case 'fits':
+      return {
+        'room-in': expanded.interactables[expanded.contents[check.contents[0] ?? -1]?.interactable ?? -1]?.name ?? '',
+      }
+    case 'empty':
+      return {
+        empty: expanded.interactables[expanded.contents[check.contents[0] ?? -1]?.interactable ?? -1]?.name ?? '',
+      }
     case 'dialled': {
       const owner = expanded.interactables[expanded.wheels[check.wheel]!.interactable]!.name
       return { dialled: owner }

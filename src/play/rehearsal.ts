@@ -1,5 +1,6 @@
 import { milliseconds, type Place, type Source } from '../model/index.ts'
-import type { LogEntry, Unmet } from './log.ts'
+import { factText, insteadText, isSo } from './facts.ts'
+import type { LogEntry } from './log.ts'
 import { Play } from './play.ts'
 import type { Stage } from './stage.ts'
 import type { Expectation, Fact, Walkthrough, WalkthroughStep } from './walkthrough.ts'
@@ -38,16 +39,20 @@ export function runWalkthrough(
   stage: Stage,
   walkthrough: Walkthrough,
   source: Source,
-  onStep: (play: Play) => void = () => undefined,
+  onStep: (play: Play, actor: number) => void = () => undefined,
 ): WalkthroughResult {
   const play = new Play(stage)
   let since = 0
+  let actor = 0
   const steps = walkthrough.steps.map((step, i): StepResult => {
     const logFrom = play.log.length
     const isExpectation = typeof step !== 'string' && step.expect !== undefined
-    if (!isExpectation && (typeof step === 'string' || step.wait === undefined)) since = play.log.length
-    const failure = perform(play, step, since)
-    onStep(play)
+    if (!isExpectation && (typeof step === 'string' || (step.wait ?? step.as) === undefined)) since = play.log.length
+    if (typeof step !== 'string' && step.as !== undefined) {
+      actor = stage.expanded.characters.findIndex(({ name }) => name === step.as)
+    }
+    const failure = perform(play, actor, step, since)
+    onStep(play, actor)
     return {
       text: stepText(step),
       isExpectation,
@@ -62,76 +67,110 @@ export function runWalkthrough(
 }
 
 /** Makes one step; `since` is the first log entry that an expectation may be about. Gives what went wrong. */
-function perform(play: Play, step: WalkthroughStep, since: number): string | null {
+function perform(play: Play, actor: number, step: WalkthroughStep, since: number): string | null {
   if (play.ended !== null) return 'the play has ended: signals without end'
   if (step === 'press') {
-    play.press(0)
+    play.press(actor)
     return null
   }
   if (step === 'release') {
-    play.release(0)
+    play.release(actor)
     return null
   }
-  if (step.press !== undefined) return pressOn(play, step.press, step.way)
+  if (step === 'dismiss') {
+    if (play.telling.noticeOf(actor) === null) return 'there is no notice to dismiss'
+    play.dismiss(actor)
+    return null
+  }
+  const aided = aid(play, actor, step)
+  if (aided !== undefined) return aided
+  if (step.press !== undefined) return pressOn(play, actor, step.press, step.way)
   if (step.hold !== undefined) {
     const log = play.log.length
-    play.hold(0)
+    play.hold(actor)
     return answeredBy(play, log, step.hold)
   }
   if (step.choose !== undefined) {
     const log = play.log.length
-    play.choose(0, step.choose)
+    play.choose(actor, step.choose)
     const press = play.log.slice(log).find((entry) => entry.what === 'press')
     return press?.outcome === 'unanswered' ? entryText(press) : null
   }
-  if (step.dial !== undefined) return dial(play, step.dial, step)
+  if (step.dial !== undefined) return dial(play, actor, step.dial, step)
   if (step.face !== undefined) {
-    play.face(0, step.face)
+    play.face(actor, step.face)
     return null
   }
-  if (step.touch !== undefined) return touch(play, step.touch)
-  if (step['walk-to'] !== undefined) return walkTo(play, step['walk-to'], step.via)
+  if (step.touch !== undefined) return touch(play, actor, step.touch)
+  if (step['walk-to'] !== undefined) return walkTo(play, actor, step['walk-to'], step.via)
   if (step.wait !== undefined) play.advance(milliseconds(step.wait))
-  if (step.steer !== undefined) play.steer(0, step.steer === 'stop' ? null : step.steer)
-  return step.expect ? expect(play, step.expect, since) : null
+  if (step.steer !== undefined) play.steer(actor, step.steer === 'stop' ? null : step.steer)
+  return step.expect ? expect(play, actor, step.expect, since) : null
 }
 
-function pressOn(play: Play, name: string, way: string | undefined): string | null {
+/** Helps a play on from outside; undefined where the step is no aid. */
+function aid(play: Play, actor: number, step: Exclude<WalkthroughStep, string>): string | null | undefined {
+  const { items, flags, counters, interactables } = play.stage.expanded
+  const { give, take, set, put, count = 1 } = step
+  if (give !== undefined || take !== undefined) {
+    const item = items.findIndex(({ name }) => name === (give ?? take))
+    play.aid(actor, { kind: give === undefined ? 'take' : 'give', item, count })
+    return null
+  }
+  if (set !== undefined) {
+    const flag = flags.findIndex(({ name }) => name === set)
+    const counter = counters.findIndex(({ name }) => name === set)
+    if (typeof step.to === 'number') {
+      if (counter < 0) return `there is no counter ${set}`
+      play.aid(actor, { kind: 'count', counter, to: step.to, by: 0 })
+    } else if (flag < 0) return `there is no flag ${set}`
+    else play.aid(actor, { kind: 'set', flag, to: step.to !== false })
+    return null
+  }
+  if (put === undefined) return undefined
+  const index = interactables.findIndex(({ name }) => name === put)
+  const state = interactables[index]!.states.findIndex(({ name }) => name === step.into)
+  if (state < 0) return `${put} has no state ${step.into ?? ''}`
+  play.put(actor, index, state)
+  return null
+}
+
+function pressOn(play: Play, actor: number, name: string, way: string | undefined): string | null {
   const since = play.log.length
   const ask = way === undefined ? 0 : play.stage.expanded.asks.findIndex((one) => one.press === way)
   if (ask < 0) return `nothing in the level answers a press of the kind ${way ?? ''}`
-  play.press(0, ask)
+  play.press(actor, ask)
   return answeredBy(play, since, name)
 }
 
 /** Sets the wheels of a dial, one after another, where they stand otherwise. */
-function dial(play: Play, name: string, { to, wheel }: Exclude<WalkthroughStep, string>): string | null {
+function dial(play: Play, actor: number, name: string, { to, wheel }: Exclude<WalkthroughStep, string>): string | null {
   const index = play.stage.expanded.interactables.findIndex((one) => one.name === name)
   const wheels = play.wheelsOf(index)
   if (typeof to === 'number') {
-    return play.dial(0, index, wheel ?? 1, to) ? null : entryText(play.log[play.log.length - 1]!)
+    return play.dial(actor, index, wheel ?? 1, to) ? null : entryText(play.log[play.log.length - 1]!)
   }
-  if (to === undefined) return null
+  if (!Array.isArray(to)) return null
   if (wheels.length !== to.length) return `${name} has ${String(wheels.length)} wheels`
   for (const [i, digit] of to.entries()) {
-    if (play.wheelsOf(index)[i] === digit || play.dial(0, index, i + 1, digit)) continue
+    if (play.wheelsOf(index)[i] === digit || play.dial(actor, index, i + 1, digit)) continue
     return entryText(play.log[play.log.length - 1]!)
   }
   return null
 }
 
 /** Walks straight at what stands there until its body is in the way. */
-function touch(play: Play, name: string): string | null {
+function touch(play: Play, actor: number, name: string): string | null {
   const { figures } = play.stage.space.layout
   const index = play.stage.expanded.interactables.findIndex((one) => one.name === name)
   const placed = play.stage.expanded.interactables[index]
   const figure = figures[index]
   const spot = placed?.at ?? (figure?.handle ? ([figure.handle[0], figure.handle[1]] as const) : null)
   if (!spot) return `${name} stands nowhere`
-  if (!play.walkTo(0, name)) return 'there is no way to it now'
-  play.advanceWhileWalking(0, longestWalk)
-  play.walk(0, [spot])
-  play.advanceWhileWalking(0, longestWalk)
+  if (!play.walkTo(actor, name)) return 'there is no way to it now'
+  play.advanceWhileWalking(actor, longestWalk)
+  play.walk(actor, [spot])
+  play.advanceWhileWalking(actor, longestWalk)
   return null
 }
 
@@ -143,158 +182,51 @@ function answeredBy(play: Play, since: number, name: string): string | null {
 
 function walkTo(
   play: Play,
+  actor: number,
   target: string | readonly [number, number],
   via: readonly (readonly [number, number])[] | undefined,
 ): string | null {
-  if (via) play.walk(0, via)
-  else if (!play.walkTo(0, target)) return 'there is no way to it now'
-  play.advanceWhileWalking(0, longestWalk)
+  if (via) play.walk(actor, via)
+  else if (!play.walkTo(actor, target)) return 'there is no way to it now'
+  play.advanceWhileWalking(actor, longestWalk)
   const last = play.log[play.log.length - 1]
   const stopped = play.log.findLast((entry) => entry.what === 'stopped' || entry.what === 'arrived')
   return last && stopped?.what === 'stopped' ? entryText(stopped) : null
 }
 
-function expect(play: Play, expectation: Expectation, since: number): string | null {
-  if (expectation.not) return expectNot(play, expectation.not, expectation.for, since)
+function expect(play: Play, actor: number, expectation: Expectation, since: number): string | null {
+  if (expectation.not) return expectNot(play, actor, expectation.not, expectation.for, since)
   const until = play.now + (expectation.within === undefined ? 0 : milliseconds(expectation.within))
-  return comesTrue(play, expectation, since, until) ? null : insteadText(play, expectation, since)
+  return comesTrue(play, actor, expectation, since, until)
+    ? null
+    : insteadText(expectation, { play, actor, log: play.log.slice(since) })
 }
 
-function expectNot(play: Play, fact: Fact, seconds: number | undefined, since: number): string | null {
+function expectNot(play: Play, actor: number, fact: Fact, seconds: number | undefined, since: number): string | null {
   const until = play.now + (seconds === undefined ? 0 : milliseconds(seconds))
-  return comesTrue(play, fact, since, until) ? `it was so at ${(play.now / 1000).toFixed(3)} s` : null
+  return comesTrue(play, actor, fact, since, until) ? `it was so at ${(play.now / 1000).toFixed(3)} s` : null
 }
 
 /** Lets time pass, moment by moment, until something is so, or until a time. */
-function comesTrue(play: Play, fact: Fact, since: number, until: number): boolean {
-  while (!isSo(play, fact, since)) {
+function comesTrue(play: Play, actor: number, fact: Fact, since: number, until: number): boolean {
+  while (!isSo(fact, { play, actor, log: play.log.slice(since) })) {
     if (play.now >= until || play.ended !== null) return false
-    const pause = play.isWalking(0) ? 1 : (play.nextDue() ?? until - play.now)
+    const pause = play.isWalking(actor) ? 1 : (play.nextDue() ?? until - play.now)
     play.advance(Math.min(Math.max(1, pause), until - play.now))
   }
   return true
 }
 
-/** Whether something is so now, or has happened since a log entry. */
-function isSo(play: Play, fact: Fact, since: number): boolean {
-  const { expanded } = play.stage
-  const log = play.log.slice(since)
-  if (fact.interactable !== undefined) {
-    const placed = expanded.interactables.find(({ name }) => name === fact.interactable)
-    return placed !== undefined && play.stateOf(placed.index) === fact.is
-  }
-  if (fact.carries !== undefined) return carried(play, fact.carries) >= (fact.count ?? 1)
-  if (fact.flag !== undefined) {
-    return play.isSet(expanded.flags.findIndex(({ name }) => name === fact.flag)) === (fact.is !== false)
-  }
-  if (fact.pose !== undefined) return standsSo(play, fact.pose, fact)
-  if (fact.counter !== undefined) return countOf(play, fact.counter) === fact.is
-  if (fact.dial !== undefined) return shown(play, fact.dial).join() === (fact.shows ?? []).join()
-  if (fact.option !== undefined) return play.view(0).options.includes(fact.option)
-  if (fact['keeps-pressed'] !== undefined) return play.view(0).keepsPressed === fact['keeps-pressed']
-  if (fact.goal !== undefined) return play.goalsMet().includes(fact.goal)
-  if (fact.prompt !== undefined) return play.view(0).prompts.includes(fact.prompt)
-  return log.some((entry) => happened(entry, fact))
-}
-
-function happened(entry: LogEntry, fact: Fact): boolean {
-  if (entry.what === 'feedback') {
-    return entry.channel === 'sound' ? entry.text === fact.sound : entry.text === fact.message
-  }
-  if (entry.what !== 'press') return false
-  const wanted = fact[entry.outcome]
-  if (entry.outcome === 'unanswered') return wanted === true
-  if (wanted !== entry.interactable) return false
-  return fact.because === undefined || entry.unmet.some((unmet) => isReason(unmet, fact.because ?? {}))
-}
-
-function isReason(unmet: Unmet, because: NonNullable<Fact['because']>): boolean {
-  if ('carries' in unmet) return unmet.carries === because.carries
-  if ('room-for' in unmet) return unmet['room-for'] === because['room-for']
-  if ('interactable' in unmet) return unmet.interactable === because.interactable
-  if ('flag' in unmet) return unmet.flag === because.flag
-  return false
-}
-
-function carried(play: Play, item: string): number {
-  const index = play.stage.expanded.items.findIndex(({ name }) => name === item)
-  return index < 0 ? 0 : play.carried(0, index)
-}
-
-/** Whether a body stands as a fact says, to a thousandth. */
-function standsSo(play: Play, name: string, fact: Fact): boolean {
-  const index = play.stage.expanded.interactables.findIndex((one) => one.name === name)
-  const pose = play.poseOf(index)
-  const { turn, shift, there } = play.transformOf(index)
-  const near = (a: number, b: number): boolean => Math.abs(a - b) < 1e-3
-  return (
-    pose >= (fact['at-least'] ?? 0) - 1e-9 &&
-    pose <= (fact['at-most'] ?? 1) + 1e-9 &&
-    (fact['turned-by'] === undefined || near(turn, fact['turned-by'])) &&
-    (fact['moved-by'] === undefined || fact['moved-by'].every((part, i) => near(part, shift[i]!))) &&
-    (fact.gone === undefined || fact.gone === there < 1e-3)
-  )
-}
-
-/** How a body stands, in words. */
-function poseText(play: Play, name: string): string {
-  const index = play.stage.expanded.interactables.findIndex((one) => one.name === name)
-  const { turn, shift, there } = play.transformOf(index)
-  const pose = play.poseOf(index).toFixed(3)
-  const how = [
-    ...(turn === 0 ? [] : [`turned by ${turn.toFixed(1)} degrees`]),
-    ...(shift.every((part) => part === 0) ? [] : [`moved by ${shift.map((part) => part.toFixed(2)).join(', ')} m`]),
-    ...(there === 1 ? [] : [`${there.toFixed(2)} of it there`]),
-  ]
-  return `${name} has the pose ${pose}${how.length > 0 ? `: ${how.join(', ')}` : ''}`
-}
-
-function countOf(play: Play, counter: string): number {
-  const index = play.stage.expanded.counters.findIndex(({ name }) => name === counter)
-  return index < 0 ? 0 : play.countOf(index)
-}
-
-function shown(play: Play, interactable: string): number[] {
-  const index = play.stage.expanded.interactables.findIndex(({ name }) => name === interactable)
-  return index < 0 ? [] : play.wheelsOf(index)
-}
-
-/** What was true instead of what was expected. */
-function insteadText(play: Play, fact: Fact, since: number): string {
-  const { expanded } = play.stage
-  if (fact.interactable !== undefined) {
-    const placed = expanded.interactables.find(({ name }) => name === fact.interactable)
-    return placed ? `${placed.name} is ${play.stateOf(placed.index)}` : 'there is no such interactable'
-  }
-  if (fact.carries !== undefined) return `carries ${String(carried(play, fact.carries))} ${fact.carries}`
-  if (fact.flag !== undefined) return `flag ${fact.flag} is ${fact.is === false ? 'set' : 'not set'}`
-  if (fact.pose !== undefined) return poseText(play, fact.pose)
-  if (fact.counter !== undefined) return `counter ${fact.counter} is ${String(countOf(play, fact.counter))}`
-  if (fact.dial !== undefined) return `the wheels of ${fact.dial} stand at ${shown(play, fact.dial).join(' ')}`
-  if (fact.option !== undefined) return `options: ${quotedList(play.view(0).options)}`
-  if (fact['keeps-pressed'] !== undefined) return `keeps pressed: ${play.view(0).keepsPressed ?? 'nothing'}`
-  if (fact.goal !== undefined) return `goals met so far: ${play.goalsMet().join(', ') || 'none'}`
-  if (fact.prompt !== undefined) return `prompts: ${quotedList(play.view(0).prompts)}`
-  const log = play.log.slice(since)
-  const presses = log.filter((entry) => entry.what === 'press')
-  if (fact.sound !== undefined || fact.message !== undefined) {
-    const told = log.filter((entry) => entry.what === 'feedback').map(entryText)
-    return told.length > 0 ? told.join('; ') : 'nothing was perceived'
-  }
-  return presses.length > 0 ? presses.map(entryText).join('; ') : `nothing was pressed${reasonText(fact)}`
-}
-
-function quotedList(texts: readonly string[]): string {
-  return texts.map((text) => `"${text}"`).join(', ') || 'none'
-}
-
-function reasonText(fact: Fact): string {
-  return fact.because === undefined ? '' : ', so there was no reason either'
-}
-
 /** A step in words. */
 function stepText(step: WalkthroughStep): string {
   if (typeof step === 'string') return step
+  if (step.as !== undefined) return `as ${step.as}`
+  if (step.give !== undefined || step.take !== undefined) {
+    const what = `${step.count === undefined ? '' : `${String(step.count)} `}${step.give ?? step.take ?? ''}`
+    return `aid: ${step.give === undefined ? 'take away' : 'give'} ${what}`
+  }
+  if (step.set !== undefined) return `aid: set ${step.set}${step.to === undefined ? '' : ` to ${String(step.to)}`}`
+  if (step.put !== undefined) return `aid: put ${step.put} into ${step.into ?? ''}`
   if (step.press !== undefined) return `press ${step.press}${step.way === undefined ? '' : ` (${step.way})`}`
   if (step.hold !== undefined) return `press and hold ${step.hold}`
   if (step.choose !== undefined) return `choose "${step.choose}"`
@@ -312,33 +244,11 @@ function stepText(step: WalkthroughStep): string {
 
 function dialText({ to, wheel }: Exclude<WalkthroughStep, string>): string {
   if (typeof to === 'number') return `wheel ${String(wheel)} to ${String(to)}`
-  return (to ?? []).join(' ')
+  return Array.isArray(to) ? to.join(' ') : ''
 }
 
 function expectationText({ not, within, for: during, ...fact }: Expectation): string {
   const time =
     within !== undefined ? ` within ${String(within)} s` : during !== undefined ? ` for ${String(during)} s` : ''
   return not ? `not ${factText(not)}${time}` : `${factText(fact)}${time}`
-}
-
-function factText(fact: Fact): string {
-  if (fact.interactable !== undefined) return `${fact.interactable} is ${String(fact.is)}`
-  if (fact.carries !== undefined)
-    return `carries ${fact.count === undefined ? '' : `${String(fact.count)} `}${fact.carries}`
-  if (fact.flag !== undefined) return `flag ${fact.flag} is ${fact.is === false ? 'not set' : 'set'}`
-  if (fact.pose !== undefined) return `${fact.pose} stands so`
-  if (fact.counter !== undefined) return `counter ${fact.counter} is ${String(fact.is)}`
-  if (fact.dial !== undefined) return `${fact.dial} shows ${(fact.shows ?? []).join(' ')}`
-  if (fact.option !== undefined) return `option "${fact.option}"`
-  if (fact['keeps-pressed'] !== undefined) return `keeps ${fact['keeps-pressed']} pressed`
-  if (fact.goal !== undefined) return `goal ${fact.goal} is met`
-  if (fact.sound !== undefined) return `sound "${fact.sound}"`
-  if (fact.message !== undefined) return `message "${fact.message}"`
-  if (fact.prompt !== undefined) return `prompt "${fact.prompt}"`
-  if (fact.unanswered) return 'unanswered'
-  for (const outcome of ['accepted', 'refused', 'ignored'] as const) {
-    const because = fact.because ? ` because of ${Object.values(fact.because).join(', ')}` : ''
-    if (fact[outcome] !== undefined) return `${fact[outcome]} ${outcome}${because}`
-  }
-  return ''
 }

@@ -1,5 +1,5 @@
 import { cellAt, inPolygon, middleOf, nearness, type Point, wayTo } from '../space/index.ts'
-import type { Ongoing } from './stage.ts'
+import type { Ongoing } from './ongoing.ts'
 
 /**
  * The corners of a way to what a step names: an interactable (to where it would answer a press before others, or to
@@ -12,6 +12,11 @@ export function findTarget(play: Ongoing, character: number, target: string | Po
   const to = (isThere: (cell: number) => boolean, last: Point | null = null): readonly Point[] | null =>
     wayTo(space, character, from, isThere, play.blocking(), last)?.via ?? null
   if (typeof target !== 'string') return toPoint(target, to, (p) => cellAt(grid, p))
+  const zone = zoneNamed(play, target)
+  if (zone >= 0) {
+    if (play.zonesOf(character).includes(zone)) return []
+    return to((cell) => sureAt[cell]! >= 0 && patches[sureAt[cell]!]!.sign.zones.includes(zone))
+  }
   const room = space.layout.rooms.find(({ name }) => name === target)
   const doorway = space.layout.doorways.find(({ name }) => name === target)
   const placed = expanded.interactables.find(({ name }) => name === target)
@@ -20,11 +25,12 @@ export function findTarget(play: Ongoing, character: number, target: string | Po
       const patch = sureAt[cell]!
       if (patch < 0) return undefined
       const answering = patches[patch]!.sign.candidates.find(
-        ({ interactable, hiders }) => play.isAnswering(interactable) && !hiders.some((hider) => play.isHiding(hider)),
+        ({ interactable, hiders }) =>
+          play.isAnswering(interactable, character) && !hiders.some((hider) => play.isHiding(hider)),
       )
       return answering?.interactable
     }
-    if (play.isAnswering(placed.index)) {
+    if (play.isAnswering(placed.index, character)) {
       if (play.candidates(character)[0] === placed.index) return []
       const surely = to((cell) => first(cell) === placed.index)
       if (surely) return surely
@@ -43,6 +49,12 @@ export function findTarget(play: Ongoing, character: number, target: string | Po
   }
   if (doorway) return toPoint(doorway.at, to, (p) => cellAt(grid, p))
   return null
+}
+
+/** The zone of a name such as `mill-door/area`; -1: none. */
+function zoneNamed({ stage }: Ongoing, name: string): number {
+  const { zones, interactables } = stage.expanded
+  return zones.findIndex((zone) => `${interactables[zone.interactable]!.name}/${zone.name}` === name)
 }
 
 type To = (isThere: (cell: number) => boolean, last?: Point | null) => readonly Point[] | null

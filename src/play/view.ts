@@ -1,6 +1,7 @@
 import type { Point } from '../space/index.ts'
-import { filledText } from './logbook.ts'
-import type { Ongoing } from './stage.ts'
+import { type Channel, channelOf, type Feedback } from '../model/index.ts'
+import { filledText } from './telling.ts'
+import type { Ongoing } from './ongoing.ts'
 
 /** What a character perceives and could do, at one moment. */
 export interface View {
@@ -8,8 +9,15 @@ export interface View {
   readonly walking: boolean
   /** The interactables that could answer a press from here and now, first choice first. */
   readonly candidates: readonly string[]
-  /** The prompts of the first interactable that a press, or a choice, would go to. */
-  readonly prompts: readonly string[]
+  /** The prompts of the first interactable that a press, or a choice, would go to; with the key to press, if said. */
+  readonly prompts: readonly { readonly text: string; readonly key: string | null }[]
+  /** What must be dismissed before anything else; null: nothing. Meanwhile the pointer is free. */
+  readonly notice: string | null
+  readonly pointerFree: boolean
+  /** What goes on being perceived: highlights, lights, motions on the spot, bursts, messages, rumble. */
+  readonly showing: readonly { readonly channel: Channel; readonly text: string; readonly interactable: string }[]
+  /** The pictures on the screen, with the number that one shows. */
+  readonly icons: readonly { readonly icon: string; readonly count: number | null }[]
   /** The options that could be chosen from here and now. */
   readonly options: readonly string[]
   /** What the character keeps pressed; null: nothing. */
@@ -28,26 +36,71 @@ export function viewOf(play: Ongoing, character: number): View {
     walking: play.isWalking(character),
     candidates: play.candidates(character).map((index) => expanded.interactables[index]!.name),
     prompts: prompts(play, character),
+    notice: play.telling.noticeOf(character)?.text ?? null,
+    pointerFree: play.telling.noticeOf(character) !== null,
+    showing: showing(play, character),
+    icons: icons(play, character),
     options: options(play, character),
     keepsPressed: kept < 0 ? null : expanded.interactables[kept]!.name,
     carries: Object.fromEntries(carries.filter(([, count]) => count > 0)),
   }
 }
 
-/** The prompts of the first interactable that would be asked in any way. */
-function prompts(play: Ongoing, character: number): string[] {
-  const { asks, interactables } = play.stage.expanded
+/** The first interactable that would be asked in any way; -1: none. */
+function firstAsked(play: Ongoing, character: number): number {
+  const { asks } = play.stage.expanded
   const asked = new Set(asks.map((_, ask) => play.candidates(character, ask)[0]))
   const first = play.within(character).find((index) => asked.has(index))
-  if (first === undefined || play.isIgnoring(first)) return []
-  return (interactables[first]!.feedback.noticed ?? []).flatMap(({ prompt }) =>
-    prompt === undefined ? [] : [filledText(play.stage, prompt, first, [])],
+  return first === undefined || play.isIgnoring(first) ? -1 : first
+}
+
+/** What is perceived for as long as a press would go to something. */
+function noticed(play: Ongoing, character: number): { first: number; entries: readonly Feedback[] } {
+  const first = firstAsked(play, character)
+  if (first < 0) return { first, entries: [] }
+  const isAccepted = (): boolean =>
+    play.stage.expanded.asks.some(
+      (_, ask) => play.candidates(character, ask)[0] === first && play.wouldAccept(character, first, ask),
+    )
+  const entries = play.stage.expanded.interactables[first]!.feedback.noticed ?? []
+  return { first, entries: entries.filter(({ shown }) => shown !== 'if-accepted' || isAccepted()) }
+}
+
+function prompts(play: Ongoing, character: number): View['prompts'] {
+  const { first, entries } = noticed(play, character)
+  return entries.flatMap(({ prompt, key }) =>
+    prompt === undefined ? [] : [{ text: filledText(play.stage, prompt, first, null), key: key ?? null }],
   )
+}
+
+function showing(play: Ongoing, character: number): View['showing'] {
+  const { first, entries } = noticed(play, character)
+  const now = entries.flatMap((entry) => {
+    const channel = channelOf(entry)
+    if (channel !== 'highlight' && channel !== 'light') return []
+    return [{ channel, text: String(entry[channel]), interactable: play.stage.expanded.interactables[first]!.name }]
+  })
+  return [...now, ...play.telling.showing(character)]
+}
+
+function icons(play: Ongoing, character: number): View['icons'] {
+  const { items } = play.stage.expanded
+  const now = noticed(play, character).entries.flatMap(({ icon, counts }) =>
+    icon === undefined ? [] : [{ icon, counts: counts ?? null }],
+  )
+  return [...now, ...play.telling.icons(character)].flatMap(({ icon, counts }): View['icons'] => {
+    if (counts === null) return [{ icon, count: null }]
+    const count = play.carried(
+      character,
+      items.findIndex(({ name }) => name === counts),
+    )
+    return count > 0 ? [{ icon, count }] : []
+  })
 }
 
 /** The options on the prompt of the first interactable near by that has some. */
 function options(play: Ongoing, character: number): string[] {
   const any = play.stage.expanded.asks.findIndex(({ option }) => option !== null)
   const [first] = any < 0 ? [] : play.candidates(character, any)
-  return first === undefined ? [] : play.optionsOf(first)
+  return first === undefined ? [] : play.optionsOf(first, character)
 }

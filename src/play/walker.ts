@@ -69,6 +69,12 @@ export class Walker {
     this.#stand(spotOn(this.#leg!, now - this.#since - 1, this.#person.speed))
   }
 
+  /** Is put on a spot, at once, looking where it looked or (in degrees) elsewhere. */
+  putOn(spot: Point, facing: number | null): void {
+    this.#stand(spot)
+    if (facing !== null) this.facing = direction(facing)
+  }
+
   /** Sets out along corners, straight from each to the next. Why it stands still already; null where it walks. */
   follow(now: number, corners: readonly Point[]): Halt | null {
     this.#plan = [...corners]

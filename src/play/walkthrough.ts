@@ -38,6 +38,7 @@ const fact = {
   'at-most': z.number().min(0).max(1).optional(),
   'turned-by': z.number().optional().describe('Degrees.'),
   'moved-by': shift.optional().describe('Metres, in its own frame.'),
+  centre: point.optional().describe('Where the middle of its body is, in the frame of the level, in metres.'),
   gone: z.boolean().optional(),
   interactable: name.optional(),
   is: z.union([name, z.boolean(), count]).optional(),
@@ -58,8 +59,24 @@ const fact = {
   because: reason.optional(),
   unanswered: z.literal(true).optional(),
   goal: name.optional(),
+  looks: name.optional().describe('This interactable looks as like says.'),
+  like: z.string().min(1).optional(),
+  left: name.optional().describe('So many of this item are left in the interactable of; 1 if count is left out.'),
+  of: name.optional(),
+  in: z.string().min(1).max(200).optional().describe('Stands in this room, doorway or zone: mill-door/area.'),
+  pitch: z.number().optional().describe('With sound: how high it is.'),
+  notice: z.string().min(1).optional().describe('This notice is up.'),
+  'pointer-free': z.boolean().optional(),
+  highlight: name.optional().describe('This interactable stands out.'),
+  light: name.optional().describe('A light of this colour shines.'),
+  motion: name.optional(),
+  burst: name.optional(),
+  icon: name.optional().describe('This icon is on the screen, with count where that is given.'),
+  rumble: z.number().min(0).max(1).optional(),
+  'held-back': z.literal(true).optional().describe('A notice kept one from doing something.'),
 }
-const factKinds = [
+/** What can be expected. */
+export const factKinds = [
   'pose',
   'interactable',
   'carries',
@@ -76,7 +93,22 @@ const factKinds = [
   'ignored',
   'unanswered',
   'goal',
+  'looks',
+  'left',
+  'in',
+  'notice',
+  'pointer-free',
+  'highlight',
+  'light',
+  'motion',
+  'burst',
+  'icon',
+  'rumble',
+  'held-back',
 ] as const
+
+/** What can be expected. */
+export type FactKind = (typeof factKinds)[number]
 
 const plainFact = z.strictObject(fact).superRefine(oneFact)
 
@@ -93,13 +125,39 @@ const expectation = z
     if (value.within !== undefined && value.not !== undefined) tell(context, ['within'], 'for, with not')
   })
 
-const stepKinds = ['walk-to', 'press', 'hold', 'choose', 'dial', 'face', 'touch', 'steer', 'wait', 'expect'] as const
+const stepKinds = [
+  'as',
+  'give',
+  'take',
+  'set',
+  'put',
+  'walk-to',
+  'press',
+  'hold',
+  'choose',
+  'dial',
+  'face',
+  'touch',
+  'steer',
+  'wait',
+  'expect',
+] as const
 
 const step = z
   .union([
-    z.enum(['press', 'release']),
+    z.enum(['press', 'release', 'dismiss']),
     z.strictObject({
-      'walk-to': z.union([name, point]).optional().describe('An interactable, a doorway, a room, or [x, y].'),
+      give: name.optional().describe('AID: whoever acts gets this item.'),
+      take: name.optional().describe('AID: whoever acts loses this item.'),
+      count: count.optional().describe('With give and take: how many; 1 if left out.'),
+      set: name.optional().describe('AID: this flag is set, or with to: false not set; with to: a number, a counter.'),
+      put: name.optional().describe('AID: this interactable is put into the state into.'),
+      into: name.optional(),
+      as: name.optional().describe('From here on this character acts.'),
+      'walk-to': z
+        .union([z.string().regex(/^[a-z][a-z0-9-]*(\/[a-z][a-z0-9-]*)?$/), point])
+        .optional()
+        .describe('An interactable, one of its zones (mill-door/area), a doorway, a room, or [x, y].'),
       via: z.array(point).optional().describe('With walk-to: the corners to walk by, the last of them the end.'),
       press: name.optional().describe('Press, and this one must be what answers.'),
       way: name.optional().describe('With press: the kind of press, where it is not the usual one.'),
@@ -108,9 +166,9 @@ const step = z
       dial: name.optional().describe('Set the wheels of this dial to what to says, one after another.'),
       wheel: z.int().min(1).max(8).optional().describe('With dial: only this wheel.'),
       to: z
-        .union([z.array(z.int().min(0).max(99)).min(1).max(8), z.int().min(0).max(99)])
+        .union([z.array(z.int().min(0).max(99)).min(1).max(8), z.int().min(0).max(9999), z.boolean()])
         .optional()
-        .describe('With dial: a number for each wheel; with wheel: one number.'),
+        .describe('With dial: a number for each wheel; with wheel: one number. With set: true, false or a number.'),
       face: z.union([name, point]).optional().describe('Turn to look at an interactable or at [x, y].'),
       touch: name.optional().describe('Walk up to the body of this one until one touches it.'),
       steer: z
@@ -130,7 +188,16 @@ const step = z
     if (value.dial !== undefined && Array.isArray(value.to) === (value.wheel !== undefined)) {
       tell(context, ['to'], value.wheel === undefined ? 'a list of numbers, one for each wheel' : 'one number')
     }
-    if ((value.to !== undefined) !== (value.dial !== undefined)) tell(context, [], 'dial and to beside each other')
+    if (value.to !== undefined && value.dial === undefined && value.set === undefined) {
+      tell(context, ['to'], 'dial or set beside it')
+    }
+    if (value.dial !== undefined && value.to === undefined) tell(context, [], 'to beside dial')
+    if (value.set !== undefined && Array.isArray(value.to)) tell(context, ['to'], 'true, false or a number')
+    if (value.dial !== undefined && typeof value.to === 'boolean') tell(context, ['to'], 'a number')
+    if ((value.put !== undefined) !== (value.into !== undefined)) tell(context, [], 'put and into beside each other')
+    if (value.count !== undefined && value.give === undefined && value.take === undefined) {
+      tell(context, ['count'], 'give or take beside it')
+    }
     if (value.via !== undefined && value['walk-to'] === undefined) tell(context, ['via'], 'walk-to beside it')
   })
 
@@ -168,8 +235,10 @@ export function walkthroughJsonSchema(): object {
 
 function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded): Diagnostic[] {
   const { level } = expanded
+  const zones = expanded.zones.map((zone) => `${expanded.interactables[zone.interactable]!.name}/${zone.name}`)
   const interactables = expanded.interactables.map((one) => one.name)
-  const places = [...interactables, ...Object.keys(level.rooms), ...Object.keys(level.doorways ?? {})]
+  const grounds = [...Object.keys(level.rooms), ...Object.keys(level.doorways ?? {}), ...zones]
+  const places = [...interactables, ...zones, ...Object.keys(level.rooms), ...Object.keys(level.doorways ?? {})]
   const items = expanded.items.map((one) => one.name)
   const flags = expanded.flags.map((one) => one.name)
   const counters = expanded.counters.map((one) => one.name)
@@ -181,7 +250,18 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
     problems.push(diagnostic('wrong-shape', source.place(path), message, { nearest: nearestName(wanted, known) }))
   }
   const lookAtFact = (one: Fact, path: string): void => {
-    for (const key of ['interactable', 'accepted', 'refused', 'ignored', 'dial', 'keeps-pressed', 'pose'] as const) {
+    for (const key of [
+      'interactable',
+      'accepted',
+      'refused',
+      'ignored',
+      'dial',
+      'keeps-pressed',
+      'pose',
+      'looks',
+      'of',
+      'highlight',
+    ] as const) {
       look('interactable', one[key], interactables, `${path}.${key}`)
     }
     const placed = expanded.interactables.find(({ name: known }) => known === one.interactable)
@@ -193,6 +273,8 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
         `${path}.is`,
       )
     look('item', one.carries, items, `${path}.carries`)
+    look('item', one.left, items, `${path}.left`)
+    look('room, doorway or zone', one.in, grounds, `${path}.in`)
     look('flag', one.flag, flags, `${path}.flag`)
     look('counter', one.counter, counters, `${path}.counter`)
     look('goal', one.goal, goals, `${path}.goal`)
@@ -204,8 +286,24 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
   for (const [i, one] of steps.entries()) {
     if (typeof one === 'string') continue
     const path = `steps.${String(i)}`
+    look(
+      'character',
+      one.as,
+      expanded.characters.map((person) => person.name),
+      `${path}.as`,
+    )
     look('interactable, room or doorway', one['walk-to'], places, `${path}.walk-to`)
-    for (const key of ['press', 'hold', 'dial', 'touch'] as const) {
+    look('item', one.give ?? one.take, items, `${path}.${one.give === undefined ? 'take' : 'give'}`)
+    look('flag or counter', one.set, [...flags, ...counters], `${path}.set`)
+    const aided = expanded.interactables.find(({ name: known }) => known === one.put)
+    if (aided)
+      look(
+        'state',
+        one.into,
+        aided.states.map((state) => state.name),
+        `${path}.into`,
+      )
+    for (const key of ['press', 'hold', 'dial', 'touch', 'put'] as const) {
       look('interactable', one[key], interactables, `${path}.${key}`)
     }
     look('interactable', one.face, interactables, `${path}.face`)
@@ -218,16 +316,39 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
 
 type Context = z.core.$RefinementCtx<unknown>
 
-type FactPart = 'because' | 'count' | 'is' | 'shows' | 'at-least' | 'at-most' | 'turned-by' | 'moved-by' | 'gone'
+type FactPart =
+  | 'centre'
+  | 'like'
+  | 'of'
+  | 'pitch'
+  | 'because'
+  | 'count'
+  | 'is'
+  | 'shows'
+  | 'at-least'
+  | 'at-most'
+  | 'turned-by'
+  | 'moved-by'
+  | 'gone'
 
 function oneFact(value: Partial<Record<(typeof factKinds)[number] | FactPart, unknown>>, context: Context): void {
   const given = factKinds.filter((key) => value[key] !== undefined)
   if (given.length !== 1) tell(context, given.length > 1 ? [given[1]!] : [], `exactly one of ${factKinds.join(', ')}`)
   if (value.because !== undefined && value.refused === undefined) tell(context, ['because'], 'refused beside it')
-  if (value.count !== undefined && value.carries === undefined) tell(context, ['count'], 'carries beside it')
+  if (
+    value.count !== undefined &&
+    value.carries === undefined &&
+    value.left === undefined &&
+    value.icon === undefined
+  ) {
+    tell(context, ['count'], 'carries, left or icon beside it')
+  }
+  if ((value.left !== undefined) !== (value.of !== undefined)) tell(context, [], 'left and of beside each other')
+  if ((value.looks !== undefined) !== (value.like !== undefined)) tell(context, [], 'looks and like beside each other')
+  if (value.pitch !== undefined && value.sound === undefined) tell(context, ['pitch'], 'sound beside it')
   if ((value.dial !== undefined) !== (value.shows !== undefined)) tell(context, [], 'dial and shows beside each other')
   if (value.pose === undefined) {
-    for (const key of ['at-least', 'at-most', 'turned-by', 'moved-by', 'gone'] as const) {
+    for (const key of ['at-least', 'at-most', 'turned-by', 'moved-by', 'centre', 'gone'] as const) {
       if (value[key] !== undefined) tell(context, [key], 'pose beside it')
     }
   }

@@ -24,9 +24,15 @@ export function entryText(entry: LogEntry): string {
       if (entry.from === entry.to) return `${entry.interactable} stays ${entry.to} (${entry.transition})`
       return `${entry.interactable}: ${entry.from} -> ${entry.to} (${entry.transition})`
     case 'waits':
-      return `${entry.interactable} waits until its way is clear (${entry.transition})`
+      return `${entry.interactable} ${entry.reopens ? 'stays, and starts again once' : 'waits until'} its way is clear (${entry.transition})`
     case 'feedback':
-      return entry.channel === 'sound' ? `sound "${entry.text}" from ${entry.interactable}` : `message "${entry.text}"`
+      return feedbackText(entry)
+    case 'aid':
+      return `AID: ${entry.text}`
+    case 'dismisses':
+      return `${entry.character} dismisses "${entry.text}"`
+    case 'held-back':
+      return `${entry.character} is kept from ${entry.from} by the notice of ${entry.by}`
     case 'item':
       return `${entry.character} ${itemText(entry)}`
     case 'flag':
@@ -43,6 +49,13 @@ export function entryText(entry: LogEntry): string {
     }
     case 'turns':
       return `${entry.character} turns to ${entry.towards}`
+    case 'pushed':
+      return `${entry.character} is pushed out of the way by ${entry.by}`
+    case 'contents':
+      return `${entry.left === 0 ? 'no' : String(entry.left)} ${entry.item} left in ${entry.interactable}`
+    case 'moved':
+      if (!entry.done) return `${entry.by} cannot move ${entry.character} to ${entry.place}: nobody can stand there`
+      return `${entry.character} is moved to ${entry.place} by ${entry.by}`
     case 'heard':
       return entry.by.length === 0
         ? `signal ${entry.signal} is heard by nobody`
@@ -67,6 +80,11 @@ export function unmetText(unmet: Unmet): string {
   if ('counter' in unmet) return `counter ${unmet.counter} is ${String(unmet.is)}, not ${spanText(unmet)}`
   if ('inside' in unmet)
     return `nobody${unmet.carrying === null ? '' : ` with ${unmet.carrying}`} is in ${unmet.inside}`
+  if ('acts' in unmet) return `${unmet.role} is not ${unmet.acts.join(' or ')}`
+  if ('remembers' in unmet) return `${unmet.of} does not remember ${unmet.remembers}`
+  if ('holds' in unmet) return `${String(unmet.has)} of ${String(unmet.count)} ${unmet.holds} left in ${unmet.of}`
+  if ('room-in' in unmet) return `there is no room for anything in ${unmet['room-in']}`
+  if ('empty' in unmet) return `${unmet.empty} is not empty`
   if ('dialled' in unmet) return `the wheels of ${unmet.dialled} stand otherwise`
   if ('not' in unmet) return 'what must not be so is so'
   return `there is no ${unmet.unknown}`
@@ -86,7 +104,19 @@ export function notAskedText(near: NotAsked): string {
       return `${far}: hidden by ${near.behind ?? 'a body'}`
     case 'not-now':
       return `${far}: ${near.state ?? ''} does nothing on a press`
+    case 'not-for-it':
+      return `${far}: it does not answer a ${near.state ?? ''}`
   }
+}
+
+function feedbackText({ channel, text, interactable, pitch }: Extract<LogEntry, { what: 'feedback' }>): string {
+  if (channel === 'sound') {
+    return `sound "${text}" from ${interactable}${pitch === null ? '' : `, pitch ${String(pitch)}`}`
+  }
+  if (channel === 'message' || channel === 'notice') return `${channel} "${text}"`
+  if (channel === 'icon') return `icon "${text}" on the screen`
+  if (channel === 'hide') return `icon "${text}" off the screen`
+  return `${channel} "${text}" of ${interactable}`
 }
 
 function spanText({ least, most }: { readonly least: number; readonly most: number }): string {

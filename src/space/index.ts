@@ -1,9 +1,10 @@
-export { between, direction, distance, inPolygon, type Point, type Segment } from './geometry.ts'
+export { between, direction, distance, inPolygon, moved, type Point, type Segment, turned } from './geometry.ts'
 export { cellAt, type Grid, middleOf } from './grid.ts'
 export { canStand, type DoorwayPlace, type Figure, type Layout, type Shape } from './layout.ts'
 export { facingTo, isAimedAt } from './aim.ts'
 export { type Crossing, type Leg, spotOn, walkLeg } from './legs.ts'
 export type { Patch, Patches } from './patches.ts'
+export { patchesPushedTo, pushedTo } from './push.ts'
 export { fromHand, nearness, type Nearness } from './reach.ts'
 export { type Sign, signAt } from './signs.ts'
 export {

@@ -36,6 +36,10 @@ export interface DoorwayPlace {
 export interface Figure {
   /** The polygon of its body; null: it has none. */
   readonly body: readonly Point[] | null
+  /** Degrees that it is turned by, as it stands. */
+  readonly turn: number
+  /** What its body turns about: its hinge, or its place; null: it stands nowhere. */
+  readonly pivot: Point | null
   /** What the hand must reach; null: it stands nowhere. */
   readonly handle: readonly [number, number, number] | null
   /** What the range is measured from; null: it stands nowhere. */
@@ -103,7 +107,7 @@ export function layOut(expanded: Expanded, everywhere: ReadonlySet<number> = new
     ),
     problems,
   }
-  problems.push(...outlineProblems(level), ...startProblems(expanded, layout))
+  problems.push(...outlineProblems(level), ...startProblems(expanded, layout), ...placeProblems(expanded, layout))
   return layout
 }
 
@@ -164,7 +168,18 @@ function figure(placed: Placed, level: Level, doorways: readonly DoorwayPlace[])
     placed.transitions.some(({ when }) => when.kind === 'press' || when.kind === 'hold' || when.kind === 'release') ||
     placed.states.some((state) => state.ignoresPress || state.dials)
   const hides = placed.states.some((state) => state.blocksSight)
-  if (!frame) return { body: null, handle: null, rangeFrom: null, comesAndGoes: false, hides: false, pressable }
+  if (!frame) {
+    return {
+      body: null,
+      turn: 0,
+      pivot: null,
+      handle: null,
+      rangeFrom: null,
+      comesAndGoes: false,
+      hides: false,
+      pressable,
+    }
+  }
   const { at, turn, size } = frame
   const body = size ? rectangle(at, size, turn) : null
   const handle = handlePoint(placed, at, turn, size)
@@ -176,7 +191,8 @@ function figure(placed: Placed, level: Level, doorways: readonly DoorwayPlace[])
         ? ([...at, handle[2]] as const)
         : ([...moved(turned([from[0], from[1]], turn), at), from[2]] as const)
   const comesAndGoes = body !== null && blocking > 0 && blocking < placed.states.length
-  return { body, handle, rangeFrom, comesAndGoes, hides: hides && body !== null, pressable }
+  const pivot = pivotPoint(placed, at, turn, size)
+  return { body, turn, pivot, handle, rangeFrom, comesAndGoes, hides: hides && body !== null, pressable }
 }
 
 /** A frame: its own y leads through a doorway, its own x across. */
@@ -192,6 +208,13 @@ function frameOf(
     return { at: doorway.at, turn: doorway.turn - 90 + placed.turn, size: [written.width, written.depth] }
   }
   return placed.at ? { at: placed.at, turn: placed.turn, size: placed.size } : null
+}
+
+/** The hinge is at the end of the body that the handle is away from. */
+function pivotPoint({ handle }: Placed, at: Point, turn: number, size: Point | null): Point {
+  if (handle === null || Array.isArray(handle)) return at
+  const half = (size?.[0] ?? 0) / 2
+  return moved(turned([handle['away-from'] === 'left' ? -half : half, 0], turn), at)
 }
 
 function handlePoint(placed: Placed, at: Point, turn: number, size: Point | null): readonly [number, number, number] {
@@ -237,6 +260,17 @@ function area(outline: readonly Point[]): number {
   let twice = 0
   for (const { a, b } of edges(outline)) twice += a[0] * b[1] - b[0] * a[1]
   return Math.abs(twice) / 2
+}
+
+/** A place where nobody who can be moved there can stand. */
+function placeProblems({ places, characters }: Expanded, layout: Layout): NameProblem[] {
+  return places.flatMap(({ name, at }) => {
+    const [girth] = characters.map((character) => character.girth).sort((a, b) => a - b)
+    if (girth === undefined || canStand(layout, at, girth)) return []
+    return [
+      { rule: 'bad-value' as const, path: `places.${name}.at`, subject: name, wrong: { is: 'place-closed' as const } },
+    ]
+  })
 }
 
 function startProblems(expanded: Expanded, layout: Layout): NameProblem[] {

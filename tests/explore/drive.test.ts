@@ -66,7 +66,7 @@ interactables:
     )
     const { at } = stage.tables
     for (const counting of [{ kind: 'ticks', tick: 100 }, { kind: 'ms' }] as const) {
-      const packing = new Packing(stage.tables, 37, counting)
+      const packing = new Packing(stage.tables, [37], counting)
       const regs = new Int32Array(at.size)
       regs[at.state(0)] = 3
       regs[at.waiting(0)] = stage.tables.rows.findIndex((row) => row.transition.name === 'close-by-itself') + 1

@@ -11,10 +11,10 @@ describe('wrong input is told, all of it, with its place', () => {
   test('a misspelt key, with the nearest right one', () => {
     const text = twoRooms('intractables:\n  lamp: { type: lamp, at: [1, 1] }\n')
     expect(problems(text)).toMatchInlineSnapshot(`
-[
-  "my.level.yaml:10:1: The file has no key "intractables". Did you mean "interactables"?",
-]
-`)
+     [
+       "my.level.yaml:10:1: The file has no key "intractables". Did you mean "interactables"?",
+     ]
+    `)
   })
 
   test('several things at once, in the order of the file', () => {
@@ -31,14 +31,14 @@ goals:
   win: { carries: key, flag: up }
 `)
     expect(problems(text)).toMatchInlineSnapshot(`
-[
-  "my.level.yaml:11:3: "Key" cannot be a name. Expected lower-case letters, digits and dashes, beginning with a letter.",
-  "my.level.yaml:17:15: interactables.door.priority has the wrong shape. Expected a number. Found "high".",
-  "my.level.yaml:18:3: interactables.chest lacks "type".",
-  "my.level.yaml:18:20: interactables.chest.at.1 has the wrong shape. Expected a number. Found "wide".",
-  "my.level.yaml:20:30: goals.win.flag needs something else. Expected exactly one of carries, room-for, interactable, flag, counter, inside, dialled, all, any, not, setting. Found "up".",
-]
-`)
+     [
+       "my.level.yaml:11:3: "Key" cannot be a name. Expected lower-case letters, digits and dashes, beginning with a letter.",
+       "my.level.yaml:17:15: interactables.door.priority has the wrong shape. Expected a number. Found "high".",
+       "my.level.yaml:18:3: interactables.chest lacks "type".",
+       "my.level.yaml:18:20: interactables.chest.at.1 has the wrong shape. Expected a number. Found "wide".",
+       "my.level.yaml:20:30: goals.win.flag needs something else. Expected exactly one of carries, room-for, acts, remembers, holds, empty, something-fits, interactable, flag, counter, inside, dialled, all, any, not, setting. Found "up".",
+     ]
+    `)
   })
 
   test('settings that a type does not have, or that are of another kind', () => {
@@ -47,13 +47,13 @@ goals:
   hook: { type: pickup, at: [1, 1], set: { count: 2 } }
 `)
     expect(problems(text)).toMatchInlineSnapshot(`
-[
-  "my.level.yaml:11:39: interactables.door.set has no setting "locks". Did you mean "lock"?",
-  "my.level.yaml:11:91: The setting interactables.door.set.hinge has the wrong shape. Expected left or right. Found "lefft". Did you mean "left"?",
-  "my.level.yaml:11:76: The setting interactables.door.set.swing.over has the wrong shape. Expected seconds from 0.001 to 86400 with at most three decimals. Found "soon".",
-  "my.level.yaml:12:37: interactables.hook.set lacks the setting "gives".",
-]
-`)
+     [
+       "my.level.yaml:11:39: interactables.door.set has no setting "locks". Did you mean "lock"?",
+       "my.level.yaml:11:91: The setting interactables.door.set.hinge has the wrong shape. Expected left or right. Found "lefft". Did you mean "left"?",
+       "my.level.yaml:11:76: The setting interactables.door.set.swing.over has the wrong shape. Expected seconds from 0.001 to 86400 with at most three decimals. Found "soon".",
+       "my.level.yaml:12:37: interactables.hook.set lacks the setting "gives".",
+     ]
+    `)
   })
 
   test('another version of the format', () => {
@@ -72,7 +72,7 @@ goals:
     const found = problems(text)
     expect(found).toHaveLength(5)
     expect(found.join('\n')).toContain(
-      'transitions.0.trigger has no key "sound". Expected one of enter, leave, signal, after, press, every, option, hold, becomes.',
+      'transitions.0.trigger has no key "sound". Expected one of enter, leave, signal, after, press, every, option, offered, hold, becomes.',
     )
     expect(found.join('\n')).toContain('my.level.yaml:15:33: types.gong.transitions.1.trigger has the wrong shape.')
   })
@@ -81,9 +81,9 @@ goals:
     const text = twoRooms('goals: { win: { carries: 7 } }\n')
     const [first] = readLevel(text, 'x').diagnostics
     expect(placeFrame(text, first!.place)).toMatchInlineSnapshot(`
-"  10 | goals: { win: { carries: 7 } }
-     |                          ^"
-`)
+     "  10 | goals: { win: { carries: 7 } }
+          |                          ^"
+    `)
   })
 
   test('keys that begin with x- are nobody’s business', () => {

@@ -1,0 +1,25 @@
+import type { Draft } from './draft.ts'
+import type { Names } from './names.ts'
+import type { Expanded } from './placed.ts'
+import { listed } from './rows.ts'
+import { filledIn, isProvided } from './template.ts'
+
+/** What interactables remember of each character. */
+export function placeMemories(drafts: readonly Draft[]): Expanded['memories'] {
+  return drafts.flatMap(({ type }, interactable) => (type.remembers ?? []).map((name) => ({ interactable, name })))
+}
+
+/** What is in interactables at first: each item once, with how many there are of it. */
+export function placeContents(drafts: readonly Draft[], items: readonly string[], names: Names): Expanded['contents'] {
+  return drafts.flatMap(({ name: owner, path, type, values }, interactable) => {
+    const asked: string[] = []
+    const held = new Map<number, number>()
+    if (!isProvided(type.holds?.if, values, [])) return []
+    for (const [i, { name, count }] of listed(filledIn(type.holds?.items, values, asked), 1).entries()) {
+      const line = asked[0] === undefined ? path : `${path}.set.${asked[0]}.${String(i)}.item`
+      const item = names.find('item', name, items, line, owner)
+      if (item >= 0) held.set(item, (held.get(item) ?? 0) + count)
+    }
+    return [...held].map(([item, count]) => ({ interactable, item, count }))
+  })
+}
