@@ -52,6 +52,7 @@ async function writeSchemas() {
   const schemas = {
     level: zintel.levelJsonSchema(),
     walkthrough: zintel.walkthroughJsonSchema(),
+    project: zintel.projectJsonSchema(),
     check: zintel.reportJsonSchema(),
   }
   for (const [name, schema] of Object.entries(schemas)) {

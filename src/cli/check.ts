@@ -3,6 +3,7 @@ import { check, checkNow, emptyReport, type FileReport } from '../findings/index
 import { readLevel } from '../interactables/index.ts'
 import type { Level, Source } from '../model/index.ts'
 import { ProgressLine } from './progress.ts'
+import { isProject, levelFiles, openProject } from './project.ts'
 import { writeDiagnostics } from './read.ts'
 import { reportText } from './report.ts'
 import { exit, Unusable, type World } from './world.ts'
@@ -17,7 +18,7 @@ export async function checkCommand(
   world: World,
 ): Promise<number> {
   const reports: FileReport[] = []
-  for (const file of files) {
+  for (const file of await withLevels(files, reports, world)) {
     if (world.signal.aborted) break
     const { report, text } = await checkFile(file, options, world)
     reports.push(report)
@@ -25,6 +26,22 @@ export async function checkCommand(
   }
   if (options.json) world.out(`${JSON.stringify(reports, null, 2)}\n`)
   return exitCode(reports, world)
+}
+
+/** The files with the levels of projects in place of these; a project that cannot be used is reported. */
+async function withLevels(files: readonly string[], reports: FileReport[], world: World): Promise<string[]> {
+  const all: string[] = []
+  for (const file of files) {
+    const text = await world.readText(file).catch(() => null)
+    if (text === null || !isProject(text)) {
+      all.push(file)
+      continue
+    }
+    const levels = (await openProject(text, file, world)) && levelFiles(text, file, world)
+    if (levels) all.push(...Object.values(levels))
+    else reports.push(emptyReport(file, 'unusable', []))
+  }
+  return all
 }
 
 async function checkFile(

@@ -1,10 +1,11 @@
-import { expandLevel } from '../interactables/index.ts'
+import { type Expanded, expandLevel } from '../interactables/index.ts'
 import { diagnosticText, placeFrame, placeText, printable } from '../model/index.ts'
 import {
   clockText,
   entryText,
   inspect,
   type Inspection,
+  Journey,
   logLines,
   makeStage,
   type Play,
@@ -14,6 +15,7 @@ import {
   type WalkthroughResult,
 } from '../play/index.ts'
 import { paint } from './paint.ts'
+import { isProject, openProject } from './project.ts'
 import { readLevelFile, writeDiagnostics } from './read.ts'
 import { standingText } from './stepwise.ts'
 import { exit, type World } from './world.ts'
@@ -25,16 +27,14 @@ export async function playCommand(
   { json, stepwise }: { readonly json: boolean; readonly stepwise: boolean },
   world: World,
 ): Promise<number> {
-  const read = await readLevelFile(levelFile, world)
-  if (!read) return exit.unusable
-  const stage = makeStage(expandLevel(read.level, read.source))
-  if (!isPlayable(stage, read.text, world)) return exit.unusable
+  const opened = await open(levelFile, world)
+  if (!opened) return exit.unusable
   let failed = 0
   let unusable = 0
   for (const file of walkthroughFiles) {
     if (world.signal.aborted) return exit.interrupted
     const text = await world.readText(file)
-    const reading = readWalkthrough(text, file, stage.expanded)
+    const reading = readWalkthrough(text, file, ...opened.levels)
     if (!reading.value) {
       writeDiagnostics(reading.diagnostics, text, world)
       unusable++
@@ -42,15 +42,40 @@ export async function playCommand(
     }
     const standing: Inspection[] = []
     const look = stepwise ? (play: Play, actor: number) => standing.push(inspect(play, actor)) : undefined
-    const result = runWalkthrough(stage, reading.value, reading.source, look)
+    const result = runWalkthrough(opened.begin(), reading.value, reading.source, look)
     if (!result.passed) failed++
-    world.out(json ? logLines(read.level.title, result.log) : resultText(result, standing, file, text, world))
+    world.out(json ? logLines(opened.title, result.log) : resultText(result, standing, file, text, world))
   }
   if (!json && walkthroughFiles.length > 1) {
     const played = walkthroughFiles.length - unusable
     world.out(`${String(played - failed)} of ${String(walkthroughFiles.length)} walkthroughs went as expected.\n`)
   }
   return unusable > 0 ? exit.unusable : failed > 0 ? exit.findings : exit.clean
+}
+
+/** A level or a project that can be played. */
+interface Opened {
+  readonly title: string
+  readonly levels: readonly Expanded[]
+  /** What a walkthrough begins in. */
+  readonly begin: () => Stage | Journey
+}
+
+/** Opens a level file or a project file. Why it cannot be played is written to standard error; null then. */
+async function open(file: string, world: World): Promise<Opened | null> {
+  const text = await world.readText(file)
+  if (isProject(text)) {
+    const opened = await openProject(text, file, world)
+    if (!opened) return null
+    const { project, stages } = opened
+    const levels = Object.values(stages).map(({ expanded }) => expanded)
+    return { title: project.title, levels, begin: () => new Journey(project, stages) }
+  }
+  const read = await readLevelFile(file, world)
+  if (!read) return null
+  const stage = makeStage(expandLevel(read.level, read.source))
+  if (!isPlayable(stage, read.text, world)) return null
+  return { title: read.level.title, levels: [stage.expanded], begin: () => stage }
 }
 
 /** A level in which names lead nowhere cannot be played. */

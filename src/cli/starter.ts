@@ -3,6 +3,7 @@ interface Starter {
   /** What it shows, in a sentence. */
   readonly about: string
   readonly items: readonly string[]
+  readonly places?: readonly string[]
   readonly things: readonly string[]
   readonly goal: string
   readonly wrong: readonly string[]
@@ -255,6 +256,29 @@ const starters: Readonly<Record<string, Starter>> = {
       '  - expect: { goal: done }',
     ],
   },
+  exit: {
+    about: 'A tunnel that leads to a place in the far room, and another that leads back.',
+    items: [],
+    places: [
+      '  far-end: { at: [9, 2.5], facing: 0 } # where one arrives, and which way one looks',
+      '  near-end: { at: [1, 2.5] }',
+    ],
+    things: [
+      '  tunnel: { type: exit, at: [0.3, 2, 1.2], set: { leads: { to: far-end } } }',
+      '  way-back: { type: exit, at: [10.7, 3, 1.2], set: { leads: { to: near-end } } }',
+      '  far-lever: { type: lever, at: [10.7, 2, 1], set: { stays: true } }',
+    ],
+    goal: '{ interactable: far-lever, is: "on" }',
+    wrong: ['  - press', '  - expect: { unanswered: true }', '  - expect: { not: { spot: [9, 2.5] } }'],
+    right: [
+      '  - walk-to: tunnel',
+      '  - press: tunnel',
+      '  - expect: { spot: [9, 2.5] }',
+      '  - walk-to: far-lever',
+      '  - press: far-lever',
+      '  - expect: { goal: done }',
+    ],
+  },
 }
 
 /** The types that a new level can start from. */
@@ -275,8 +299,11 @@ export function starterFiles(name: string, type: string): Readonly<Record<string
   }
 }
 
-function levelText(title: string, type: string, { about, items, things, goal }: Starter): string {
-  const hasEast = things.some((line) => line.includes('doorway'))
+function levelText(title: string, type: string, { about, items, places = [], things, goal }: Starter): string {
+  const hasDoorway = things.some((line) => line.includes('doorway'))
+  const east = '  east: { outline: [[5.3, 0], [11, 0], [11, 4], [5.3, 4]] }\n'
+  const doorway =
+    '\n# Gaps that join two rooms.\ndoorways:\n  doorway: { joins: [west, east], at: [5.15, 2], width: 1.4, depth: 0.3 }\n'
   return `# ${about} All lengths are metres: x east, y north; times are seconds.
 zintel: 1
 title: "${title}"
@@ -284,8 +311,8 @@ title: "${title}"
 # Polygons that can be walked.
 rooms:
   west: { outline: [[0, 0], [5, 0], [5, 4], [0, 4]] }
-${hasEast ? '  east: { outline: [[5.3, 0], [11, 0], [11, 4], [5.3, 4]] }\n\n# Gaps that join two rooms.\ndoorways:\n  doorway: { joins: [west, east], at: [5.15, 2], width: 1.4, depth: 0.3 }\n' : ''}
-${items.length > 0 ? `items:\n${items.join('\n')}\n\n` : ''}# Copies of types: zintel types lists them, zintel types ${type} tells all about this one.
+${hasDoorway ? east + doorway : places.length > 0 ? east : ''}
+${items.length > 0 ? `items:\n${items.join('\n')}\n\n` : ''}${places.length > 0 ? `# Where one can be moved to.\nplaces:\n${places.join('\n')}\n\n` : ''}# Copies of types: zintel types lists them, zintel types ${type} tells all about this one.
 interactables:
 ${things.join('\n')}
 

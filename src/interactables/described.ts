@@ -59,6 +59,8 @@ function takes({ kind, options }: Setting): string {
     case 'metres':
     case 'degrees':
       return kind
+    case 'item-names':
+      return 'a list of items'
     case 'speed':
       return 'degrees or metres a second'
     case 'count':
@@ -99,6 +101,9 @@ function exampleLines(key: string, setting: Setting, indent: string): string[] {
     if (isThere) {
       return [`${indent}${key}:${about}`, ...fields.flatMap(([field, one]) => exampleLines(field, one, `${indent}  `))]
     }
+    if (setting.needed) {
+      return [`${indent}${key}:${about}`, ...fields.flatMap(([field, one]) => exampleLines(field, one, `${indent}  `))]
+    }
     const inner = fields.map(
       ([field, one]) => `${indent}#   ${field}: ${sample(one)} # ${takes(one)}. ${one.about ?? ''}`,
     )
@@ -128,6 +133,8 @@ function sample(setting: Setting): string {
       return '[0, 0, 1]'
     case 'items':
       return '[{ item: my-item }]'
+    case 'item-names':
+      return '[my-item]'
     case 'condition':
       return '{ carries: my-item }'
     case 'yes-no':

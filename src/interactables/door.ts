@@ -1,4 +1,5 @@
-import { defineInteractable, type Provided } from '../model/index.ts'
+import { defineInteractable, type Effect, type Provided } from '../model/index.ts'
+import { leading, leads } from './exit.ts'
 import { lock, locked, unlock, unlocksOnly } from './lock.ts'
 
 const closing: Provided = { any: ['closes.by-press', 'closes.after', 'closes.when-left', 'closes.by-signal'] }
@@ -7,6 +8,8 @@ const relocks: Provided = { all: ['lock', 'closes.locks'] }
 const again = (is: string): Provided => ({ setting: 'swing.pressed-again', is })
 const reverses: Provided = { all: [closable, again('reverse')] }
 const finishes: Provided = { all: [closable, again('finish')] }
+
+const ifLeads = (effect: Effect): Effect => ({ ...effect, if: { all: ['leads', effect.if ?? { all: [] }] } })
 
 const shut = { blocks: ['walk' as const, 'sight' as const], pose: 0 as const, look: 'shut' }
 const moving = (to: 0 | 1) => ({
@@ -99,6 +102,7 @@ export const door = defineInteractable({
         },
       },
     },
+    leads: { kind: 'group', about: 'Once open, it leads whoever opened it somewhere else.', fields: leads },
     'stays-open': { kind: 'yes-no', default: false, about: 'Once open it never closes.' },
   },
   contradictions: [
@@ -134,7 +138,7 @@ export const door = defineInteractable({
       trigger: { signal: { setting: 'opens.by-signal' } },
       if: 'opens.by-signal',
     },
-    { name: 'opened', from: 'opening', to: 'open', trigger: 'moved' },
+    { name: 'opened', from: 'opening', to: 'open', trigger: 'moved', effects: leading.map(ifLeads) },
     {
       name: 'close',
       from: 'open',

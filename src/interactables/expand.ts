@@ -67,7 +67,9 @@ export function expandLevel(
     wheels,
     memories: base.memories,
     contents: base.contents,
-    places: Object.entries(level.places ?? {}).map(([name, { at, facing }]) => ({ name, at, facing: facing ?? null })),
+    places: Object.entries(level.places ?? {}).map(([name, { at, height = 0, facing = null }]) => {
+      return { name, at, height, facing }
+    }),
     characters,
     goals,
     problems: names.problems,

@@ -54,6 +54,8 @@ export type Change =
   | { readonly kind: 'remember'; readonly memory: number; readonly to: boolean }
   /** Whoever acts is moved to one of `Expanded.places`. */
   | { readonly kind: 'move'; readonly place: number }
+  /** Whoever acts goes to a place in another level, without these items; null: without any. */
+  | { readonly kind: 'leave'; readonly level: string; readonly place: string; readonly drops: readonly number[] | null }
   | { readonly kind: 'set'; readonly flag: number; readonly to: boolean }
   /** A counter is set to a number, or goes up or down by one. */
   | { readonly kind: 'count'; readonly counter: number; readonly to: number | null; readonly by: number }
@@ -233,6 +235,8 @@ export interface Expanded {
   readonly places: readonly {
     readonly name: string
     readonly at: readonly [number, number]
+    /** Metres above the ground. */
+    readonly height: number
     /** Degrees; null: one looks the way one did before. */
     readonly facing: number | null
   }[]

@@ -226,6 +226,7 @@ function resolveEffect(effect: Effect, scope: Scope, part: string): Change[] {
     const place = scope.names.find('place', effect.move, scope.places, path, scope.subject)
     return place < 0 ? [] : [{ kind: 'move', place }]
   }
+  if (effect.leave) return leave(effect.leave, scope, join(part, 'leave'))
   const memory = effect.remember ?? effect.forget
   if (memory !== undefined) {
     const index = memoryIndex(memory, scope, join(part, effect.remember === undefined ? 'forget' : 'remember'))
@@ -241,6 +242,22 @@ function resolveEffect(effect: Effect, scope: Scope, part: string): Change[] {
       return item < 0 ? [] : [{ kind, item, count }]
     })
   })
+}
+
+function leave({ level, place, drops }: NonNullable<Effect['leave']>, scope: Scope, part: string): Change[] {
+  if (typeof level !== 'string' || typeof place !== 'string') return []
+  if (drops === 'everything') return [{ kind: 'leave', level, place, drops: null }]
+  const items = (Array.isArray(drops) ? drops : []).flatMap((name: string, i) => {
+    const item = scope.names.find(
+      'item',
+      name,
+      scope.items,
+      scope.pathOf(join(part, `drops.${String(i)}`)),
+      scope.subject,
+    )
+    return item < 0 ? [] : [item]
+  })
+  return [{ kind: 'leave', level, place, drops: items }]
 }
 
 function takeOut(effect: Effect, scope: Scope, part: string): Change[] {

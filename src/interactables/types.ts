@@ -4,6 +4,7 @@ import { chest } from './chest.ts'
 import { dialLock } from './dial-lock.ts'
 import { door } from './door.ts'
 import { drawer } from './drawer.ts'
+import { exit } from './exit.ts'
 import { keyhole } from './keyhole.ts'
 import { lamp } from './lamp.ts'
 import { lever } from './lever.ts'
@@ -22,6 +23,7 @@ export const builtInTypes: Readonly<Record<string, TypeDefinition>> = {
   plate,
   'dial-lock': dialLock,
   lamp,
+  exit,
 }
 
 /** A type with what it extends merged in. */

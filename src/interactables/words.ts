@@ -82,6 +82,8 @@ export function changeText(expanded: Expanded, change: Change): string {
       return `hands out ${items[expanded.contents[change.content]!.item]!.name}`
     case 'remember':
       return `${change.to ? 'remembers' : 'forgets'} ${expanded.memories[change.memory]!.name}`
+    case 'leave':
+      return `leads to ${change.place} in ${change.level}`
     case 'move':
       return `moves to ${expanded.places[change.place]!.name}`
     case 'give':

@@ -54,6 +54,8 @@ export interface StepWatcher {
   content(content: number, left: number, row: Row | null): void
   /** A character was moved to a place, or could not be, since nobody can stand there. */
   moved(actor: number, place: number, isDone: boolean, row: Row | null): void
+  /** A character sets out for another level. For Explore it comes back at once. */
+  leaves(actor: number, to: Extract<Change, { kind: 'leave' }>, row: Row | null): void
   /** A character was pushed out of the way of a machine's body. */
   pushed(actor: number, machine: number): void
   /** A character that was moved has come into a zone by that, or out of it. */
@@ -268,6 +270,14 @@ export class Step {
     this.#drain()
   }
 
+  /** A character that was nowhere comes to a place: it enters everything there. */
+  arrive(actor: number, place: number): void {
+    this.#start()
+    const moved = this.#standing.move(actor, place)
+    if (moved) this.#queueMoved(actor, moved)
+    this.#drain()
+  }
+
   /** Takes a row from its state, whatever its trigger and its guard: for asking what would follow if it could be. */
   grant(row: Row): void {
     this.#start()
@@ -448,6 +458,9 @@ export class Step {
         return
       case 'move':
         this.#move(actor, change.place, row)
+        return
+      case 'leave':
+        this.#watcher?.leaves(actor, change, row)
         return
       case 'take-out': {
         const index = this.tables.at.content(change.content)

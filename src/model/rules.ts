@@ -187,9 +187,21 @@ export const trigger = z
 const counted = z.strictObject({ item: name, count: count.optional() })
 /** An item, the setting that names it or lists some, or a list of items. */
 export const items = z.union([name, settingRef, z.array(counted).min(1)])
-const effectKinds = ['give', 'take', 'spend', 'take-out', 'set', 'add', 'send', 'remember', 'forget', 'move'] as const
+const effectKinds = [
+  'give',
+  'take',
+  'spend',
+  'take-out',
+  'set',
+  'add',
+  'send',
+  'remember',
+  'forget',
+  'move',
+  'leave',
+] as const
 
-/** What a transition changes. Exactly one of `give` to `move` is given. */
+/** What a transition changes. Exactly one of `give` to `leave` is given. */
 export const effect = z
   .strictObject({
     give: items.optional().describe('Whoever acts gets these items.'),
@@ -203,6 +215,14 @@ export const effect = z
     remember: name.optional().describe('The interactable remembers this of whoever acts.'),
     forget: name.optional().describe('It remembers this of whoever acts no more.'),
     move: orSetting(name).optional().describe('Whoever acts is moved to this place.'),
+    leave: z
+      .strictObject({
+        level: orSetting(name).describe('The level, by its name in the project.'),
+        place: orSetting(name).describe('The place in that level.'),
+        drops: z.union([z.literal('everything'), settingRef, z.array(name).min(1)]).optional(),
+      })
+      .optional()
+      .describe('Whoever acts goes to a place in another level, with what is carried but for what it drops.'),
     set: orSetting(name).optional().describe('This flag is set; with to: a number, this counter.'),
     add: orSetting(name).optional().describe('This counter goes up, or down, by so many.'),
     by: orSetting(z.int().min(-9999).max(9999)).optional().describe('With add: how many; 1 where it is left out.'),

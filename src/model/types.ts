@@ -108,6 +108,8 @@ export const settingKinds = [
   'tag',
   'condition',
   'place',
+  'level',
+  'item-names',
   'group',
 ] as const
 

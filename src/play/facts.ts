@@ -1,4 +1,4 @@
-import { inPolygon } from '../space/index.ts'
+import { direction, distance, inPolygon } from '../space/index.ts'
 import type { LogEntry, Unmet } from './log.ts'
 import type { Play } from './play.ts'
 import type { Fact, FactKind } from './walkthrough.ts'
@@ -22,17 +22,23 @@ interface Kind {
 
 /** Whether something is so now, or has happened. */
 export function isSo(fact: Fact, at: Expected): boolean {
-  return kinds[kindOf(fact)].isSo(fact, at)
+  return strangerIn(fact, at) === undefined && kinds[kindOf(fact)].isSo(fact, at)
 }
 
 /** What was true instead of what was expected. */
 export function insteadText(fact: Fact, at: Expected): string {
-  return kinds[kindOf(fact)].instead(fact, at)
+  const stranger = strangerIn(fact, at)
+  return stranger === undefined ? kinds[kindOf(fact)].instead(fact, at) : `there is no ${stranger} in this level`
 }
 
 /** A fact in words. */
 export function factText(fact: Fact): string {
   return kinds[kindOf(fact)].text(fact)
+}
+
+/** An interactable that a fact is about, and that is not in the level that one is in; undefined: none. */
+function strangerIn({ interactable, looks, of, pose, dial }: Fact, { play }: Expected): string | undefined {
+  return [interactable, looks, of, pose, dial].find((name) => name !== undefined && indexOf(play, name) < 0)
 }
 
 function kindOf(fact: Fact): FactKind {
@@ -90,6 +96,24 @@ const kinds: Readonly<Record<FactKind, Kind>> = {
         .map((part) => part.toFixed(2))
         .join(', ')}`,
     text: ({ in: place }) => `is in ${place ?? ''}`,
+  },
+  spot: {
+    isSo: ({ spot = [0, 0] }, { play, actor }) => distance(play.spotOf(actor), spot) <= 0.01,
+    instead: (_, { play, actor }) =>
+      `stands at ${play
+        .spotOf(actor)
+        .map((part) => part.toFixed(2))
+        .join(', ')}`,
+    text: ({ spot = [] }) => `stands at ${spot.join(', ')}`,
+  },
+  facing: {
+    isSo: ({ facing = 0 }, at) => turnedFrom(at, facing) <= 1,
+    instead: (_, { play, actor }) =>
+      `looks towards ${play
+        .facingOf(actor)
+        .map((part) => part.toFixed(2))
+        .join(', ')}`,
+    text: ({ facing }) => `looks to ${String(facing)} degrees`,
   },
   option: {
     isSo: ({ option = '' }, at) => view(at).options.includes(option),
@@ -225,11 +249,10 @@ function indexOf(play: Play, interactable: string | undefined): number {
   return play.stage.expanded.interactables.findIndex(({ name }) => name === interactable)
 }
 
+/** How many of an item are carried; none of one that the level does not know. */
 function carried({ play, actor }: Expected, item: string | undefined): number {
-  return play.carried(
-    actor,
-    play.stage.expanded.items.findIndex(({ name }) => name === item),
-  )
+  const index = play.stage.expanded.items.findIndex(({ name }) => name === item)
+  return index < 0 ? 0 : play.carried(actor, index)
 }
 
 function leftIn(play: Play, interactable: string | undefined, item: string | undefined): number {
@@ -241,6 +264,14 @@ function leftIn(play: Play, interactable: string | undefined, item: string | und
 
 function countOf(play: Play, counter: string | undefined): number {
   return play.countOf(play.stage.expanded.counters.findIndex(({ name }) => name === counter))
+}
+
+/** About how many degrees whoever acts looks aside from a direction. */
+function turnedFrom({ play, actor }: Expected, degrees: number): number {
+  const [x, y] = play.facingOf(actor)
+  const [dx, dy] = direction(degrees)
+  const length = distance([0, 0], [x, y])
+  return length === 0 ? 180 : distance([x / length, y / length], [dx, dy]) * 57.3
 }
 
 /** Whether a character is in a room, a doorway, or a zone (`mill-door/area`). */

@@ -129,10 +129,21 @@ export type Happening =
       readonly what: 'moved'
       readonly character: string
       readonly place: string
+      /** Metres above the ground. */
+      readonly height: number
       readonly by: string
       /** False: nobody can stand there, so it stays where it is. */
       readonly done: boolean
     }
+  | {
+      readonly what: 'leaves'
+      readonly character: string
+      readonly level: string
+      readonly place: string
+      readonly by: string
+    }
+  /** A character has come from another level. */
+  | { readonly what: 'arrives'; readonly character: string; readonly level: string; readonly place: string }
   | { readonly what: 'pushed'; readonly character: string; readonly by: string }
   | { readonly what: 'heard'; readonly signal: string; readonly by: readonly string[] }
   | {

@@ -1,3 +1,4 @@
+import type { Change } from '../interactables/index.ts'
 import type { Row, StepWatcher } from '../machine/index.ts'
 import type { Point } from '../space/index.ts'
 import type { Moment } from '../model/index.ts'
@@ -5,11 +6,20 @@ import type { Happening, LogEntry } from './log.ts'
 import type { Stage } from './stage.ts'
 import { type About, Telling } from './telling.ts'
 
+/** Who sets out for another level, and what that one leaves behind: items by index; null: all. */
+export interface Departure {
+  readonly actor: number
+  readonly level: string
+  readonly place: string
+  readonly drops: readonly number[] | null
+}
+
 /** What there was at a moment. */
 interface Mark {
   readonly entries: number
   readonly rows: number
   readonly memory: Telling['memory']
+  readonly departure: Departure | null
 }
 
 /** Keeps the log of a play: what a step changes, and what is perceived of it. */
@@ -21,6 +31,8 @@ export class Logbook implements StepWatcher {
   readonly #now: () => number
   /** What is perceived. */
   readonly telling: Telling
+  /** Who has set out for another level, and has not been followed there. */
+  departure: Departure | null = null
   /** Who set each interactable off last, by index; -1: nobody has. */
   readonly #last: number[]
 
@@ -44,12 +56,18 @@ export class Logbook implements StepWatcher {
 
   /** A mark to go back to. */
   mark(): Mark {
-    return { entries: this.entries.length, rows: this.rows.length, memory: this.telling.memory }
+    return {
+      entries: this.entries.length,
+      rows: this.rows.length,
+      memory: this.telling.memory,
+      departure: this.departure,
+    }
   }
 
   /** Forgets all that came after a mark. */
   backTo(mark: Mark): void {
     this.telling.memory = mark.memory
+    this.departure = mark.departure
     this.entries.length = mark.entries
     this.rows.length = mark.rows
   }
@@ -120,9 +138,14 @@ export class Logbook implements StepWatcher {
   }
 
   moved(actor: number, place: number, isDone: boolean, row: Row | null): void {
-    const { name } = this.#stage.expanded.places[place]!
+    const { name, height } = this.#stage.expanded.places[place]!
     const by = this.#source(row)
-    this.note({ what: 'moved', character: this.#personName(actor), place: name, by, done: isDone })
+    this.note({ what: 'moved', character: this.#personName(actor), place: name, height, by, done: isDone })
+  }
+
+  leaves(actor: number, { level, place, drops }: Extract<Change, { kind: 'leave' }>, row: Row | null): void {
+    this.departure ??= { actor, level, place, drops }
+    this.note({ what: 'leaves', character: this.#personName(actor), level, place, by: this.#source(row) })
   }
 
   pushed(actor: number, machine: number): void {

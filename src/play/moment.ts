@@ -1,7 +1,7 @@
 import { millisecondClocks, type Row, Step } from '../machine/index.ts'
 import { isAimedAt, type Point, signAt } from '../space/index.ts'
 import type { LogEntry } from './log.ts'
-import { Logbook } from './logbook.ts'
+import { type Departure, Logbook } from './logbook.ts'
 import { People } from './people.ts'
 import { bodyNow, poseOf, type Transform, transformOf } from './poses.ts'
 import type { Ongoing } from './ongoing.ts'
@@ -22,7 +22,7 @@ export abstract class Moment implements Ongoing {
   /** The goals whose conditions have held, by index. */
   protected readonly met = new Set<number>()
 
-  protected constructor(stage: Stage) {
+  protected constructor(stage: Stage, regs: Int32Array = startRegisters(stage)) {
     this.stage = stage
     this.people = new People(
       stage,
@@ -34,12 +34,17 @@ export abstract class Moment implements Ongoing {
       () => this.now,
       (character) => this.spotOf(character),
     )
-    this.step = new Step(stage.tables, startRegisters(stage), millisecondClocks, this.people, this.book)
+    this.step = new Step(stage.tables, regs, millisecondClocks, this.people, this.book)
   }
 
   /** What is perceived. */
   get telling(): Telling {
     return this.book.telling
+  }
+
+  /** Who has set out for another level; null: nobody. A play by itself goes on as if that one had come back at once. */
+  get departure(): Departure | null {
+    return this.book.departure
   }
 
   /** Everything that has happened, in order. */
@@ -127,6 +132,11 @@ export abstract class Moment implements Ongoing {
   /** The names of goals whose conditions have held, in the order in which they did. */
   goalsMet(): string[] {
     return [...this.met].map((goal) => this.stage.expanded.goals[goal]!.name)
+  }
+
+  /** The goals whose conditions have held, by index, in the order in which they did. */
+  goalsMetByIndex(): number[] {
+    return [...this.met]
   }
 
   /**

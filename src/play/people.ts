@@ -23,6 +23,12 @@ export class People implements Standing {
     return this.walkers.some((walker) => walker.bodies.has(machine))
   }
 
+  /** A character is nowhere yet: wherever it is put next, it comes into everything there. */
+  takeOff(character: number): void {
+    this.walkers[character]!.zones.clear()
+    this.walkers[character]!.bodies.clear()
+  }
+
   move(character: number, place: number): Moved | null {
     const { expanded, space } = this.#stage
     const { at: spot, facing } = expanded.places[place]!

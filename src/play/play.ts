@@ -1,7 +1,7 @@
 import { type Change, changeText } from '../interactables/index.ts'
 import { type PressOutcome, unmetParts } from '../machine/index.ts'
 import { type Crossing, facingTo, type Point } from '../space/index.ts'
-import type { Unmet } from './log.ts'
+import type { LogEntry, Unmet } from './log.ts'
 import { Moment } from './moment.ts'
 import { nearby, unmetNames } from './reasons.ts'
 import type { Stage } from './stage.ts'
@@ -9,36 +9,91 @@ import { findTarget } from './targets.ts'
 import { refusalFeedback } from './telling.ts'
 import type { Halt } from './walker.ts'
 
+/** How a play begins. */
+export interface Opening {
+  /** Whether it stands still as soon as somebody leaves for another level; else that one counts as back at once. */
+  readonly stopsOnLeaving?: boolean
+  readonly arrival?: Arrival | null
+}
+
+/** Somebody who comes from another level. */
+export interface Arrival {
+  /** By index. */
+  readonly character: number
+  /** The level that it comes to, by its name in the project. */
+  readonly level: string
+  /** Where to: an index into `Expanded.places`. */
+  readonly place: number
+  /** How many of each item, by index. */
+  readonly carries: readonly number[]
+  /** Milliseconds at which the play goes on. */
+  readonly from: number
+  /** What has happened before, elsewhere. */
+  readonly log: readonly LogEntry[]
+  /** The goals that were met here before, by index. */
+  readonly met: readonly number[]
+  /** The registers of the level as it was left; null where nobody has been there. */
+  readonly remembered: Int32Array | null
+}
+
 /**
  * A play of a level in real positions and time: whole milliseconds from 0. It is moved on by `advance` and by inputs,
  * and keeps a log of all that happened. The same inputs at the same times give the same log, whatever the steps in
  * which time is advanced.
  */
 export class Play extends Moment {
-  /** Begins a play: what happens by itself at the very start has happened then. */
-  constructor(stage: Stage) {
-    super(stage)
-    this.step.begin()
+  readonly #stopsOnLeaving: boolean
+
+  /** Begins a play: what happens by itself at the very start has happened then, or before, where one returns. */
+  constructor(stage: Stage, { stopsOnLeaving = false, arrival = null }: Opening = {}) {
+    super(stage, arrival?.remembered?.slice())
+    this.#stopsOnLeaving = stopsOnLeaving
+    if (arrival) {
+      this.now = arrival.from
+      this.book.entries.push(...arrival.log)
+      for (const goal of arrival.met) this.met.add(goal)
+    }
+    if (!arrival?.remembered) this.step.begin()
+    if (arrival) this.#arrive(arrival)
     this.#look()
+  }
+
+  /** A character comes from another level: it is put on a place, and whatever it stands in there notices that. */
+  #arrive({ character, place, level, carries }: Arrival): void {
+    const { at } = this.stage.tables
+    const { regs } = this.step
+    const { name } = this.stage.expanded.places[place]!
+    for (const [item, count] of carries.entries()) regs[at.item(character, item)] = count
+    for (const zone of at.askedZones) regs[at.inside(character, zone)] = 0
+    this.people.takeOff(character)
+    this.#guarded(() => {
+      this.book.note({ what: 'arrives', character: this.#nameOf(character), level, place: name })
+      this.step.arrive(character, place)
+    })
+  }
+
+  /** Whether somebody has left, who is to be followed before anything else happens. */
+  get #isOver(): boolean {
+    return this.#stopsOnLeaving && this.departure !== null
   }
 
   /** Lets time pass: a whole number of milliseconds. */
   advance(ms: number): void {
     if (!Number.isInteger(ms) || ms < 0) throw new RangeError(`advance takes whole milliseconds, not ${String(ms)}`)
     const until = this.now + ms
-    while (this.ended === null) {
+    while (this.ended === null && !this.#isOver) {
       const next = this.#nextMoment()
       if (next > until) break
       this.#passTime(next - this.now)
       this.#moment()
     }
-    if (this.ended === null) this.#passTime(until - this.now)
+    if (this.ended === null && !this.#isOver) this.#passTime(until - this.now)
   }
 
   /** Lets time pass until a character has stopped walking, for at most so many milliseconds. */
   advanceWhileWalking(character: number, most: number): void {
     const until = this.now + most
-    while (this.isWalking(character) && this.now < until && this.ended === null) {
+    while (this.isWalking(character) && this.now < until && this.ended === null && !this.#isOver) {
       this.advance(Math.max(0, Math.min(until, this.#nextMoment()) - this.now))
     }
   }

@@ -1,8 +1,9 @@
 import { milliseconds, type Place, type Source } from '../model/index.ts'
 import { factText, insteadText, isSo } from './facts.ts'
 import type { LogEntry } from './log.ts'
-import { Play } from './play.ts'
+import { Journey } from './journey.ts'
 import type { Stage } from './stage.ts'
+import { Play } from './play.ts'
 import type { Expectation, Fact, Walkthrough, WalkthroughStep } from './walkthrough.ts'
 import { entryText } from './words.ts'
 
@@ -32,16 +33,17 @@ export interface WalkthroughResult {
 const longestWalk = 3_600_000
 
 /**
- * Plays a walkthrough: all its steps, in order, also after one has failed. `onStep` is told after each how things
+ * Plays a walkthrough in a level, or in a project from where it is: all its steps, in order, also after one has failed. `onStep` is told after each how things
  * stand.
  */
 export function runWalkthrough(
-  stage: Stage,
+  stage: Stage | Journey,
   walkthrough: Walkthrough,
   source: Source,
   onStep: (play: Play, actor: number) => void = () => undefined,
 ): WalkthroughResult {
-  const play = new Play(stage)
+  const journey = stage instanceof Journey ? stage : null
+  let play = stage instanceof Journey ? stage.play : new Play(stage)
   let since = 0
   let actor = 0
   const steps = walkthrough.steps.map((step, i): StepResult => {
@@ -49,9 +51,19 @@ export function runWalkthrough(
     const isExpectation = typeof step !== 'string' && step.expect !== undefined
     if (!isExpectation && (typeof step === 'string' || (step.wait ?? step.as) === undefined)) since = play.log.length
     if (typeof step !== 'string' && step.as !== undefined) {
-      actor = stage.expanded.characters.findIndex(({ name }) => name === step.as)
+      actor = play.stage.expanded.characters.findIndex(({ name }) => name === step.as)
     }
+    const until = play.now + (typeof step === 'string' ? 0 : milliseconds(step.wait ?? 0))
     const failure = perform(play, actor, step, since)
+    while (journey?.follow()) {
+      const { name } = play.stage.expanded.characters[actor]!
+      play = journey.play
+      actor = Math.max(
+        0,
+        play.stage.expanded.characters.findIndex((one) => one.name === name),
+      )
+      play.advance(Math.max(0, until - play.now))
+    }
     onStep(play, actor)
     return {
       text: stepText(step),
@@ -82,6 +94,10 @@ function perform(play: Play, actor: number, step: WalkthroughStep, since: number
     play.dismiss(actor)
     return null
   }
+  const stranger = [step.press, step.hold, step.dial, step.touch, step.put, step.face].find(
+    (name) => typeof name === 'string' && isStranger(play, name),
+  )
+  if (stranger !== undefined) return `there is no ${String(stranger)} in this level`
   const aided = aid(play, actor, step)
   if (aided !== undefined) return aided
   if (step.press !== undefined) return pressOn(play, actor, step.press, step.way)
@@ -106,6 +122,11 @@ function perform(play: Play, actor: number, step: WalkthroughStep, since: number
   if (step.wait !== undefined) play.advance(milliseconds(step.wait))
   if (step.steer !== undefined) play.steer(actor, step.steer === 'stop' ? null : step.steer)
   return step.expect ? expect(play, actor, step.expect, since) : null
+}
+
+/** Whether an interactable is not in the level that one is in, but in another of the project. */
+function isStranger(play: Play, name: string): boolean {
+  return !play.stage.expanded.interactables.some((one) => one.name === name)
 }
 
 /** Helps a play on from outside; undefined where the step is no aid. */

@@ -63,6 +63,8 @@ const fact = {
   like: z.string().min(1).optional(),
   left: name.optional().describe('So many of this item are left in the interactable of; 1 if count is left out.'),
   of: name.optional(),
+  spot: point.optional().describe('Stands there, to a centimetre.'),
+  facing: z.number().optional().describe('Looks that way: 0 along x, 90 along y; to a degree.'),
   in: z.string().min(1).max(200).optional().describe('Stands in this room, doorway or zone: mill-door/area.'),
   pitch: z.number().optional().describe('With sound: how high it is.'),
   notice: z.string().min(1).optional().describe('This notice is up.'),
@@ -96,6 +98,8 @@ export const factKinds = [
   'looks',
   'left',
   'in',
+  'spot',
+  'facing',
   'notice',
   'pointer-free',
   'highlight',
@@ -220,11 +224,15 @@ export type Expectation = z.infer<typeof expectation>
 /** One thing that can be so, or have happened. */
 export type Fact = z.infer<typeof plainFact>
 
-/** Reads a walkthrough, and looks up its names in a level. Never throws. */
-export function readWalkthrough(text: string, file: string | null, expanded: Expanded): Reading<Walkthrough> {
+/** Reads a walkthrough, and looks up its names in a level, or in those of a project. Never throws. */
+export function readWalkthrough(
+  text: string,
+  file: string | null,
+  ...levels: readonly Expanded[]
+): Reading<Walkthrough> {
   const reading = shaped(readSource(text, file), walkthroughSchema)
   if (!reading.value) return reading
-  const diagnostics = unknownNames(reading.value, reading.source, expanded)
+  const diagnostics = unknownNames(reading.value, reading.source, levels)
   return diagnostics.length === 0 ? reading : { ...reading, value: null, diagnostics }
 }
 
@@ -233,16 +241,27 @@ export function walkthroughJsonSchema(): object {
   return z.toJSONSchema(walkthroughSchema, { io: 'input' })
 }
 
-function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded): Diagnostic[] {
-  const { level } = expanded
-  const zones = expanded.zones.map((zone) => `${expanded.interactables[zone.interactable]!.name}/${zone.name}`)
-  const interactables = expanded.interactables.map((one) => one.name)
-  const grounds = [...Object.keys(level.rooms), ...Object.keys(level.doorways ?? {}), ...zones]
-  const places = [...interactables, ...zones, ...Object.keys(level.rooms), ...Object.keys(level.doorways ?? {})]
-  const items = expanded.items.map((one) => one.name)
-  const flags = expanded.flags.map((one) => one.name)
-  const counters = expanded.counters.map((one) => one.name)
-  const goals = expanded.goals.map((one) => one.name)
+function unknownNames({ steps }: Walkthrough, source: Source, levels: readonly Expanded[]): Diagnostic[] {
+  const all = (list: (expanded: Expanded) => readonly string[]): string[] => [...new Set(levels.flatMap(list))]
+  const named = (of: (expanded: Expanded) => readonly { readonly name: string }[]): string[] =>
+    all((expanded) => of(expanded).map((one) => one.name))
+  const zones = all((expanded) =>
+    expanded.zones.map((zone) => `${expanded.interactables[zone.interactable]!.name}/${zone.name}`),
+  )
+  const interactables = named((expanded) => expanded.interactables)
+  const grounds = [...all(({ level }) => [...Object.keys(level.rooms), ...Object.keys(level.doorways ?? {})]), ...zones]
+  const places = [...interactables, ...grounds]
+  const items = named((expanded) => expanded.items)
+  const flags = named((expanded) => expanded.flags)
+  const counters = named((expanded) => expanded.counters)
+  const goals = named((expanded) => expanded.goals)
+  const characters = named((expanded) => expanded.characters)
+  const statesOf = (wanted: string | undefined): string[] =>
+    levels.flatMap((expanded) =>
+      expanded.interactables.flatMap((placed) =>
+        placed.name === wanted ? placed.states.map((state) => state.name) : [],
+      ),
+    )
   const problems: Diagnostic[] = []
   const look = (kind: string, wanted: unknown, known: readonly string[], path: string): void => {
     if (typeof wanted !== 'string' || known.includes(wanted)) return
@@ -264,14 +283,8 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
     ] as const) {
       look('interactable', one[key], interactables, `${path}.${key}`)
     }
-    const placed = expanded.interactables.find(({ name: known }) => known === one.interactable)
-    if (placed)
-      look(
-        'state',
-        one.is,
-        placed.states.map((state) => state.name),
-        `${path}.is`,
-      )
+    const states = statesOf(one.interactable)
+    if (states.length > 0) look('state', one.is, states, `${path}.is`)
     look('item', one.carries, items, `${path}.carries`)
     look('item', one.left, items, `${path}.left`)
     look('room, doorway or zone', one.in, grounds, `${path}.in`)
@@ -286,23 +299,12 @@ function unknownNames({ steps }: Walkthrough, source: Source, expanded: Expanded
   for (const [i, one] of steps.entries()) {
     if (typeof one === 'string') continue
     const path = `steps.${String(i)}`
-    look(
-      'character',
-      one.as,
-      expanded.characters.map((person) => person.name),
-      `${path}.as`,
-    )
+    look('character', one.as, characters, `${path}.as`)
     look('interactable, room or doorway', one['walk-to'], places, `${path}.walk-to`)
     look('item', one.give ?? one.take, items, `${path}.${one.give === undefined ? 'take' : 'give'}`)
     look('flag or counter', one.set, [...flags, ...counters], `${path}.set`)
-    const aided = expanded.interactables.find(({ name: known }) => known === one.put)
-    if (aided)
-      look(
-        'state',
-        one.into,
-        aided.states.map((state) => state.name),
-        `${path}.into`,
-      )
+    const states = statesOf(one.put)
+    if (states.length > 0) look('state', one.into, states, `${path}.into`)
     for (const key of ['press', 'hold', 'dial', 'touch', 'put'] as const) {
       look('interactable', one[key], interactables, `${path}.${key}`)
     }

@@ -49,6 +49,10 @@ export function entryText(entry: LogEntry): string {
     }
     case 'turns':
       return `${entry.character} turns to ${entry.towards}`
+    case 'leaves':
+      return `${entry.character} leaves for ${entry.place} in ${entry.level}, by ${entry.by}`
+    case 'arrives':
+      return `${entry.character} arrives at ${entry.place} in ${entry.level}`
     case 'pushed':
       return `${entry.character} is pushed out of the way by ${entry.by}`
     case 'contents':

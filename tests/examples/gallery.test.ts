@@ -1,40 +1,86 @@
 import { describe, expect, test } from '@jest/globals'
 import { readdirSync } from 'node:fs'
 import { checkNow } from '../../src/findings/index.ts'
-import { expandLevel, readLevel } from '../../src/interactables/index.ts'
-import { makeStage, readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
+import { type Expanded, expandLevel, readLevel } from '../../src/interactables/index.ts'
+import {
+  Journey,
+  makeStage,
+  projectProblems,
+  readProject,
+  readWalkthrough,
+  runWalkthrough,
+  type Stage,
+} from '../../src/play/index.ts'
 import { project, textOf } from '../levels.ts'
 
 const folder = 'examples/levels/gallery/'
-const names = readdirSync(project + folder)
-  .filter((file) => file.endsWith('.level.yaml'))
-  .map((file) => file.replace('.level.yaml', ''))
+const files = readdirSync(project + folder)
+const levels = files.filter((file) => file.endsWith('.level.yaml'))
+const projects = files.filter((file) => file.endsWith('.project.yaml'))
 
 const rows = [...textOf('docs/types.md').matchAll(/^\| (.+?) \| `([a-z0-9-]+)` \| \[.*?\]\(\.\.\/(.*?)\) \|$/gm)]
-const features = rows.map(([, what, id, file]) => ({ what: what!, id: id!, file: file! }))
+const features = rows.map(([, what, id, file]) => ({ what: what!, id: id!, file: file!.replace(folder, '') }))
 
-/** What fails when both walkthroughs of a level are played; a step that names what is not there fails too. */
-function failures(name: string, text: string): string[] {
-  const reading = readLevel(text, name)
+/** The texts of all files in the gallery, with some of them changed. */
+type Texts = (file: string) => string
+const asWritten: Texts = (file) => textOf(folder + file)
+
+function stageOf(text: string): Stage {
+  const reading = readLevel(text)
   if (!reading.value) throw new Error(JSON.stringify(reading.diagnostics.map(({ message }) => message)))
-  const stage = makeStage(expandLevel(reading.value, reading.source))
+  return makeStage(expandLevel(reading.value, reading.source))
+}
+
+/** What is played with the walkthroughs of a name: a level, or a project. */
+function opened(name: string, texts: Texts): { levels: Expanded[]; begin: () => Stage | Journey; told: string[] } {
+  const projectFile = `${name}.project.yaml`
+  if (!projects.includes(projectFile)) {
+    const stage = stageOf(texts(`${name}.level.yaml`))
+    return { levels: [stage.expanded], begin: () => stage, told: [] }
+  }
+  const reading = readProject(texts(projectFile), projectFile)
+  const stages = Object.fromEntries(
+    Object.entries(reading.value!.levels).map(([level, { file }]) => [level, stageOf(texts(file))]),
+  )
+  const expanded = Object.fromEntries(Object.entries(stages).map(([level, stage]) => [level, stage.expanded]))
+  return {
+    levels: Object.values(expanded),
+    begin: () => new Journey(reading.value!, stages),
+    told: projectProblems(reading, expanded).map(({ message }) => message),
+  }
+}
+
+/** What fails when both walkthroughs of a name are played; a step that names what is not there fails too. */
+function failures(name: string, texts: Texts): string[] {
+  const { levels, begin, told } = opened(name, texts)
+  if (told.length > 0) return told
   return ['wrong-way', 'right-way'].flatMap((way) => {
-    const file = `${folder}${name}.${way}.walkthrough.yaml`
-    const walkthrough = readWalkthrough(textOf(file), file, stage.expanded)
+    const file = `${name}.${way}.walkthrough.yaml`
+    const walkthrough = readWalkthrough(texts(file), file, ...levels)
     if (!walkthrough.value) return walkthrough.diagnostics.map(({ message }) => message)
-    const { steps } = runWalkthrough(stage, walkthrough.value, walkthrough.source)
+    const { steps } = runWalkthrough(begin(), walkthrough.value, walkthrough.source)
     return steps.flatMap(({ failure, place }) => (failure === null ? [] : [`${way}:${String(place.line)} ${failure}`]))
   })
 }
 
-describe('each level of the gallery', () => {
-  for (const name of names) {
-    test(`${name}: both walkthroughs go as written`, () => {
-      expect(failures(name, textOf(`${folder}${name}.level.yaml`))).toEqual([])
-    })
+/** The walkthroughs that a level or a project file is played with: its own, or those of its project. */
+function playedAs(file: string): string {
+  const own = file.replace(/\.(level|project)\.yaml$/, '')
+  if (files.includes(`${own}.right-way.walkthrough.yaml`)) return own
+  const of = projects.find((one) => asWritten(one).includes(`file: ${file}`))
+  return of!.replace('.project.yaml', '')
+}
 
-    test(`${name}: nothing is found, and nothing is open`, () => {
-      const { value, source } = readLevel(textOf(`${folder}${name}.level.yaml`), name)
+describe('each level of the gallery', () => {
+  for (const name of new Set([...levels, ...projects].map(playedAs))) {
+    test(`${name}: both walkthroughs go as written`, () => {
+      expect(failures(name, asWritten)).toEqual([])
+    })
+  }
+
+  for (const file of levels) {
+    test(`${file}: nothing is found, and nothing is open`, () => {
+      const { value, source } = readLevel(asWritten(file), file)
       const { findings, questions } = checkNow(value!, source)
       expect(findings.map(({ rule, message }) => `${rule}: ${message}`)).toEqual([])
       expect(questions.filter(({ answer }) => answer === 'open')).toEqual([])
@@ -44,23 +90,23 @@ describe('each level of the gallery', () => {
 
 describe('each row of the feature matrix', () => {
   test('is read, and every marked line of the gallery has a row', () => {
-    expect(features.length).toBeGreaterThan(40)
-    const marked = names.flatMap((name) =>
-      [...textOf(`${folder}${name}.level.yaml`).matchAll(/# (\[.*\])$/gm)].flatMap(([, marks]) =>
-        marks!.split(' ').map((mark) => `${name} ${mark.slice(1, -1)}`),
+    expect(features.length).toBeGreaterThan(90)
+    const marked = [...levels, ...projects].flatMap((file) =>
+      [...asWritten(file).matchAll(/# (\[.*\])$/gm)].flatMap(([, marks]) =>
+        marks!.split(' ').map((mark) => `${file} ${mark.slice(1, -1)}`),
       ),
     )
-    const inMatrix = features.map(({ id, file }) => `${file.replace(folder, '').replace('.level.yaml', '')} ${id}`)
+    const inMatrix = features.map(({ id, file }) => `${file} ${id}`)
     expect([...new Set(marked)].sort()).toEqual([...inMatrix].sort())
   })
 
   for (const { what, id, file } of features) {
     test(`${what}: a walkthrough fails without its lines`, () => {
-      const lines = textOf(file).split('\n')
+      const lines = asWritten(file).split('\n')
       const without = lines.filter((line) => !new RegExp(`# .*\\[${id}\\]`).test(line))
       expect(without.length).toBeLessThan(lines.length)
-      const name = file.replace(folder, '').replace('.level.yaml', '')
-      expect(failures(name, without.join('\n'))).not.toEqual([])
+      const texts: Texts = (other) => (other === file ? without.join('\n') : asWritten(other))
+      expect(failures(playedAs(file), texts)).not.toEqual([])
     })
   }
 })

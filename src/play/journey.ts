@@ -1,0 +1,133 @@
+import type { Tables } from '../machine/index.ts'
+import type { Departure } from './logbook.ts'
+import { Play } from './play.ts'
+import type { Project } from './project.ts'
+import type { Stage } from './stage.ts'
+
+/**
+ * A play of a project: in one level at a time. Whoever leaves a level is followed; there, time stands still until
+ * somebody returns, and what the project remembers of it is as it was left.
+ */
+export class Journey {
+  /** The level that one is in, by name. */
+  level: string
+  play: Play
+  readonly #project: Project
+  readonly #stages: Readonly<Record<string, Stage>>
+  /** How levels were left, by name. */
+  readonly #left = new Map<string, Left>()
+  /** What people carry that the level they are in does not know: how many of each item, by person and item. */
+  readonly #bags = new Map<string, Map<string, number>>()
+
+  /** `stages` are the levels of the project, by name. */
+  constructor(project: Project, stages: Readonly<Record<string, Stage>>) {
+    this.#project = project
+    this.#stages = stages
+    this.level = project.starts
+    this.play = new Play(this.#stageOf(project.starts), { stopsOnLeaving: true })
+  }
+
+  /** Goes on in another level, where somebody has set out for one; false where nobody has. */
+  follow(): boolean {
+    const { departure } = this.play
+    if (!departure) return false
+    const before = this.play
+    this.#left.set(this.level, { regs: before.registers(), met: before.goalsMetByIndex() })
+    const stage = this.#stageOf(departure.level)
+    const person = before.stage.expanded.characters[departure.actor]!.name
+    const same = stage.expanded.characters.findIndex(({ name }) => name === person)
+    const character = same < 0 ? stage.tables.firstPlayer : same
+    this.play = new Play(stage, {
+      stopsOnLeaving: true,
+      arrival: {
+        character,
+        level: departure.level,
+        place: stage.expanded.places.findIndex(({ name }) => name === departure.place),
+        carries: this.#carriedOver(person, stage, departure),
+        from: before.now,
+        log: before.log,
+        met: this.#left.get(departure.level)?.met ?? [],
+        remembered: this.#remembered(departure.level, stage),
+      },
+    })
+    this.level = departure.level
+    return true
+  }
+
+  /** Lets time pass: a whole number of milliseconds, in whatever levels one comes to. */
+  advance(ms: number): void {
+    const until = this.play.now + ms
+    do this.play.advance(until - this.play.now)
+    while (this.follow() && this.play.ended === null)
+  }
+
+  /**
+   * How many of each item of a level somebody carries who comes to it; items go by their names. What the level does not
+   * know is kept for levels that do.
+   */
+  #carriedOver(person: string, stage: Stage, { actor, drops }: Departure): number[] {
+    const { play } = this
+    const bag = this.#bags.get(person) ?? new Map<string, number>()
+    this.#bags.set(person, bag)
+    for (const [item, { name }] of play.stage.expanded.items.entries()) {
+      const isDropped = drops === null || drops.includes(item)
+      bag.set(name, isDropped ? 0 : play.carried(actor, item))
+    }
+    return stage.expanded.items.map(({ name, most }) => Math.min(bag.get(name) ?? 0, most))
+  }
+
+  #stageOf(level: string): Stage {
+    const stage = this.#stages[level]
+    if (!stage) throw new Error(`the project has no level ${level}`)
+    return stage
+  }
+
+  /** The registers of a level to which somebody returns; null on the first visit. */
+  #remembered(level: string, stage: Stage): Int32Array | null {
+    const left = this.#left.get(level)
+    if (!left) return null
+    const { remembers = 'everything', except = [] } = this.#project.levels[level]!
+    const keeps = (machine: number): boolean => {
+      const isException = except.includes(stage.expanded.interactables[machine]!.name)
+      return (remembers === 'everything') !== isException
+    }
+    return combined(stage.tables, new Play(stage).registers(), left.regs, keeps, remembers === 'everything')
+  }
+}
+
+/** How a level was left: its registers, and the goals that had been met. */
+interface Left {
+  readonly regs: Int32Array
+  readonly met: readonly number[]
+}
+
+/** The registers of a level as it is at first, with some machines (and perhaps the rest) as they were left. */
+function combined(
+  { at, clocksOf, expanded, awaited }: Tables,
+  fresh: Int32Array,
+  left: Int32Array,
+  keeps: (machine: number) => boolean,
+  keepsRest: boolean,
+): Int32Array {
+  const regs = fresh.slice()
+  const keep = (index: number): void => {
+    regs[index] = left[index]!
+  }
+  for (const [machine, { contents, wheels, memories }] of expanded.interactables.entries()) {
+    if (!keeps(machine)) continue
+    keep(at.state(machine))
+    keep(at.pose(machine))
+    if (at.characters > 1) keep(at.last(machine))
+    for (const clock of clocksOf[machine]!) keep(at.clock(clock))
+    for (const content of contents) keep(at.content(content))
+    for (const wheel of wheels) keep(at.wheel(wheel))
+    for (const memory of Object.values(memories)) {
+      for (let character = 0; character < at.characters; character++) keep(at.memory(character, memory))
+    }
+    for (const [i, { row }] of awaited.entries()) if (row.machine === machine) keep(at.holding(i))
+  }
+  if (!keepsRest) return regs
+  for (let flag = 0; flag < at.flags; flag++) keep(at.flag(flag))
+  for (let counter = 0; counter < at.counters; counter++) keep(at.counter(counter))
+  return regs
+}

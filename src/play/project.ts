@@ -1,0 +1,84 @@
+import { z } from 'zod'
+import type { Expanded } from '../interactables/index.ts'
+import { diagnostic, type Diagnostic, nearestName, quoted, type Reading, readSource, shaped } from '../model/index.ts'
+
+const name = z.string().regex(/^[a-z][a-z0-9-]*$/, { error: 'a name of lower-case letters, digits and dashes' })
+
+const member = z.strictObject({
+  file: z.string().min(1).max(1000).describe('Its level file, seen from the project file.'),
+  remembers: z
+    .enum(['everything', 'nothing'])
+    .optional()
+    .describe('Whether it is as it was left when one returns, or as at first; everything if left out.'),
+  except: z.array(name).min(1).optional().describe('The interactables for which it is the other way round.'),
+})
+
+/** A project file, as it is written. */
+export const projectSchema = z
+  .strictObject({
+    project: z.literal(1).describe('The version of the format.'),
+    title: z.string().min(1),
+    about: z.string().optional(),
+    starts: name.describe('The level that one begins in.'),
+    levels: z.record(name, member).refine((all) => Object.keys(all).length > 0, { error: 'at least one level' }),
+  })
+  .meta({ title: 'Zintel project' })
+
+/** Several levels, joined by exits. */
+export type Project = z.infer<typeof projectSchema>
+
+/** Reads a project file. Never throws. */
+export function readProject(text: string, file: string | null): Reading<Project> {
+  const reading = shaped(readSource(text, file), projectSchema)
+  if (!reading.value) return reading
+  const { starts, levels } = reading.value
+  const known = Object.keys(levels)
+  if (known.includes(starts)) return reading
+  const message = `There is no level ${quoted(starts)} in the project.`
+  const nearest = nearestName(starts, known)
+  return {
+    ...reading,
+    value: null,
+    diagnostics: [diagnostic('wrong-shape', reading.source.place('starts'), message, { nearest })],
+  }
+}
+
+/** The JSON Schema (2020-12) of project files, for editors. */
+export function projectJsonSchema(): object {
+  return z.toJSONSchema(projectSchema, { io: 'input' })
+}
+
+/** Exits that lead to no level or place of the project, and exceptions that name nothing. */
+export function projectProblems(
+  { value, source }: Reading<Project>,
+  levels: Readonly<Record<string, Expanded>>,
+): Diagnostic[] {
+  const names = Object.keys(levels)
+  const lost = Object.values(levels).flatMap((expanded) =>
+    expanded.interactables.flatMap(({ transitions }) =>
+      transitions.flatMap(({ changes, path }) =>
+        changes.flatMap((change): Diagnostic[] => {
+          if (change.kind !== 'leave') return []
+          const place = expanded.source.place(path)
+          const there = levels[change.level]
+          if (!there) return [unknown('level', change.level, names, place)]
+          const places = there.places.map((one) => one.name)
+          return places.includes(change.place) ? [] : [unknown('place', change.place, places, place)]
+        }),
+      ),
+    ),
+  )
+  const excepted = Object.entries(value?.levels ?? {}).flatMap(([level, { except = [] }]) =>
+    except.flatMap((one, i) => {
+      const all = levels[level]?.interactables.map((placed) => placed.name) ?? []
+      const path = `levels.${level}.except.${String(i)}`
+      return all.includes(one) ? [] : [unknown('interactable', one, all, source.place(path))]
+    }),
+  )
+  return [...lost, ...excepted]
+}
+
+function unknown(kind: string, wanted: string, names: readonly string[], place: Diagnostic['place']): Diagnostic {
+  const message = `There is no ${kind} ${quoted(wanted)}${kind === 'level' ? ' in the project' : ''}.`
+  return diagnostic('wrong-shape', place, message, { nearest: nearestName(wanted, names) })
+}
