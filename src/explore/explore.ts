@@ -115,7 +115,7 @@ function* judged(
   const counts = {
     situations: search.store.count,
     moves: search.edgeCount,
-    patches: stage.space.patches[0]!.patches.length,
+    patches: stage.space.patches.reduce((sum, { patches }) => sum + patches.length, 0),
     replays: cover.replays,
     bytes: search.bytes + backward.bytes,
     complete: gap === null,
@@ -135,8 +135,8 @@ function* judged(
 
 /** Why the situations found may not be all; null where they are. */
 function whyIncomplete(search: Search, options: ExploreOptions): string | null {
-  if (!search.hasStart) return 'the character cannot stand where it starts'
-  if (search.stage.space.patches[0]!.tooCoarse) {
+  if (!search.hasStart) return 'a character cannot stand where it starts'
+  if (search.stage.space.patches.some(({ tooCoarse }) => tooCoarse)) {
     return 'the ground is too large, or too much meets at one spot, to be told apart at this resolution'
   }
   if (!search.isComplete) {

@@ -2,6 +2,7 @@ import { type Evidence, type Free, possible, type Possible } from '../explore/in
 import { expandLevel } from '../interactables/index.ts'
 import { type Stage, stageInSlices } from '../play/index.ts'
 import { leadingTo } from './unreachable-state.ts'
+import { answersOn, whoMayAsk } from './out-of-reach.ts'
 import { rowSubject } from './dead-transition.ts'
 import type { Found, Grant } from './rule.ts'
 
@@ -75,8 +76,9 @@ function isGone(finding: Found, granted: Stage, now: Possible): boolean {
       return !granted.expanded.problems.some((problem) => problem.path === facts.problem.path)
     case 'out-of-reach': {
       const machine = machineOf(facts.interactable)
-      const { patches } = granted.space.patches[0]!
-      return patches.some(({ sign }) => sign.candidates.some(({ interactable }) => interactable === machine))
+      return whoMayAsk(granted, machine).some((who) =>
+        granted.space.patches[who]!.patches.some(({ sign }) => answersOn(sign, machine)),
+      )
     }
     case 'unreachable-state': {
       const machine = machineOf(facts.interactable)

@@ -119,6 +119,11 @@ export abstract class Moment implements Ongoing {
     return wheels.map((wheel) => this.step.regs[this.stage.tables.at.wheel(wheel)]!)
   }
 
+  /** Whether a character could set the wheels of the dial of an interactable now, were it within reach. */
+  canDial(character: number, interactable: number): boolean {
+    return this.stage.expanded.characters[character]!.role === 'player' && this.step.stateOf(interactable).dials
+  }
+
   /** The interactable that a character keeps pressed, by index; -1: none. */
   keptBy(character: number): number {
     return this.step.regs[this.stage.tables.at.held(character)]! - 1

@@ -224,8 +224,7 @@ export class Play extends Moment {
     const placed = this.stage.expanded.interactables[interactable]!
     const index = placed.wheels[wheel - 1]
     const { positions } = this.stage.expanded.wheels[index ?? -1] ?? { positions: 0 }
-    const isPlayer = this.stage.expanded.characters[character]!.role === 'player'
-    const isThere = isPlayer && this.within(character).includes(interactable) && this.step.stateOf(interactable).dials
+    const isThere = this.canDial(character, interactable) && this.within(character).includes(interactable)
     const outcome = isThere && index !== undefined && to < positions ? 'accepted' : 'unanswered'
     const name = this.#nameOf(character)
     this.#guarded(() => {

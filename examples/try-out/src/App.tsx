@@ -2,36 +2,36 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { Game, openLevel } from './game.ts'
 import { levels } from './levels.ts'
 import { Plan } from './Plan.tsx'
+import { Doing, Overlay } from './Screen.tsx'
 import { Side, Unanswered } from './Side.tsx'
+import { Tones } from './sound.ts'
 
-/** The try-out page: one level, played by hand. */
+/** The try-out page: one level, or a project, played by hand. */
 export function App() {
-  const [file, setFile] = useState(Object.keys(levels)[0] ?? '')
+  const [file, setFile] = useState(chosenAtFirst)
   const [round, setRound] = useState(0)
-  const opened = useMemo(() => openLevel(file, levels[file] ?? ''), [file])
+  const opened = useMemo(() => openLevel(file, levels), [file])
   // A new round is a new game on the same stage.
-  const game = useMemo(() => (opened.stage ? new Game(opened.stage) : null), [opened, round])
+  const game = useMemo(() => (opened.begin ? new Game(opened.begin()) : null), [opened, round])
+  const tones = useMemo(() => new Tones(), [])
   const [, setFrame] = useState(0)
   const [hint, setHint] = useState('')
   useFrames(game, () => {
     setFrame((frame) => frame + 1)
   })
-  useKeys(game)
-  if (!game) return <p className="errors">{opened.errors?.join(' ')}</p>
-  const { play } = game
-  const view = play.view(0)
-  const message = play.log.findLast((entry) => entry.what === 'feedback' && entry.channel === 'message')
-  const isFresh = message && play.now - message.at < 5000
+  useKeys(game, tones)
+  useSounds(game, tones)
   return (
     <main>
       <header>
-        <h1>{opened.stage?.expanded.level.title}</h1>
+        <h1>{game?.play.stage.expanded.level.title}</h1>
         <label>
           Level{' '}
           <select
             value={file}
             onChange={(event) => {
               setFile(event.target.value)
+              window.location.hash = event.target.value
               event.target.blur()
             }}
           >
@@ -40,6 +40,7 @@ export function App() {
             ))}
           </select>
         </label>
+        {game && <Characters game={game} />}
         <button
           onClick={(event) => {
             setRound(round + 1)
@@ -48,39 +49,84 @@ export function App() {
         >
           Start again
         </button>
+        <label>
+          <input
+            type="checkbox"
+            onChange={(event) => {
+              tones.muted = event.target.checked
+              event.target.blur()
+            }}
+          />{' '}
+          Mute
+        </label>
         <p>
-          Walk with <kbd>←</kbd> <kbd>↑</kbd> <kbd>↓</kbd> <kbd>→</kbd> or by clicking; press with <kbd>space</kbd>.
+          Walk: <kbd>←</kbd> <kbd>↑</kbd> <kbd>↓</kbd> <kbd>→</kbd> or click · press: <kbd>space</kbd>
         </p>
       </header>
-      <div className="stage">
-        <Plan
-          play={play}
-          onWalk={(spot) => {
-            setHint(game.walkTo(spot) ? '' : 'There is no way to that spot now.')
-          }}
-        />
-        <div className="bar">
-          <div className="prompt" data-testid="prompt">
-            {view.prompts.map((prompt) => (
-              <span key={prompt}>
-                <kbd>space</kbd> {prompt}
-              </span>
-            ))}
-            {view.prompts.length === 0 && view.candidates.length > 0 && (
-              <span>
-                <kbd>space</kbd> {view.candidates[0]}
-              </span>
-            )}
+      {game ? (
+        <>
+          <div className="stage">
+            <div className="screen">
+              <Plan
+                play={game.play}
+                who={game.who}
+                onWalk={(spot) => {
+                  setHint(game.walkTo(spot) ? '' : 'There is no way to that spot now.')
+                }}
+              />
+              <Overlay game={game} />
+            </div>
+            <div className="bar">
+              <Doing game={game} />
+              <div className="message" data-testid="message" role="status">
+                {messageOf(game) ?? hint}
+              </div>
+              <Unanswered log={game.play.log.slice(-3)} />
+            </div>
           </div>
-          <div className="message" data-testid="message" role="status">
-            {isFresh && message.what === 'feedback' ? message.text : hint}
-          </div>
-          <Unanswered log={play.log.slice(-3)} />
-        </div>
-      </div>
-      <Side play={play} changed={changes(play.log)} />
+          <Side play={game.play} who={game.who} changed={changes(game.play.log)} />
+        </>
+      ) : (
+        <p className="errors">{opened.errors?.join(' ')}</p>
+      )}
     </main>
   )
+}
+
+function chosenAtFirst(): string {
+  const wanted = decodeURIComponent(window.location.hash.slice(1))
+  return Object.hasOwn(levels, wanted) ? wanted : (Object.keys(levels)[0] ?? '')
+}
+
+/** Who acts, where there are several. */
+function Characters({ game }: { game: Game }) {
+  const { characters } = game.play.stage.expanded
+  if (characters.length < 2) return null
+  return (
+    <label>
+      As{' '}
+      <select
+        aria-label="Character"
+        value={game.who}
+        onChange={(event) => {
+          game.switchTo(Number(event.target.value))
+          event.target.blur()
+        }}
+      >
+        {characters.map(({ name, role }, index) => (
+          <option key={name} value={index}>
+            {name} ({role})
+          </option>
+        ))}
+      </select>
+    </label>
+  )
+}
+
+/** The last message that is still to be read. */
+function messageOf({ play, who }: Game): string | null {
+  const messages = play.view(who).showing.filter(({ channel }) => channel === 'message')
+  return messages.at(-1)?.text ?? null
 }
 
 /** When each interactable last changed its state, in ms. */
@@ -111,30 +157,58 @@ function useFrames(game: Game | null, onFrame: () => void): void {
   }, [game])
 }
 
-/** Feeds a game with keys. */
-function useKeys(game: Game | null): void {
+/** Sounds what the one who acts has heard since the last frame. */
+function useSounds(game: Game | null, tones: Tones): void {
+  const heard = useRef({ game, entries: 0 })
   useEffect(() => {
     if (!game) return
+    const { log, stage } = game.play
+    if (heard.current.game !== game) heard.current = { game, entries: 0 }
+    const name = stage.expanded.characters[game.who]?.name ?? ''
+    for (const entry of log.slice(heard.current.entries)) {
+      if (entry.what !== 'feedback' || entry.channel !== 'sound' || !entry.to.includes(name)) continue
+      tones.play(entry.text, entry.pitch ?? 1, entry.varies ?? 0)
+    }
+    heard.current.entries = log.length
+    document.body.dataset.tones = String(tones.played)
+  })
+}
+
+/** Feeds a game with keys. */
+function useKeys(game: Game | null, tones: Tones): void {
+  useEffect(() => {
+    if (!game) return
+    const isPress = (key: string): boolean => key === ' ' || key === 'e'
     const down = (event: KeyboardEvent): void => {
+      tones.wake()
       if (event.target instanceof HTMLSelectElement || event.ctrlKey || event.metaKey || event.altKey) return
-      if (event.key === ' ' || event.key === 'e') {
-        if (!event.repeat) game.press()
+      if (event.target instanceof HTMLButtonElement && (event.key === ' ' || event.key === 'Enter')) return
+      const option = game.play.view(game.who).options[Number(event.key) - 1]
+      if (isPress(event.key)) {
+        if (!event.repeat) game.pressDown()
         event.preventDefault()
-      } else if (game.key(event.key, true)) event.preventDefault()
+      } else if (option !== undefined) game.play.choose(game.who, option)
+      else if (game.key(event.key, true)) event.preventDefault()
     }
     const up = (event: KeyboardEvent): void => {
+      if (isPress(event.key)) game.letGo()
       game.key(event.key, false)
     }
-    const release = (): void => {
-      game.release()
+    const forget = (): void => {
+      game.forgetKeys()
+    }
+    const wake = (): void => {
+      tones.wake()
     }
     window.addEventListener('keydown', down)
     window.addEventListener('keyup', up)
-    window.addEventListener('blur', release)
+    window.addEventListener('blur', forget)
+    window.addEventListener('pointerdown', wake)
     return () => {
       window.removeEventListener('keydown', down)
       window.removeEventListener('keyup', up)
-      window.removeEventListener('blur', release)
+      window.removeEventListener('blur', forget)
+      window.removeEventListener('pointerdown', wake)
     }
-  }, [game])
+  }, [game, tones])
 }

@@ -1,9 +1,9 @@
 import { clockText, entryText, type LogEntry, notAskedText, type Play } from 'zintel'
 
 /** What is carried, how everything stands, and what has happened. */
-export function Side({ play, changed }: { play: Play; changed: ReadonlyMap<string, number> }) {
+export function Side({ play, who, changed }: { play: Play; who: number; changed: ReadonlyMap<string, number> }) {
   const { expanded } = play.stage
-  const view = play.view(0)
+  const view = play.view(who)
   const carried = Object.entries(view.carries)
   return (
     <aside>
