@@ -50,7 +50,7 @@ async function writeSchemas() {
   const zintel = await import(pathToFileURL(`${root}dist/index.js`).href)
   mkdirSync(`${root}schemas`, { recursive: true })
   const schemas = {
-    level: zintel.levelJsonSchema(),
+    level: zintel.editorSchema(),
     walkthrough: zintel.walkthroughJsonSchema(),
     project: zintel.projectJsonSchema(),
     check: zintel.reportJsonSchema(),

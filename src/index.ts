@@ -8,7 +8,6 @@ export {
   type Diagnostic,
   diagnosticText,
   type Level,
-  levelJsonSchema,
   levelVersion,
   type Place,
   placeFrame,
@@ -17,7 +16,7 @@ export {
   type Source,
   type TypeDefinition,
 } from './model/index.ts'
-export { builtInTypes, type Expanded, expandLevel, loadLevel, readLevel } from './interactables/index.ts'
+export { builtInTypes, editorSchema, type Expanded, expandLevel, loadLevel, readLevel } from './interactables/index.ts'
 export {
   clockText,
   entryText,

@@ -9,7 +9,8 @@ Example:
   play: `
 Example:
   $ zintel play examples/levels/tide-mill.level.yaml examples/levels/tide-mill.wrong-way.walkthrough.yaml
-  $ zintel play --step level.yaml right-way.yaml   # and how everything stands after each step`,
+  $ zintel play --step level.yaml right-way.yaml   # and how everything stands after each step
+  $ zintel play my.project.yaml there-and-back.yaml`,
   draw: `
 Example:
   $ zintel draw examples/levels/tide-mill.level.yaml --view plan --out plan.svg
@@ -77,7 +78,7 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
   program
     .command('check')
     .description('find what is broken in levels, with steps that show it')
-    .argument('<file...>', 'level files, YAML 1.2 or JSON')
+    .argument('<file...>', 'level or project files, YAML 1.2 or JSON')
     .option('--format <format>', 'text or json', oneOf('--format', ['text', 'json']), 'text')
     .option('--budget <situations>', 'the most situations to look at', wholeNumber('--budget'), 2_000_000)
     .addHelpText('after', examples.check)
@@ -88,7 +89,7 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
   program
     .command('play')
     .description('play walkthroughs in a level, and print the log')
-    .argument('<level>', 'a level file')
+    .argument('<level>', 'a level file, or a project file')
     .argument('<walkthrough...>', 'walkthrough files')
     .option('--format <format>', 'text, or json for JSON Lines', oneOf('--format', ['text', 'json']), 'text')
     .option('--step', 'after each step, what changed, what could be pressed and why not the rest, and every state')

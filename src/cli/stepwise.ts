@@ -9,14 +9,14 @@ export function standingText(now: Inspection, before: Inspection | null, colour:
     [
       'press',
       now.presses.map(
-        ({ way, interactable, accepted }) =>
-          `${way === 'use' ? '' : `${way}: `}${interactable} ${accepted ? 'accepts' : 'refuses'}`,
+        ({ way, interactable, answer }) =>
+          `${way === 'use' ? '' : `${way}: `}${interactable} ${answer}${answer === 'ignores' ? ' it' : ''}`,
       ),
     ],
     ['notice', now.notice === null ? [] : [`"${now.notice}", to be dismissed first`]],
     ['prompts', now.prompts.map(({ text, key }) => `${key === null ? '' : `[${key}] `}"${text}"`)],
     ['options', now.options.map((text) => `"${text}"`)],
-    ['showing', now.showing.map(({ channel, text, interactable }) => `${channel} ${text} of ${interactable}`)],
+    ['showing', now.showing.map(({ channel, text, interactable }) => `${channel} "${text}" of ${interactable}`)],
     ['icons', now.icons.map(({ icon, count }) => `${icon}${count === null ? '' : ` ${String(count)}`}`)],
     ['not', now.others.map(notAskedText)],
     ['carries', Object.entries(now.carries).map(([item, count]) => `${String(count)} ${item}`)],

@@ -51,6 +51,7 @@ export function* allComeToRest(search: Search, among: Bits): Generator<undefined
  * let go of it.
  */
 export function clocksRunDown(tables: Tables): boolean {
+  if (tables.expanded.interactables.some(({ inTheWay }) => inTheWay === 'push')) return false
   const sent = new Set<number>()
   const driven = new Set<Row>()
   for (let before = -1; before < driven.size;) {
@@ -66,6 +67,8 @@ export function clocksRunDown(tables: Tables): boolean {
       if (!isDriven || driven.has(row)) continue
       driven.add(row)
       for (const change of changes) if (change.kind === 'send') sent.add(change.signal)
+      // Whoever is moved crosses borders, and what that sets off is not followed here.
+      if (changes.some(({ kind }) => kind === 'move')) return false
     }
   }
   return tables.states.every((own, machine) =>

@@ -49,7 +49,8 @@ function settingLines(settings: Readonly<Record<string, Setting>>, prefix: strin
   })
 }
 
-function takes({ kind, options }: Setting): string {
+/** What a setting takes, with its unit. */
+export function takes({ kind, options }: Setting): string {
   switch (kind) {
     case 'choice':
       return (options ?? []).join(' or ')

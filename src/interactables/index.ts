@@ -1,4 +1,5 @@
 export { builtInTypes } from './types.ts'
+export { editorSchema } from './schema.ts'
 export { exampleCopy, type SettingLine, type TypeSheet, typeSheet } from './described.ts'
 export { expandLevel } from './expand.ts'
 export { loadLevel, readLevel } from './load.ts'

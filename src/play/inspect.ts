@@ -7,8 +7,12 @@ import type { View } from './view.ts'
 /** Everything that can be told of a moment of a play, for one character. */
 export interface Inspection {
   readonly spot: readonly [number, number]
-  /** What a press of each kind would go to, and whether it would be accepted as things are. */
-  readonly presses: readonly { readonly way: string; readonly interactable: string; readonly accepted: boolean }[]
+  /** What a press of each kind would go to, and how it would answer as things are. */
+  readonly presses: readonly {
+    readonly way: string
+    readonly interactable: string
+    readonly answer: 'accepts' | 'refuses' | 'ignores'
+  }[]
   readonly prompts: readonly { readonly text: string; readonly key: string | null }[]
   /** What must be dismissed before anything else. */
   readonly notice: string | null
@@ -36,7 +40,11 @@ export function inspect(play: Play, character: number): Inspection {
       {
         way: press,
         interactable: expanded.interactables[first]!.name,
-        accepted: play.wouldAccept(character, first, ask),
+        answer: play.wouldAccept(character, first, ask)
+          ? ('accepts' as const)
+          : play.isIgnoring(first)
+            ? ('ignores' as const)
+            : ('refuses' as const),
       },
     ]
   })

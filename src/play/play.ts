@@ -1,4 +1,4 @@
-import { type Change, changeText } from '../interactables/index.ts'
+import { type Change, changeText, type Check } from '../interactables/index.ts'
 import { type PressOutcome, unmetParts } from '../machine/index.ts'
 import { type Crossing, facingTo, type Point } from '../space/index.ts'
 import type { LogEntry, Unmet } from './log.ts'
@@ -6,7 +6,7 @@ import { Moment } from './moment.ts'
 import { nearby, unmetNames } from './reasons.ts'
 import type { Stage } from './stage.ts'
 import { findTarget } from './targets.ts'
-import { refusalFeedback } from './telling.ts'
+import { type About, refusalFeedback } from './telling.ts'
 import type { Halt } from './walker.ts'
 
 /** How a play begins. */
@@ -287,15 +287,23 @@ export class Play extends Moment {
     if (outcome === 'accepted') this.telling.tell(machine, 'accepted', placed.feedback.accepted, character)
     if (outcome === 'refused' && row) {
       const { moment, entries } = refusalFeedback(placed, row.transition, unmet)
-      const missing = names.find((part): part is { carries: string; count: number; has: number } => 'carries' in part)
-      const full = names.find((part): part is Extract<Unmet, { 'room-for': string }> => 'room-for' in part)
-      const about = missing
-        ? { item: missing.carries, count: missing.count }
-        : full
-          ? { item: full['room-for'], count: full.count }
-          : null
+      const about = this.#aboutRefusal(names, unmet)
       this.telling.tell(machine, moment, entries, character, about)
     }
+  }
+
+  /** The item that a refusal is about: one that is missing, or that there is no room for. */
+  #aboutRefusal(names: readonly Unmet[], unmet: readonly Check[]): About | null {
+    for (const part of names) {
+      if ('carries' in part) return { item: part.carries, count: part.count }
+      if ('room-for' in part) return { item: part['room-for'], count: part.count }
+    }
+    const { contents, items } = this.stage.expanded
+    const full = unmet.find((part) => part.kind === 'fits')
+    const left = full?.contents.find((content) => this.step.regs[this.stage.tables.at.content(content)]! > 0)
+    if (left === undefined) return null
+    const count = this.step.regs[this.stage.tables.at.content(left)]!
+    return { item: items[contents[left]!.item]!.name, count }
   }
 
   /** Runs a part of a moment; a storm of signals in it is undone, and ends the play. */

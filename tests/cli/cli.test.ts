@@ -1,15 +1,16 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import Ajv from 'ajv/dist/2020.js'
 import { spawn, spawnSync } from 'node:child_process'
-import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { chmodSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { parse } from 'yaml'
 import { processWorld, wantsColours } from '../../src/cli/process.ts'
 import { run } from '../../src/cli/program.ts'
 import type { World } from '../../src/cli/world.ts'
-import { levelJsonSchema } from '../../src/model/index.ts'
+import { editorSchema } from '../../src/interactables/index.ts'
 import { reportJsonSchema } from '../../src/findings/index.ts'
-import { walkthroughJsonSchema } from '../../src/play/index.ts'
+import { projectJsonSchema, walkthroughJsonSchema } from '../../src/play/index.ts'
 import { project, textOf, twoRooms } from '../levels.ts'
 
 const main = `${project}dist/bin/zintel.js`
@@ -238,10 +239,47 @@ describe('the command line', () => {
 
 describe('the schemas that are shipped', () => {
   test('are those of the code, and accept the demo', () => {
-    const schemas = { level: levelJsonSchema(), walkthrough: walkthroughJsonSchema(), check: reportJsonSchema() }
+    const schemas = {
+      level: editorSchema(),
+      walkthrough: walkthroughJsonSchema(),
+      project: projectJsonSchema(),
+      check: reportJsonSchema(),
+    }
     for (const [name, schema] of Object.entries(schemas)) {
       expect(existsSync(`${project}schemas/${name}.schema.json`)).toBe(true)
       expect(json(textOf(`schemas/${name}.schema.json`))).toEqual(json(JSON.stringify(schema)))
     }
   })
+
+  test('the level schema accepts every level of the gallery, and offers types, settings and states', () => {
+    const schema = editorSchema()
+    const accepts = new Ajv.default({ strict: false, allErrors: true }).compile(schema)
+    for (const file of readdirSync(`${project}examples/levels/gallery`).filter((one) => one.endsWith('.level.yaml'))) {
+      const ok = accepts(parse(textOf(`examples/levels/gallery/${file}`)))
+      expect(`${file} ${JSON.stringify(accepts.errors?.slice(0, 3) ?? [])} ${String(ok)}`).toBe(`${file} [] true`)
+    }
+    const text = JSON.stringify(schema)
+    for (const offered of ['dial-lock', 'pressed-again', 'in-the-way', 'opening-on'])
+      expect(text).toContain(`"${offered}"`)
+    expect(accepts({ ...base, interactables: { it: { type: 'door', at: [1, 1], set: { hinge: 'top' } } } })).toBe(false)
+    expect(accepts({ ...base, interactables: { it: { type: 'my-own', at: [1, 1], set: { hinge: 'top' } } } })).toBe(
+      true,
+    )
+  })
 })
+
+const base = {
+  zintel: 1,
+  title: 'a level',
+  rooms: {
+    room: {
+      outline: [
+        [0, 0],
+        [4, 0],
+        [4, 4],
+        [0, 4],
+      ],
+    },
+  },
+  characters: { player: { role: 'player', start: [1, 1], girth: 0.6, speed: 3, hand: 1, reach: 1 } },
+}

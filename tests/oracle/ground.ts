@@ -21,7 +21,8 @@ export interface Region {
 /** What the oracle knows of the ground of a level. */
 export interface Ground {
   readonly regions: readonly Region[]
-  readonly start: number
+  /** The region that a spot is in; -1: nobody can stand there. */
+  regionAt(spot: Point): number
   /** Metres to walk from the middle of a region to that of a neighbour, at the most; Infinity where unknown. */
   walk(from: number, to: number): number
 }
@@ -95,14 +96,13 @@ export function lookAround(level: Level, places: readonly Place[]): Ground {
       candidates: near.map(({ name, hiddenBy }) => ({ name, hiddenBy })),
     }
   }
-  return flood(boxes, stands, look, person.start)
+  return flood(boxes, stands, look)
 }
 
 function flood(
   boxes: readonly Box[],
   stands: (p: Point) => boolean,
   look: (p: Point) => Omit<Region, 'middle' | 'size' | 'next'>,
-  start: Point,
 ): Ground {
   const left = Math.min(...boxes.map((box) => box.left)) + step / 2
   const low = Math.min(...boxes.map((box) => box.low)) + step / 2
@@ -147,8 +147,8 @@ function flood(
     if (!known[i]) continue
     for (const j of beside(i)) if (regionOf[j] !== regionOf[i]) regions[regionOf[i]!]!.next.add(regionOf[j]!)
   }
-  const startIndex = nearestPoint(start, left, low, columns)
-  return { regions, start: regionOf[startIndex] ?? -1, walk: walker(regions, regionOf, beside, left, low, columns) }
+  const regionAt = (spot: Point): number => regionOf[nearestPoint(spot, left, low, columns)] ?? -1
+  return { regions, regionAt, walk: walker(regions, regionOf, beside, left, low, columns) }
 }
 
 function nearestPoint(p: Point, left: number, low: number, columns: number): number {

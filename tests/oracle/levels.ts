@@ -39,6 +39,7 @@ interface DoorSpec {
   readonly locks: boolean
   readonly staysOpen: boolean
   readonly again: 'ignore' | 'reverse'
+  readonly way: 'wait' | 'reopen'
 }
 
 const door: fc.Arbitrary<DoorSpec> = fc.record({
@@ -51,6 +52,7 @@ const door: fc.Arbitrary<DoorSpec> = fc.record({
   locks: fc.boolean(),
   staysOpen: fc.boolean(),
   again: fc.constantFrom('ignore', 'ignore', 'reverse'),
+  way: fc.constantFrom('wait', 'reopen'),
 })
 
 const thing: fc.Arbitrary<(i: number) => Thing> = fc.oneof(
@@ -85,6 +87,10 @@ const thing: fc.Arbitrary<(i: number) => Thing> = fc.oneof(
   { weight: 1, arbitrary: fc.record({ gives: item, sends: signal }).map(board) },
   { weight: 1, arbitrary: fc.record({ over: time, sends: fc.option(signal), back: fc.boolean() }).map(crank) },
   { weight: 1, arbitrary: fc.record({ item: fc.option(item), sends: signal }).map(lamp) },
+  { weight: 2, arbitrary: fc.record({ sends: signal }).map(stash) },
+  { weight: 1, arbitrary: fc.record({ gives: item }).map(relic) },
+  { weight: 1, arbitrary: fc.record({ sends: signal }).map(gong) },
+  { weight: 2, arbitrary: fc.record({ steps: fc.boolean() }).map(ladder) },
 )
 
 interface Spec {
@@ -100,6 +106,11 @@ interface Spec {
   readonly goal: number
   readonly goalState: number
   readonly carries: boolean
+  /** Whether somebody goes along, who may use every second thing; and whether coins are held together then. */
+  readonly company: boolean
+  readonly limit: number | null
+  /** Where ladders lead. */
+  readonly top: number
 }
 
 /** Random small levels. */
@@ -115,6 +126,9 @@ export const pairs: fc.Arbitrary<Pair> = fc
     goal: fc.nat(20),
     goalState: fc.nat(20),
     carries: fc.boolean(),
+    company: fc.nat(5).map((n) => n === 0),
+    limit: fc.option(fc.constantFrom(1, 2), { freq: 2 }),
+    top: fc.nat(2),
   })
   .map(build)
 
@@ -136,14 +150,15 @@ function build(spec: Spec): Pair {
   )
   const things = new Map<string, Thing>()
   for (const [i, make] of [spec.first, ...(spec.trap ? [lock, lock] : []), ...(spec.chain ? chain : []), ...spec.more]
-    .slice(0, 6)
+    .slice(0, spec.company ? 3 : 6)
     .entries()) {
     const made = make(i)
     const slot = spec.slots.filter((one) => one < spec.rooms * 6)[i]
     if (slot === undefined) continue
     const [x, y] = slots[slot % 6]!
     const at: [number, number, number] = [x + Math.floor(slot / 6) * 4.3, y, made.copy.at?.[2] ?? 1]
-    things.set(`thing-${String(i)}`, { ...made, copy: { ...made.copy, at } })
+    const who = spec.company && i % 2 === 0 ? { who: ['player' as const, 'companion' as const] } : {}
+    things.set(`thing-${String(i)}`, { ...made, copy: { ...made.copy, ...who, at } })
   }
   const keyholes = [...things].filter(([, one]) => one.copy.type === 'keyhole').map(([name]) => name)
   for (let i = 0; i < gaps; i++) {
@@ -162,7 +177,8 @@ function build(spec: Spec): Pair {
     title: 'random',
     rooms,
     doorways,
-    items: { key: {}, coin: { stacks: 3 } },
+    items: { key: {}, coin: { stacks: 3, shared: spec.company } },
+    places: { top: { at: [0.9 + 4.3 * Math.min(spec.top, spec.rooms - 1), 1.7] as [number, number] } },
     flags: { up: {} },
     counters: { tally: { most: 2 } },
     characters: {
@@ -173,7 +189,9 @@ function build(spec: Spec): Pair {
         speed: 3,
         hand: 1.2,
         reach: 0.9,
+        ...(spec.limit === null ? {} : { 'carries-most': spec.limit }),
       },
+      ...(spec.company ? { other: companion } : {}),
     },
     goals: { goal: condition },
   }
@@ -194,6 +212,15 @@ function build(spec: Spec): Pair {
       ),
     },
   }
+}
+
+const companion = {
+  role: 'companion' as const,
+  start: [2.3, 2.6] as [number, number],
+  girth: 0.6,
+  speed: 3,
+  hand: 1.2,
+  reach: 0.9,
 }
 
 const chain = [
@@ -423,11 +450,93 @@ function lamp(spec: { item: string | null; sends: string }): () => Thing {
     })
 }
 
+/** Holds a key and two coins, and hands out what fits. */
+function stash(spec: { sends: string }): () => Thing {
+  return () =>
+    self({
+      holds: { items: [{ item: 'key' }, { item: 'coin', count: 2 }] },
+      states: { shut: {}, open: {}, empty: {} },
+      transitions: [
+        { name: 'lift', from: 'shut', to: 'open', trigger: 'press', effects: [{ 'take-out': true }] },
+        {
+          name: 'take',
+          from: 'open',
+          trigger: 'press',
+          guard: { 'something-fits': true },
+          effects: [{ 'take-out': true }],
+        },
+        {
+          name: 'bare',
+          from: 'open',
+          to: 'empty',
+          trigger: { becomes: { empty: true } },
+          effects: [{ send: spec.sends }],
+        },
+      ],
+    })
+}
+
+/** Gives each who asks one thing, once. */
+function relic({ gives }: { gives: string }): () => Thing {
+  const guard: Condition = { all: [{ not: { remembers: 'gave' } }, { 'room-for': gives }] }
+  const spelt: TypeDefinition = {
+    remembers: ['gave'],
+    states: { there: {}, never: {} },
+    transitions: [
+      { name: 'take', from: 'there', trigger: 'press', guard, effects: [{ give: gives }, { remember: 'gave' }] },
+      { name: 'break', from: 'there', to: 'never', trigger: { press: 'pry' }, guard: { remembers: 'gave' } },
+    ],
+  }
+  return () => self(spelt)
+}
+
+/** Kept pressed, it sounds again and again, and cracks. */
+function gong(spec: { sends: string }): () => Thing {
+  return () =>
+    self({
+      states: { whole: {}, dented: {}, cracked: {} },
+      transitions: [
+        { name: 'dent', from: 'whole', to: 'dented', trigger: { press: 'use', every: 0.5 } },
+        {
+          name: 'crack',
+          from: 'dented',
+          to: 'cracked',
+          trigger: { press: 'use', every: 0.5 },
+          effects: [{ send: spec.sends }],
+        },
+      ],
+    })
+}
+
+/** Leads to a place: by a press, or by stepping on it. */
+function ladder({ steps }: { steps: boolean }): () => Thing {
+  return () =>
+    self({
+      states: { there: {}, used: {} },
+      transitions: [
+        {
+          name: 'climb',
+          from: 'there',
+          to: 'used',
+          trigger: steps ? { enter: 'foot' } : 'press',
+          effects: [{ move: 'top' }],
+        },
+        { name: 'climb-again', from: 'used', trigger: steps ? { enter: 'foot' } : 'press', effects: [{ move: 'top' }] },
+      ],
+      ...(steps ? { zones: { foot: { radius: 0.6 } } } : {}),
+    })
+}
+
 function doorThing(spec: DoorSpec, i: number, keyhole: string | null): Thing {
   const lock = spec.lock === 'keyhole' && keyhole === null ? 'none' : spec.lock
   const closes = spec.staysOpen
     ? {}
-    : { 'by-press': spec.byPress, locks: spec.locks, ...(spec.after === null ? {} : { after: spec.after }) }
+    : {
+        'by-press': spec.byPress,
+        locks: spec.locks,
+        'in-the-way': spec.way,
+        ...(spec.after === null ? {} : { after: spec.after }),
+      }
   const set = {
     ...(lock === 'item'
       ? { lock: { item: spec.item, then: spec.then } }
@@ -478,5 +587,5 @@ function doorThing(spec: DoorSpec, i: number, keyhole: string | null): Thing {
     }
   }
   const copy: Copy = { type: 'door', in: `gap-${String(i)}`, handle: [0, 0, 1], set }
-  return { copy, own: null, spelt: { states, transitions: rows } }
+  return { copy, own: null, spelt: { states, transitions: rows, 'in-the-way': spec.staysOpen ? 'wait' : spec.way } }
 }

@@ -33,7 +33,11 @@ interface Row {
   readonly after: number
   /** Whether its clock runs only while a press is kept down. */
   readonly kept: boolean
+  /** For a press that is kept down: ticks after which it is pressed again; 0: it is not. */
+  readonly every: number
   readonly becomes: Condition | null
+  /** Who may set it off, where somebody does; empty: the players. */
+  readonly who: readonly string[]
 }
 
 interface Machine {
@@ -45,7 +49,8 @@ interface Machine {
 
 /** A situation: plain, and copied at every move. */
 interface Situation {
-  at: number
+  /** The region of each character. */
+  at: number[]
   state: Record<string, string>
   waiting: Record<string, string>
   flags: Record<string, boolean>
@@ -53,10 +58,16 @@ interface Situation {
   counters: Record<string, number>
   /** By machine and wheel, from 0. */
   wheels: Record<string, number>
-  /** The machine whose press is kept down; '' for none. */
-  held: { by: string }
-  /** The zones that somebody is in. */
+  /** For each character, by index, the machine whose press it keeps down. */
+  held: Record<string, string>
+  /** By character and zone: that it is in it. */
   inside: Record<string, true>
+  /** By character, machine and name: that it is remembered. */
+  memory: Record<string, true>
+  /** By machine and item: how many are left in it. */
+  contents: Record<string, number>
+  /** By machine: who set it off last. */
+  last: Record<string, number>
   /** By row: whether what it waits for held at the last look. */
   awaited: Record<string, boolean>
   /** For a motion the key is the machine; for a timer the machine and the row. Ticks left. */
@@ -80,11 +91,13 @@ class Oracle {
   readonly level: Level
   readonly machines: readonly Machine[]
   readonly ground: Ground
+  readonly people: readonly NonNullable<Level['characters']>[string][]
   sawTimer = false
   sawCascade = false
 
   constructor(level: Level) {
     this.level = level
+    this.people = Object.values(level.characters)
     this.machines = Object.entries(level.interactables ?? {}).map(([name, copy]) =>
       machine(level, name, copy.type, copy.starts),
     )
@@ -202,7 +215,7 @@ class Oracle {
     add(start)
     for (let i = 0; i < graph.nodes.length; i++) {
       if (graph.metGoal) return graph
-      if (graph.nodes.length > 30_000) return null
+      if (graph.nodes.length > 12_000) return null
       for (const next of this.moves(graph.nodes[i]!.situation, slow)) {
         for (const id of next.taken) graph.taken.add(id)
         const to = add(next.situation)
@@ -214,27 +227,43 @@ class Oracle {
   }
 
   start(): { situation: Situation; taken: string[] } | null {
-    if (this.ground.start < 0) return null
-    const [person] = Object.values(this.level.characters)
+    const at = this.people.map(({ start }) => this.ground.regionAt(start as [number, number]))
+    if (at.includes(-1)) return null
     const situation: Situation = {
-      at: this.ground.start,
+      at,
       state: {},
       waiting: {},
       flags: {},
       items: {},
       counters: {},
       wheels: {},
-      held: { by: '' },
-      inside: Object.fromEntries(this.ground.regions[this.ground.start]!.zones.map((zone) => [zone, true as const])),
+      held: {},
+      inside: Object.fromEntries(
+        at.flatMap((region, who) =>
+          this.ground.regions[region]!.zones.map((zone) => [`${String(who)} ${zone}`, true as const]),
+        ),
+      ),
+      memory: {},
+      contents: {},
+      last: {},
       awaited: {},
       clocks: {},
       pose: {},
     }
     for (const [name, { starts }] of Object.entries(this.level.counters ?? {})) situation.counters[name] = starts ?? 0
     for (const [flag, { starts }] of Object.entries(this.level.flags ?? {})) situation.flags[flag] = starts ?? false
-    for (const item of Object.keys(this.level.items ?? {})) situation.items[item] = person?.carries?.[item] ?? 0
+    for (const [who, person] of this.people.entries()) {
+      for (const item of Object.keys(this.level.items ?? {})) {
+        situation.items[this.pocket(who, item)] ??= 0
+        situation.items[this.pocket(who, item)]! += person.carries?.[item] ?? 0
+      }
+    }
     for (const m of this.machines) {
       situation.state[m.name] = m.initial
+      situation.last[m.name] = 0
+      const holds = m.type.holds?.items
+      for (const { item, count } of Array.isArray(holds) ? holds : [])
+        situation.contents[`${m.name}/${item}`] = count ?? 1
       situation.pose[m.name] = m.type.states?.[m.initial]?.pose ?? 0
       this.startClocks(situation, m)
       const motion = m.type.states?.[m.initial]?.motion
@@ -251,12 +280,15 @@ class Oracle {
     const next: Next[] = []
     const due = Object.entries(from.clocks).filter(([, left]) => left === 0)
     const running = Object.keys(from.clocks).length > 0
-    const here = this.ground.regions[from.at]!
-    if (from.held.by !== '') this.event(from, 'release', from.held.by, 'press', next)
-    else {
-      for (const to of here.next) this.walk(from, to, slow, next)
-      for (const ask of ['press', 'press pry', 'option']) this.press(from, ask, next)
-      this.dials(from, next)
+    for (const who of this.people.keys()) {
+      const held = from.held[who]
+      if (held !== undefined) {
+        this.event(from, 'release', held, 'press', next, who)
+        continue
+      }
+      for (const to of this.ground.regions[from.at[who]!]!.next) this.walk(from, who, to, slow, next)
+      for (const ask of ['press', 'press pry', 'option']) this.press(from, who, ask, next)
+      this.dials(from, who, next)
     }
     for (const clock of slow ? this.inOrder(due).slice(0, 1) : due.map(([name]) => name)) {
       this.event(from, `due ${clock}`, clock.split(' ')[0]!, 'time', next)
@@ -276,22 +308,24 @@ class Oracle {
     return all.filter((clock) => due.some(([name]) => name === clock))
   }
 
-  walk(from: Situation, to: number, slow: boolean, next: Next[]): void {
-    const [here, there] = [this.ground.regions[from.at]!, this.ground.regions[to]!]
+  walk(from: Situation, who: number, to: number, slow: boolean, next: Next[]): void {
+    const [here, there] = [this.ground.regions[from.at[who]!]!, this.ground.regions[to]!]
     const blocks = (name: string): boolean => this.stateOf(from, name).blocks?.includes('walk') ?? false
     if (there.bodies.some(blocks)) return
     const moved = copy(from)
-    moved.at = to
-    const [person] = Object.values(this.level.characters)
+    moved.at[who] = to
+    const person = this.people[who]
     if (slow && Object.keys(from.clocks).length > 0) {
-      const ticks = Math.ceil(((this.ground.walk(from.at, to) / (person?.speed ?? 1)) * 1000) / tick) + 1
+      const ticks = Math.ceil(((this.ground.walk(from.at[who]!, to) / (person?.speed ?? 1)) * 1000) / tick) + 1
       if (Object.values(from.clocks).some((left) => left <= ticks)) return
       for (const clock of Object.keys(moved.clocks)) moved.clocks[clock]! -= ticks
     }
     const events = [
       ...here.zones.filter((zone) => !there.zones.includes(zone)).map((zone) => `leave ${zone}`),
       ...there.zones.filter((zone) => !here.zones.includes(zone)).map((zone) => `enter ${zone}`),
-      ...here.bodies.filter((body) => !there.bodies.includes(body)).map((body) => `clear ${body}`),
+      ...here.bodies
+        .filter((body) => !there.bodies.includes(body) && !this.isInTheWay(moved, body))
+        .map((body) => `clear ${body}`),
     ]
     // Several borders on one line: any order may be so.
     const orders = slow ? (events.length > 1 ? [] : [events]) : permutations(events)
@@ -301,47 +335,53 @@ class Oracle {
       for (const event of order) {
         const [kind, name] = event.split(' ') as [string, string]
         const made: Next[] = []
-        this.event(situation, event, kind === 'clear' ? name : name.split('/')[0]!, 'walk', made)
-        situation = made[0]!.situation
-        taken.push(...made[0]!.taken)
+        this.event(situation, event, kind === 'clear' ? name : name.split('/')[0]!, 'walk', made, who)
+        if (!made[0]) return
+        situation = made[0].situation
+        taken.push(...made[0].taken)
+        // Whoever was moved elsewhere crosses nothing more on this way.
+        if (situation.at[who] !== to) break
       }
       next.push({ situation, taken, kind: 'walk', ticks: 0 })
     }
   }
 
   /** All that a press of some kind can do: kept down or not, and each option. */
-  press(from: Situation, ask: string, next: Next[]): void {
-    const name = this.answering(from, ask)
+  press(from: Situation, who: number, ask: string, next: Next[]): void {
+    const name = this.answering(from, who, ask)
     if (name === null) return
     const m = this.machines.find((one) => one.name === name)!
-    const here = m.rows.filter((row) => row.from.includes(from.state[name]!))
+    const here = m.rows.filter((row) => row.from.includes(from.state[name]!) && this.may(row, who))
     const ons =
       ask === 'option' ? [...new Set(here.map((row) => row.on))].filter((on) => on.startsWith('option ')) : [ask]
     for (const on of ons) {
-      if (ask !== 'press' || !m.rows.some((row) => row.kept || row.on === 'release')) {
-        this.event(from, on, name, 'press', next)
+      if (ask !== 'press' || !m.rows.some((row) => row.kept || row.every > 0 || row.on === 'release')) {
+        this.event(from, on, name, 'press', next, who)
         continue
       }
       const rows = here.filter((row) => row.on === 'press')
-      const holds = rows.some((row) => row.guard === undefined || this.holds(row.guard, from, name))
+      const holds = rows.some((row) => row.guard === undefined || this.holds(row.guard, from, name, who))
       if (rows.length > 0 && !holds) continue
       const made: Next[] = []
-      this.event(from, 'press down', name, 'press', made)
-      this.event(made[0]!.situation, 'release', name, 'press', made)
-      next.push(made[0]!, { ...made[1]!, taken: [...made[0]!.taken, ...made[1]!.taken] })
+      this.event(from, 'press down', name, 'press', made, who)
+      if (!made[0]) continue
+      this.event(made[0].situation, 'release', name, 'press', made, who)
+      next.push(made[0])
+      if (made[1]) next.push({ ...made[1], taken: [...made[0].taken, ...made[1].taken] })
     }
   }
 
   /** Every wheel within reach, set to every number. */
-  dials(from: Situation, next: Next[]): void {
-    for (const { name, hiddenBy } of this.ground.regions[from.at]!.candidates) {
+  dials(from: Situation, who: number, next: Next[]): void {
+    if (this.people[who]!.role !== 'player') return
+    for (const { name, hiddenBy } of this.ground.regions[from.at[who]!]!.candidates) {
       if (!this.stateOf(from, name).dials || this.isHidden(from, hiddenBy)) continue
       const { wheels, positions } = this.machines.find((one) => one.name === name)!.type.dial!
       for (let wheel = 0; wheel < Number(wheels); wheel++) {
         for (let to = 0; to < Number(positions); to++) {
           const set = copy(from)
           set.wheels[`${name} ${String(wheel)}`] = to
-          this.event(set, 'dial', name, 'press', next)
+          this.event(set, 'dial', name, 'press', next, who)
         }
       }
     }
@@ -351,14 +391,14 @@ class Oracle {
     return hiddenBy.some((other) => this.stateOf(situation, other).blocks?.includes('sight'))
   }
 
-  answering(situation: Situation, ask: string): string | null {
-    for (const { name, hiddenBy } of this.ground.regions[situation.at]!.candidates) {
+  answering(situation: Situation, who: number, ask: string): string | null {
+    for (const { name, hiddenBy } of this.ground.regions[situation.at[who]!]!.candidates) {
       const m = this.machines.find((one) => one.name === name)!
       const fits = (row: Row): boolean =>
         row.on === ask ||
         (ask === 'option' && row.on.startsWith('option ')) ||
         (ask === 'press' && (row.kept || row.on === 'release'))
-      const asks = m.rows.some((row) => fits(row) && row.from.includes(situation.state[name]!))
+      const asks = m.rows.some((row) => fits(row) && this.may(row, who) && row.from.includes(situation.state[name]!))
       if (!asks && (ask !== 'press' || this.stateOf(situation, name).ignores === undefined)) continue
       if (!this.isHidden(situation, hiddenBy)) return name
     }
@@ -366,7 +406,7 @@ class Oracle {
   }
 
   /** Offers one event, and the signals that follow, first in first out. */
-  event(from: Situation, event: string, name: string, kind: Next['kind'], next: Next[]): void {
+  event(from: Situation, event: string, name: string, kind: Next['kind'], next: Next[], who = 0): void {
     const situation = copy(from)
     const taken: string[] = []
     const queue: Sent[] = []
@@ -375,47 +415,82 @@ class Oracle {
       delete situation.clocks[event.slice(4)]
       const [, row] = event.slice(4).split(' ')
       this.sawTimer ||= row !== undefined
-      this.offer(
-        situation,
-        this.machines.find((m) => m.name === name)!,
-        row === undefined ? 'moved' : `after ${row}`,
-        taken,
-        queue,
-      )
-    } else if (event.startsWith('clear ')) {
-      const id = situation.waiting[name]
-      delete situation.waiting[name]
-      if (id !== undefined)
-        this.offer(
-          situation,
-          this.machines.find((m) => m.name === name)!,
-          `row ${id}`,
-          taken,
-          queue,
-        )
-    } else if (event === 'press down') {
-      this.offer(situation, m, 'press', taken, queue)
-      situation.held.by = name
+      this.due(situation, m, row, taken, queue)
+    } else if (event.startsWith('clear ')) this.clear(situation, m, taken, queue)
+    else if (event === 'press down') {
+      this.offer(situation, m, 'press', taken, queue, who)
+      situation.held[who] = name
       this.startClocks(situation, m, true)
     } else if (event === 'release') {
-      situation.held.by = ''
-      for (const row of m.rows) if (row.kept) delete situation.clocks[`${name} ${row.id}`]
-      this.offer(situation, m, 'release', taken, queue)
+      delete situation.held[who]
+      const isHeld = Object.values(situation.held).includes(name)
+      for (const row of m.rows) if ((row.kept || row.every > 0) && !isHeld) delete situation.clocks[`${name} ${row.id}`]
+      this.offer(situation, m, 'release', taken, queue, who)
     } else if (event === 'press' || event.startsWith('press ') || event.startsWith('option ')) {
-      this.offer(situation, m, event, taken, queue)
-    } else if (event !== 'dial') {
-      const [how, zone] = event.split(' ') as [string, string]
-      if (how === 'enter') situation.inside[zone] = true
-      else delete situation.inside[zone]
-      this.offer(
-        situation,
-        this.machines.find((m) => m.name === name)!,
-        `${how} ${zone.split('/')[1]!}`,
-        taken,
-        queue,
-      )
-    }
+      this.offer(situation, m, event, taken, queue, who)
+    } else if (event !== 'dial') this.cross(situation, event, who, taken, queue)
     if (this.drain(situation, queue, taken)) next.push({ situation, taken, kind, ticks: 0 })
+  }
+
+  due(situation: Situation, m: Machine, id: string | undefined, taken: string[], queue: Sent[]): void {
+    const row = m.rows.find((one) => one.id === id)
+    if (!row?.kept && !row?.every) {
+      const on = id === undefined ? 'moved' : `after ${id}`
+      this.offer(situation, m, on, taken, queue, situation.last[m.name]!)
+      return
+    }
+    const holder = Object.entries(situation.held).find(([who, name]) => name === m.name && this.may(row, Number(who)))
+    if (!holder) return
+    this.offer(situation, m, row.kept ? `after ${row.id}` : 'press', taken, queue, Number(holder[0]))
+    if (!row.kept) this.startClocks(situation, m, true, true)
+  }
+
+  /** The way is clear: what waits is asked again, or its state starts again. */
+  clear(situation: Situation, m: Machine, taken: string[], queue: Sent[]): void {
+    const id = situation.waiting[m.name]
+    delete situation.waiting[m.name]
+    if (id === undefined) return
+    if (m.type['in-the-way'] === 'reopen') this.startClocks(situation, m)
+    else this.offer(situation, m, `row ${id}`, taken, queue, situation.last[m.name]!)
+  }
+
+  cross(situation: Situation, event: string, who: number, taken: string[], queue: Sent[]): void {
+    const [how, zone] = event.split(' ') as [string, string]
+    const [owner, name] = zone.split('/') as [string, string]
+    if (how === 'enter') situation.inside[`${String(who)} ${zone}`] = true
+    else delete situation.inside[`${String(who)} ${zone}`]
+    this.offer(
+      situation,
+      this.machines.find((m) => m.name === owner)!,
+      `${how} ${name}`,
+      taken,
+      queue,
+      who,
+    )
+  }
+
+  isInTheWay(situation: Situation, name: string): boolean {
+    return situation.at.some((region) => this.ground.regions[region]!.bodies.includes(name))
+  }
+
+  may(row: Row, who: number): boolean {
+    const { role } = this.people[who]!
+    return row.who.length === 0 ? role === 'player' : row.who.includes(role)
+  }
+
+  /** Under which key a character's items are kept: those that are shared under one for all. */
+  pocket(who: number, item: string): string {
+    return this.level.items?.[item]?.shared ? item : `${String(who)} ${item}`
+  }
+
+  /** How many more of an item somebody could carry. */
+  room(situation: Situation, who: number, item: string): number {
+    const { stacks = false, shared = false } = this.level.items?.[item] ?? {}
+    const room = (typeof stacks === 'number' ? stacks : stacks ? 99 : 1) - situation.items[this.pocket(who, item)]!
+    const most = this.people[who]!['carries-most']
+    if (most === undefined || shared) return room
+    const own = Object.entries(situation.items).filter(([key]) => key.startsWith(`${String(who)} `))
+    return Math.max(0, Math.min(room, most - own.reduce((sum, [, count]) => sum + count, 0)))
   }
 
   /** Offers signals, and what has come to hold, until there is no more; false where there is no end to it. */
@@ -426,8 +501,11 @@ class Oracle {
         for (const m of this.machines) {
           for (const row of m.rows) {
             if (!row.becomes) continue
-            const holds = this.holds(row.becomes, situation, m.name)
-            if (holds && !situation.awaited[row.id]) queue.push({ on: '', to: m.name, tag: null, row: row.id })
+            const { becomes } = row
+            const holds = this.people.some(
+              ({ role }, who) => role === 'player' && this.holds(becomes, situation, m.name, who),
+            )
+            if (holds && !situation.awaited[row.id]) queue.push({ on: '', to: m.name, tag: null, row: row.id, who: -1 })
             situation.awaited[row.id] = holds
           }
         }
@@ -435,35 +513,46 @@ class Oracle {
       }
       const one = queue[i]!
       if (++sent > 900) return false
+      if (/^(enter|leave|clear) /.test(one.on)) {
+        const m = this.machines.find(({ name }) => name === one.to)!
+        if (one.on.startsWith('clear ')) this.clear(situation, m, taken, queue)
+        else this.cross(situation, one.on, one.who, taken, queue)
+        continue
+      }
       if (one.row === null && i >= 1) this.sawCascade = true
       for (const m of this.machines) {
         const tags = this.level.interactables?.[m.name]?.tags ?? []
         if ((one.to !== null && one.to !== m.name) || (one.tag !== null && !tags.includes(one.tag))) continue
-        this.offer(situation, m, one.row === null ? `signal ${one.on}` : `row ${one.row}`, taken, queue)
+        const who = one.row === null ? one.who : situation.last[m.name]!
+        this.offer(situation, m, one.row === null ? `signal ${one.on}` : `row ${one.row}`, taken, queue, who)
       }
     }
   }
 
-  offer(situation: Situation, m: Machine, on: string, taken: string[], queue: Sent[]): void {
+  offer(situation: Situation, m: Machine, on: string, taken: string[], queue: Sent[], who: number): void {
     const here = situation.state[m.name]!
     const rows = on.startsWith('row ')
       ? m.rows.filter((row) => row.id === on.slice(4))
       : m.rows.filter((row) => row.on === on)
     const row = rows.find(
-      (one) => one.from.includes(here) && (one.guard === undefined || this.holds(one.guard, situation, m.name)),
+      (one) =>
+        one.from.includes(here) &&
+        (!/^(press|option|release|enter|leave)/.test(on) || this.may(one, who)) &&
+        (one.guard === undefined || this.holds(one.guard, situation, m.name, who)),
     )
     if (!row) return
     const to = row.to ?? here
     const states = m.type.states ?? {}
     const closes = states[to]?.blocks?.includes('walk') && !states[here]?.blocks?.includes('walk')
-    if (closes && this.ground.regions[situation.at]!.bodies.includes(m.name)) {
+    situation.last[m.name] = who
+    if (closes && this.isInTheWay(situation, m.name)) {
       situation.waiting[m.name] = row.id
       return
     }
     if (to === here) this.startClocks(situation, m)
     else this.enter(situation, m, here, to)
     taken.push(row.id)
-    for (const effect of row.effects) this.apply(situation, effect, queue)
+    for (const effect of row.effects) this.apply(situation, m, effect, queue, who)
   }
 
   enter(situation: Situation, m: Machine, here: string, to: string): void {
@@ -484,14 +573,16 @@ class Oracle {
     } else situation.clocks[m.name] = pose === (after.to ?? 1) ? 1 : whole
   }
 
-  startClocks(situation: Situation, m: Machine, kept = false): void {
+  /** Starts timers; or, with `kept`, what a press kept down sets off; with `again`, only what is pressed again. */
+  startClocks(situation: Situation, m: Machine, kept = false, again = false): void {
     for (const row of m.rows) {
-      if (row.after > 0 && row.kept === kept && row.from.includes(situation.state[m.name]!))
-        situation.clocks[`${m.name} ${row.id}`] = row.after
+      if (!row.from.includes(situation.state[m.name]!)) continue
+      if (row.after > 0 && row.kept === kept && !again) situation.clocks[`${m.name} ${row.id}`] = row.after
+      if (row.every > 0 && kept) situation.clocks[`${m.name} ${row.id}`] = row.every
     }
   }
 
-  apply(situation: Situation, effect: Effect, queue: Sent[]): void {
+  apply(situation: Situation, m: Machine, effect: Effect, queue: Sent[], who: number): void {
     const count = typeof effect.count === 'number' ? effect.count : 1
     if (typeof effect.set === 'string') {
       if (typeof effect.to === 'number') situation.counters[effect.set] = effect.to
@@ -503,40 +594,84 @@ class Oracle {
     }
     if (typeof effect.send === 'string') {
       const to = typeof effect.to === 'string' ? effect.to : null
-      queue.push({ on: effect.send, to, tag: typeof effect.tagged === 'string' ? effect.tagged : null, row: null })
+      queue.push({ on: effect.send, to, tag: typeof effect.tagged === 'string' ? effect.tagged : null, row: null, who })
     }
-    const change = (item: string, by: number): void => {
-      const stacks = this.level.items?.[item]?.stacks ?? false
-      const most = typeof stacks === 'number' ? stacks : stacks ? 99 : 1
-      situation.items[item] = Math.max(0, Math.min(most, situation.items[item]! + by))
+    const change = (item: string, by: number): number => {
+      const pocket = this.pocket(who, item)
+      const given = by > 0 ? Math.min(by, this.room(situation, who, item)) : Math.max(by, -situation.items[pocket]!)
+      situation.items[pocket]! += given
+      return given
     }
+    if (effect['take-out'] === true) {
+      for (const key of Object.keys(situation.contents)) {
+        const [owner, item] = key.split('/') as [string, string]
+        if (owner === m.name && situation.contents[key]! > 0) {
+          situation.contents[key]! -= change(item, situation.contents[key]!)
+        }
+      }
+    }
+    if (effect.remember !== undefined) situation.memory[`${String(who)} ${m.name}/${effect.remember}`] = true
+    if (typeof effect.move === 'string') this.move(situation, who, effect.move, queue)
     if (typeof effect.give === 'string') change(effect.give, count)
     if (typeof effect.spend === 'string') change(effect.spend, -count)
     if (typeof effect.take === 'string') change(effect.take, -count)
   }
 
-  holds(condition: Condition, situation: Situation, own = ''): boolean {
-    if (condition.all) return condition.all.every((one) => this.holds(one, situation, own))
-    if (condition.any) return condition.any.some((one) => this.holds(one, situation, own))
-    if (condition.not) return !this.holds(condition.not, situation, own)
+  move(situation: Situation, who: number, place: string, queue: Sent[]): void {
+    const to = this.ground.regionAt(this.level.places![place]!.at as [number, number])
+    if (to < 0) return
+    const [here, there] = [this.ground.regions[situation.at[who]!]!, this.ground.regions[to]!]
+    situation.at[who] = to
+    const send = (on: string, name: string): void => void queue.push({ on, to: name, tag: null, row: null, who })
+    const isIn = (zone: string): boolean => situation.inside[`${String(who)} ${zone}`] === true
+    const left = this.zones().filter((zone) => isIn(zone) && !there.zones.includes(zone))
+    for (const zone of left) send(`leave ${zone}`, zone.split('/')[0]!)
+    for (const zone of there.zones.filter((one) => !isIn(one))) send(`enter ${zone}`, zone.split('/')[0]!)
+    for (const body of here.bodies) {
+      if (!there.bodies.includes(body) && !this.isInTheWay(situation, body)) send(`clear ${body}`, body)
+    }
+  }
+
+  /** All zones, in file order. */
+  zones(): string[] {
+    return this.machines.flatMap((m) => Object.keys(m.type.zones ?? {}).map((zone) => `${m.name}/${zone}`))
+  }
+
+  /** Whether something holds for somebody; for a goal, for any player. */
+  holds(condition: Condition, situation: Situation, own = '', who: number | null = null): boolean {
+    if (who === null) {
+      return this.people.some(({ role }, one) => role === 'player' && this.holds(condition, situation, own, one))
+    }
+    if (condition.all) return condition.all.every((one) => this.holds(one, situation, own, who))
+    if (condition.any) return condition.any.some((one) => this.holds(one, situation, own, who))
+    if (condition.not) return !this.holds(condition.not, situation, own, who)
+    if (condition.remembers !== undefined) {
+      return situation.memory[`${String(who)} ${own}/${condition.remembers}`] === true
+    }
+    const rest = Object.entries(situation.contents).filter(([key, left]) => key.startsWith(`${own}/`) && left > 0)
+    if (condition.empty) return rest.length === 0
+    if (condition['something-fits']) return rest.some(([key]) => this.room(situation, who, key.split('/')[1]!) > 0)
     if (typeof condition.counter === 'string') {
       const count = situation.counters[condition.counter]!
       if (typeof condition.is === 'number') return count === condition.is
       return count >= Number(condition['at-least'] ?? 0) && count <= Number(condition['at-most'] ?? 9999)
     }
     if (condition.inside !== undefined) {
-      const carried = typeof condition.carrying !== 'string' || situation.items[condition.carrying]! > 0
-      return situation.inside[`${own}/${condition.inside}`] === true && carried
+      const { inside, carrying } = condition
+      return this.people.some(
+        (_, one) =>
+          situation.inside[`${String(one)} ${own}/${inside}`] === true &&
+          (typeof carrying !== 'string' || situation.items[this.pocket(one, carrying)]! > 0),
+      )
     }
     if (Array.isArray(condition.dialled)) {
       return condition.dialled.every((digit, i) => situation.wheels[`${own} ${String(i)}`] === digit)
     }
     if (typeof condition['room-for'] === 'string') {
-      const most = this.level.items?.[condition['room-for']]?.stacks ?? 1
-      return situation.items[condition['room-for']]! + Number(condition.count ?? 1) <= Number(most)
+      return this.room(situation, who, condition['room-for']) >= Number(condition.count ?? 1)
     }
     if (typeof condition.carries === 'string')
-      return situation.items[condition.carries]! >= Number(condition.count ?? 1)
+      return situation.items[this.pocket(who, condition.carries)]! >= Number(condition.count ?? 1)
     if (typeof condition.flag === 'string') return situation.flags[condition.flag] === (condition.is !== false)
     return [condition.is].flat().includes(situation.state[condition.interactable as string])
   }
@@ -553,6 +688,8 @@ interface Sent {
   readonly to: string | null
   readonly tag: string | null
   readonly row: string | null
+  /** Who set it off. */
+  readonly who: number
 }
 
 interface Graph {
@@ -570,7 +707,13 @@ function machine(level: Level, name: string, typeName: string, starts: string | 
   const rows = (type.transitions ?? []).map((row, i): Row => {
     const trigger: Partial<Exclude<typeof row.trigger, string>> = typeof row.trigger === 'string' ? {} : row.trigger
     const [[kind, value] = ['', '']] = Object.entries(trigger)
-    const on = typeof row.trigger === 'string' ? row.trigger : `${kind} ${typeof value === 'string' ? value : ''}`
+    const isUsual = trigger.press === 'use'
+    const on =
+      typeof row.trigger === 'string'
+        ? row.trigger
+        : isUsual
+          ? 'press'
+          : `${kind} ${typeof value === 'string' ? value : ''}`
     const clock = trigger.after ?? trigger.hold
     const after = typeof clock === 'number' ? ticksOf(clock) : 0
     const id = `${name}/${row.name ?? `transition-${String(i + 1)}`}`
@@ -580,6 +723,8 @@ function machine(level: Level, name: string, typeName: string, starts: string | 
       to: row.to ?? null,
       on: after > 0 ? `after ${id}` : on,
       kept: trigger.hold !== undefined,
+      every: typeof trigger.every === 'number' ? ticksOf(trigger.every) : 0,
+      who: [row.who ?? level.interactables?.[name]?.who ?? []].flat(),
       becomes: trigger.becomes ?? null,
       guard: row.guard,
       effects: row.effects ?? [],
@@ -620,8 +765,9 @@ function keyOf(situation: Situation): string {
 
 function copy(situation: Situation): Situation {
   const { at, state, waiting, flags, items, counters, wheels, held, inside, awaited, clocks, pose } = situation
+  const { memory, contents, last } = situation
   return {
-    at,
+    at: [...at],
     state: { ...state },
     waiting: { ...waiting },
     flags: { ...flags },
@@ -630,6 +776,9 @@ function copy(situation: Situation): Situation {
     wheels: { ...wheels },
     held: { ...held },
     inside: { ...inside },
+    memory: { ...memory },
+    contents: { ...contents },
+    last: { ...last },
     awaited: { ...awaited },
     clocks: { ...clocks },
     pose: { ...pose },

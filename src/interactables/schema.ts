@@ -1,0 +1,77 @@
+import { levelJsonSchema, type Setting, type TypeDefinition } from '../model/index.ts'
+import { takes } from './described.ts'
+import { builtInTypes } from './types.ts'
+
+type Json = Record<string, unknown>
+
+/**
+ * The JSON Schema (2020-12) of level files, for editors, with the names of built-in types, and for each of them its
+ * settings and states. It only offers them: a level may have types of its own, of any name.
+ */
+export function editorSchema(): object {
+  const schema = levelJsonSchema() as { properties: { interactables: { additionalProperties: Json } } }
+  const copy = schema.properties.interactables.additionalProperties
+  const properties = copy.properties as Json
+  const type = properties.type as Json
+  const names = Object.keys(builtInTypes)
+  const offered = {
+    ...copy,
+    properties: {
+      ...properties,
+      type: { anyOf: [{ enum: names }, type], description: 'A built-in type, or one of the level.' },
+    },
+    allOf: Object.entries(builtInTypes).map(([name, definition]) => ({
+      if: { properties: { type: { const: name } }, required: ['type'] },
+      then: {
+        properties: { set: settingsSchema(definition), starts: { anyOf: [{ enum: statesOf(definition) }, type] } },
+      },
+    })),
+  }
+  const interactables = { ...schema.properties.interactables, additionalProperties: offered }
+  return { ...schema, properties: { ...schema.properties, interactables } }
+}
+
+function statesOf({ states }: TypeDefinition): string[] {
+  return Object.keys(states ?? {})
+}
+
+function settingsSchema({ about, settings }: TypeDefinition): Json {
+  return { type: 'object', description: about, properties: mapped(settings ?? {}) }
+}
+
+function mapped(settings: Readonly<Record<string, Setting>>): Json {
+  return Object.fromEntries(Object.entries(settings).map(([name, setting]) => [name, settingSchema(setting)]))
+}
+
+function settingSchema(setting: Setting): Json {
+  const about = setting.kind === 'group' ? setting.about : `${takes(setting)}. ${setting.about ?? ''}`
+  const given = setting.default === undefined || setting.kind === 'group' ? {} : { default: setting.default }
+  return { description: about, ...given, ...shape(setting) }
+}
+
+function shape(setting: Setting): Json {
+  switch (setting.kind) {
+    case 'group':
+      return { type: 'object', properties: mapped(setting.fields ?? {}) }
+    case 'choice':
+      return { enum: setting.options ?? [] }
+    case 'yes-no':
+      return { type: 'boolean' }
+    case 'seconds':
+    case 'metres':
+    case 'degrees':
+    case 'speed':
+      return { type: 'number' }
+    case 'count':
+      return { type: 'integer', minimum: 1 }
+    case 'items':
+    case 'item-names':
+    case 'digits':
+    case 'shift':
+      return { type: 'array' }
+    case 'condition':
+      return { $ref: '#/$defs/condition' }
+    default:
+      return { type: 'string' }
+  }
+}
