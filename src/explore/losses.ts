@@ -6,7 +6,7 @@ import type { Backward, GoalSets } from './graph.ts'
 import { isAtRest, moveKind } from './moves.ts'
 import { type CalmRoutes, FewestSteps } from './routes.ts'
 import type { Search } from './search.ts'
-import { type PlayStep, replay, shortened } from './steps.ts'
+import { grouped, type PlayStep, replay, shortened } from './steps.ts'
 
 /** Of each kind of loss so many of the shortest ways are played before it is given up. */
 const tries = 6
@@ -144,7 +144,8 @@ function* playLoss(
   const fewestSteps = moves[0]!.steps
   function* loss(steps: readonly PlayStep[]): Generator<undefined, Loss> {
     const short = steps.length > fewestSteps
-    return { row: row < 0 ? null : row, steps: short ? yield* shortened(search.stage, steps, isDone) : steps, short }
+    const kept = short ? yield* shortened(search.stage, steps, isDone) : steps
+    return { row: row < 0 ? null : row, steps: yield* grouped(search.stage, kept, isDone), short }
   }
   for (const move of moves) {
     const rehearsal = yield* cover.play(search, ways.fewest.route(move.from, move.to), true, isDone)

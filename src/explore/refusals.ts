@@ -7,7 +7,7 @@ import { eachPress, isOffered } from './inputs.ts'
 import { FewestSteps, type Route } from './routes.ts'
 import { moveKind } from './moves.ts'
 import type { Search } from './search.ts'
-import { dismissal, inputStep, perform, type PlayStep, replay, shortened } from './steps.ts'
+import { dismissal, grouped, inputStep, perform, type PlayStep, replay, shortened } from './steps.ts'
 
 /** For one interactable: refusals that were played, and how many others seem possible. */
 export interface Refused {
@@ -110,7 +110,8 @@ function* playRefusal(
   const fewestSteps = places[0]!.steps
   function* refusal(steps: readonly PlayStep[]): Generator<undefined, Refusal> {
     const short = steps.length > fewestSteps
-    return { row, steps: short ? yield* shortened(stage, steps, isDone) : steps, short }
+    const kept = short ? yield* shortened(stage, steps, isDone) : steps
+    return { row, steps: yield* grouped(stage, kept, isDone), short }
   }
   for (const { index, what } of places.slice(0, tries)) {
     const to = fewest.route(index, null)

@@ -195,14 +195,35 @@ export function* shortened(
   return kept
 }
 
+/** Puts what one character does together, as far as that still does what is wanted: fewer changes of who acts. */
+export function* grouped(
+  stage: Stage,
+  steps: readonly PlayStep[],
+  isDone: (play: Play) => boolean,
+): Generator<undefined, readonly PlayStep[]> {
+  if (stage.expanded.characters.length === 1) return steps
+  let kept = steps
+  for (let i = 2; i < kept.length; i++) {
+    const step = kept[i]!
+    if (step.do === 'wait' || kept[i - 1]!.who === step.who) continue
+    const before = kept.slice(0, i).findLastIndex((one) => one.who === step.who)
+    if (before < 0 || kept.slice(before + 1, i).some((one) => one.do === 'wait')) continue
+    yield
+    const moved = [...kept.slice(0, before + 1), step, ...kept.slice(before + 1, i), ...kept.slice(i + 1)]
+    if (isDone(replay(stage, moved))) kept = moved
+  }
+  return kept
+}
+
 function pause(play: Play, ms: number): PlayStep {
   play.advance(ms)
   return { who: 0, do: 'wait', ms }
 }
 
-/** The interactable that the next run of moves is about, where it presses or dials one; -1: none. */
+/** The interactable that whoever walks presses or dials next, where it does so before anything else; -1: none. */
 function nextAsked({ expanded }: Stage, inputs: Inputs, runs: readonly TrailMove[][], index: number): number {
-  const next = runs[index + 1]?.[0]
+  const who = inputs.readWalk(runs[index]![0]!.what).actor
+  const next = runs.slice(index + 1).find(([move]) => whoMoves(inputs, move!.kind, move!.what) === who)?.[0]
   const input = next?.kind === moveKind.press ? inputs.read(next.what) : null
   if (input?.do === 'dial') return expanded.wheels[input.wheel]!.interactable
   return input?.do === 'press' ? input.machine : -1

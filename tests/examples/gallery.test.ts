@@ -16,6 +16,7 @@ import { project, textOf } from '../levels.ts'
 const folder = 'examples/levels/gallery/'
 const files = readdirSync(project + folder)
 const levels = files.filter((file) => file.endsWith('.level.yaml'))
+const walkthroughs = files.filter((file) => file.endsWith('.walkthrough.yaml'))
 const projects = files.filter((file) => file.endsWith('.project.yaml'))
 
 const rows = [...textOf('docs/types.md').matchAll(/^\| (.+?) \| `([a-z0-9-]+)` \| \[.*?\]\(\.\.\/(.*?)\) \|$/gm)]
@@ -65,7 +66,7 @@ function failures(name: string, texts: Texts): string[] {
 
 /** The walkthroughs that a level or a project file is played with: its own, or those of its project. */
 function playedAs(file: string): string {
-  const own = file.replace(/\.(level|project)\.yaml$/, '')
+  const own = file.replace(/\.(level|project|(right|wrong)-way\.walkthrough)\.yaml$/, '')
   if (files.includes(`${own}.right-way.walkthrough.yaml`)) return own
   const of = projects.find((one) => asWritten(one).includes(`file: ${file}`))
   return of!.replace('.project.yaml', '')
@@ -91,7 +92,7 @@ describe('each level of the gallery', () => {
 describe('each row of the feature matrix', () => {
   test('is read, and every marked line of the gallery has a row', () => {
     expect(features.length).toBeGreaterThan(90)
-    const marked = [...levels, ...projects].flatMap((file) =>
+    const marked = [...levels, ...projects, ...walkthroughs].flatMap((file) =>
       [...asWritten(file).matchAll(/# (\[.*\])$/gm)].flatMap(([, marks]) =>
         marks!.split(' ').map((mark) => `${file} ${mark.slice(1, -1)}`),
       ),

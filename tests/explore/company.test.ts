@@ -1,0 +1,226 @@
+import { describe, expect, test } from '@jest/globals'
+import { exploreNow } from '../../src/explore/index.ts'
+import { checkNow } from '../../src/findings/index.ts'
+import { readLevel } from '../../src/interactables/index.ts'
+import { Play, readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
+import { answerTo, checked, inShort, staged, twoRooms, walkthroughSteps } from '../levels.ts'
+
+const both = (companion: string): string => `characters:
+  one: { role: player, start: [1, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
+  two: ${companion}
+`
+const along = '{ role: companion, start: [2, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }'
+const goat = '{ role: creature, start: [2, 1], girth: 0.5, speed: 3, hand: 0.3, reach: 0.3 }'
+const level = (people: string, rest: string): string => `zintel: 1
+title: company
+rooms:
+  west: { outline: [[0, 0], [4, 0], [4, 4], [0, 4]] }
+  east: { outline: [[4.3, 0], [8, 0], [8, 4], [4.3, 4]] }
+doorways:
+  gap: { joins: [west, east], at: [4.15, 2], width: 1.4, depth: 0.3 }
+${people}${rest}`
+
+describe('several characters', () => {
+  test('what takes two at once can be met by two, and never by one', () => {
+    const things = `interactables:
+  pad-a: { type: plate, at: [1.3, 2.7] }
+  pad-b: { type: plate, at: [6.6, 2.7] }
+goals:
+  together: { all: [{ interactable: pad-a, is: down }, { interactable: pad-b, is: down }] }
+`
+    const alone = 'characters:\n  one: { role: player, start: [1, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }\n'
+    expect(answerTo(checked(level(alone, things)), 'unreachable-goal', 'together')).toBe('found')
+    const withTwo = level(both(along), things.replaceAll('type: plate,', 'type: plate, who: [player, companion],'))
+    const report = checked(withTwo)
+    expect(answerTo(report, 'unreachable-goal', 'together')).toBe('absent')
+    expect(answerTo(report, 'soft-lock', 'together')).toBe('absent')
+  })
+
+  test('what only a creature can set off is possible, but nobody can be sure of it', () => {
+    const report = checked(
+      level(
+        both(goat),
+        `interactables:
+  salt: { type: plate, at: [7, 3], who: creature, set: { sends: licked, stays: true } }
+  lamp: { type: lamp, at: [6, 3.8], set: { lit-by: licked } }
+goals: { licked: { interactable: lamp, is: lit } }
+`,
+      ),
+    )
+    expect(answerTo(report, 'unreachable-goal', 'licked')).toBe('absent')
+    expect(answerTo(report, 'soft-lock', 'licked')).toMatch(/^open/)
+  })
+
+  test('a companion that uses the only key up loses the goal, and the steps say who does what', () => {
+    const text = level(
+      both(along),
+      `items: { key: { shared: true } }
+interactables:
+  hook: { type: pickup, at: [0.3, 3, 1], set: { gives: key } }
+  shrine: { type: keyhole, at: [3.7, 3.7, 1], who: companion, set: { item: key, then: spend }, feedback: { refused: [{ sound: thud }] } }
+  vault: { type: chest, at: [7, 3.5], turn: 180, set: { lock: { item: key } }, feedback: { refused: [{ sound: thud }] } }
+goals: { open: { interactable: vault, is: open } }
+`,
+    )
+    const report = checked(text)
+    expect(inShort(report)).toEqual(['wasted-item open'])
+    const [finding] = report.findings
+    expect(finding!.steps.map((step) => step.text)).toEqual([
+      'Walk to hook.',
+      'Take the key from hook.',
+      'As two: Walk to shrine.',
+      'Press: shrine takes the key.',
+    ])
+    // The steps are those of a walkthrough, too.
+    const stage = staged(text)
+    const steps = finding!.steps.flatMap((step) => [
+      { as: stage.expanded.characters[step.who]!.name },
+      ...walkthroughSteps(step),
+    ])
+    const walkthrough = readWalkthrough(
+      JSON.stringify({ walkthrough: 1, title: 'as told', steps }),
+      null,
+      stage.expanded,
+    )
+    expect(walkthrough.diagnostics).toEqual([])
+    const { play, passed } = runWalkthrough(stage, walkthrough.value!, walkthrough.source)
+    expect(passed).toBe(true)
+    expect(play.stateOf(1)).toBe('turned')
+  })
+
+  test('whoever may not is no candidate, and is told so', () => {
+    const stage = staged(
+      level(
+        both(along),
+        'interactables:\n  lever: { type: lever, at: [2, 0.3, 1] }\ngoals: { on: { interactable: lever, is: "on" } }\n',
+      ),
+    )
+    const play = new Play(stage)
+    play.press(1)
+    expect(play.log.at(-1)).toMatchObject({ what: 'press', outcome: 'unanswered', nearby: [{ why: 'not-for-it' }] })
+    expect(play.view(1).candidates).toEqual([])
+  })
+
+  test('a press kept down by two is let go of when the last one does', () => {
+    const stage = staged(
+      level(
+        both(along.replace('[2, 1]', '[1.8, 1]')),
+        'interactables:\n  crank: { type: lever, at: [1.4, 0.3, 1], who: [player, companion], set: { hold: 2, stays: true } }\ngoals: { on: { interactable: crank, is: "on" } }\n',
+      ),
+    )
+    const play = new Play(stage)
+    play.hold(0)
+    play.advance(500)
+    play.hold(1)
+    play.release(0)
+    play.advance(1999)
+    expect(play.stateOf(0)).toBe('off')
+    play.advance(1)
+    expect(play.stateOf(0)).toBe('on')
+  })
+})
+
+describe('being moved', () => {
+  const trapdoor = `places: { cellar: { at: [6, 1], facing: 0 } }
+types:
+  trapdoor:
+    states: { there: { lasting: true } }
+    transitions:
+      - { name: fall, from: there, trigger: { enter: lid }, effects: [{ move: cellar }] }
+    zones: { lid: { radius: 0.5 } }
+interactables:
+  trapdoor: { type: trapdoor, at: [2, 3] }
+  wall: { type: door, in: gap, set: { lock: { signal: never } }, feedback: { refused: [{ sound: thud }] } }
+  lever: { type: lever, at: [7.7, 1, 1], set: { stays: true } }
+  hook: { type: pickup, at: [0.3, 1, 1], set: { gives: key } }
+items: { key: {} }
+goals:
+  pulled: { interactable: lever, is: "on" }
+  got: { carries: key }
+`
+  test('walking into it leads elsewhere: what is there is reached, what is left behind is lost', () => {
+    const { unreachable, softLocks, losses } = exploreNow(staged(twoRooms(trapdoor)))
+    expect(unreachable).toEqual([{ answer: 'absent' }, { answer: 'absent' }])
+    expect(softLocks).toEqual([{ answer: 'absent' }, { answer: 'found' }])
+    expect(losses[1]!.map(({ steps }) => steps.map((step) => step.do))).toEqual([['walk-to']])
+  })
+
+  test('is coming into the zones that are there, and out of those that one was in', () => {
+    const stage = staged(
+      twoRooms(`places: { other: { at: [3, 3] } }
+types:
+  jump:
+    states: { there: { lasting: true } }
+    transitions: [{ name: jump, from: there, trigger: press, effects: [{ move: other }] }]
+    handle: [0, 0, 1]
+interactables:
+  jump: { type: jump, at: [1, 0.4] }
+  here: { type: plate, at: [1, 1], set: { sends: a, sends-back: b } }
+  there: { type: plate, at: [3, 3] }
+`),
+    )
+    const play = new Play(stage)
+    expect(play.stateOf(1)).toBe('up')
+    play.walk(0, [[1.2, 1.2]])
+    play.advance(1000)
+    play.press(0)
+    expect(play.spotOf(0)).toEqual([3, 3])
+    expect([play.stateOf(1), play.stateOf(2)]).toEqual(['up', 'down'])
+  })
+
+  test('a place where nobody can stand is told, and moves nobody', () => {
+    const text = twoRooms(trapdoor.replace('at: [6, 1], facing: 0', 'at: [60, 1], facing: 0'))
+    const { value, source } = readLevel(text)
+    const report = checkNow(value!, source)
+    expect(inShort(report)[0]).toMatch(/^bad-value cellar/)
+    const play = new Play(staged(text))
+    play.walk(0, [[2, 3]])
+    play.advance(3000)
+    expect(play.spotOf(0)).toEqual([2, 3])
+    expect(play.log.some((entry) => entry.what === 'moved' && !entry.done)).toBe(true)
+  })
+})
+
+test('a door that pushes never shuts anybody in, as far as all situations tell', () => {
+  const stage = staged(
+    twoRooms(`interactables:
+  door: { type: door, in: gap, set: { swing: { over: 0.3 }, closes: { by-press: false, after: 1, in-the-way: push } } }
+  lever: { type: lever, at: [7.6, 3, 1], set: { stays: true } }
+goals: { on: { interactable: lever, is: "on" } }
+`),
+  )
+  const evidence = exploreNow(stage)
+  expect(evidence.softLocks).toEqual([{ answer: 'absent' }])
+  expect(evidence.dead.every(({ answer }) => answer === 'absent')).toBe(true)
+})
+
+test('the same notice asked for twice does not stack, another waits its turn', () => {
+  const stage = staged(
+    level(
+      both(along),
+      `types:
+  crier:
+    states: { there: { lasting: true } }
+    transitions:
+      - { name: cry, from: there, trigger: press, who: companion, feedback: [{ notice: Hear me, to: all }] }
+      - { name: whisper, from: there, trigger: { press: whisper }, who: companion, feedback: [{ notice: Psst, to: all }] }
+    handle: [0, 0, 1]
+interactables:
+  crier: { type: crier, at: [2, 0.3] }
+`,
+    ),
+  )
+  const play = new Play(stage)
+  play.press(1)
+  play.dismiss(1)
+  play.press(1)
+  play.dismiss(1)
+  expect(play.telling.noticesOf(0)).toEqual([{ interactable: 'crier', text: 'Hear me' }])
+  play.press(1, 1)
+  play.dismiss(0)
+  expect(play.view(0)).toMatchObject({ notice: 'Psst', pointerFree: true })
+  play.walk(0, [[3, 3]])
+  expect(play.isWalking(0)).toBe(false)
+  play.dismiss(0)
+  expect(play.view(0).pointerFree).toBe(false)
+})
