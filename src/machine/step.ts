@@ -1,6 +1,6 @@
-import type { Change } from '../interactables/index.ts'
+import type { Change, Check } from '../interactables/index.ts'
 import type { ClockModel } from './clocks.ts'
-import { roomFor } from './guards.ts'
+import { roomFor, unmetParts } from './guards.ts'
 import { type Row, type StateTable, type Tables } from './tables.ts'
 
 /** How a press was answered by the machine it went to. */
@@ -38,6 +38,8 @@ export interface Moved {
 export interface StepWatcher {
   taken(row: Row, from: number, to: number, actor: number): void
   waits(row: Row): void
+  /** Somebody came into a zone, or has kept something pressed for long enough, but this did not hold. */
+  notTaken(row: Row, actor: number, unmet: readonly Check[]): void
   /** An item was given or lost; `wanted` is how many it would be if there were room for them. */
   item(
     actor: number,
@@ -210,6 +212,7 @@ export class Step {
     const isRepeated = row.transition.when.kind === 'press'
     const first = isRepeated ? this.#firstHolding(this.stateOf(machine).presses[0]!, actor) : row
     if (first?.guard(this.regs, actor)) this.#take(first, actor)
+    else if (!isRepeated) this.#notTaken(row, actor)
     if (isRepeated) this.#startHolds(machine, true)
   }
 
@@ -255,11 +258,16 @@ export class Step {
     const known = this.tables.at.inside(actor, zone)
     if (known >= 0) this.regs[known] = inside ? 1 : 0
     for (const machine of this.tables.watchers[zone]!) {
-      for (const { zone: asked, inside: comes, row } of this.stateOf(machine).zones) {
-        if (asked !== zone || comes !== inside || !row.may[actor] || !row.guard(this.regs, actor)) continue
-        this.#take(row, actor)
-        break
+      let asked: Row | null = null
+      let isTaken = false
+      for (const one of this.stateOf(machine).zones) {
+        if (one.zone !== zone || one.inside !== inside || !one.row.may[actor]) continue
+        asked ??= one.row
+        isTaken = one.row.guard(this.regs, actor)
+        if (isTaken) this.#take(one.row, actor)
+        if (isTaken) break
       }
+      if (asked && !isTaken) this.#notTaken(asked, actor)
     }
   }
 
@@ -349,6 +357,11 @@ export class Step {
       this.#watcher?.crossed(actor, about, inside === 1)
       this.#offerCrossing(actor, about, inside === 1)
     }
+  }
+
+  #notTaken(row: Row, actor: number): void {
+    if (!this.#watcher) return
+    this.#watcher.notTaken(row, actor, unmetParts(row.transition.guard, this.tables, this.regs, actor))
   }
 
   #offer(signal: number, to: number, tag: number, actor: number): void {

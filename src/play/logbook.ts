@@ -1,10 +1,10 @@
-import type { Change } from '../interactables/index.ts'
+import type { Change, Check } from '../interactables/index.ts'
 import type { Row, StepWatcher } from '../machine/index.ts'
 import type { Point } from '../space/index.ts'
 import type { Moment } from '../model/index.ts'
 import type { Happening, LogEntry } from './log.ts'
 import type { Stage } from './stage.ts'
-import { type About, Telling } from './telling.ts'
+import { type About, refusalFeedback, Telling } from './telling.ts'
 
 /** Who sets out for another level, and what that one leaves behind: items by index; null: all. */
 export interface Departure {
@@ -99,6 +99,19 @@ export class Logbook implements StepWatcher {
     this.note({ what: 'waits', interactable: this.#name(row.machine), transition: rowName(row), reopens })
   }
 
+  notTaken({ machine, transition }: Row, actor: number, unmet: readonly Check[]): void {
+    const { items, interactables } = this.#stage.expanded
+    const placed = interactables[machine]!
+    const isHeld = transition.when.kind === 'hold'
+    const room = unmet.find((part) => part.kind === 'room')
+    // Coming into a zone asks for nothing: only that there is no room for what lies there is worth telling.
+    if (!isHeld && (!room || !placed.feedback['too-full'])) return
+    const { moment, entries } = refusalFeedback(placed, transition, unmet)
+    const part = unmet.find(({ kind }) => kind === 'carries') ?? room
+    const about = part && 'item' in part ? { item: items[part.item]!.name, count: Math.max(1, countOf(part)) } : null
+    this.telling.tell(machine, moment, entries, actor, about)
+  }
+
   item(
     actor: number,
     item: number,
@@ -186,6 +199,10 @@ export class Logbook implements StepWatcher {
   #personName(character: number): string {
     return this.#stage.expanded.characters[character]!.name
   }
+}
+
+function countOf(part: Check): number {
+  return 'count' in part ? part.count : 1
 }
 
 /** What a transition is called: its own name, or its place in the table. */
