@@ -37,6 +37,8 @@ export interface Place {
   /** The size of a body that is always in the way. */
   readonly solid: readonly [number, number] | null
   readonly hides: boolean
+  /** Whether touching its body, which is always in the way, is noticed. */
+  readonly touches: boolean
   readonly zones: readonly { readonly name: string; readonly radius: number }[]
 }
 
@@ -64,9 +66,14 @@ export function lookAround(level: Level, places: readonly Place[]): Ground {
     solids.every((box) => toBox(box, [x, y]) >= radius) &&
     ring.every(([dx, dy]) => inside([x + dx * (radius - 1e-4), y + dy * (radius - 1e-4)]))
   const look = (p: Point): Omit<Region, 'middle' | 'size' | 'next'> => {
-    const zones = places.flatMap((place) =>
-      place.zones.filter((zone) => far(p, place.at) <= zone.radius).map((zone) => `${place.name}/${zone.name}`),
-    )
+    const zones = places.flatMap((place) => {
+      const body = place.solid && boxAround(place.at, place.solid[0], place.solid[1])
+      const isTouching = place.touches && body !== null && toBox(body, p) <= radius + 0.1
+      return [
+        ...place.zones.filter((zone) => far(p, place.at) <= zone.radius).map((zone) => `${place.name}/${zone.name}`),
+        ...(isTouching ? [`${place.name}/touch`] : []),
+      ]
+    })
     const inWay = places.filter((place) => {
       const body = place.doorway === null ? undefined : bodies.get(place.doorway)
       return place.comesAndGoes && body !== undefined && toBox(body, p) < radius

@@ -91,6 +91,8 @@ const thing: fc.Arbitrary<(i: number) => Thing> = fc.oneof(
   { weight: 1, arbitrary: fc.record({ gives: item }).map(relic) },
   { weight: 1, arbitrary: fc.record({ sends: signal }).map(gong) },
   { weight: 2, arbitrary: fc.record({ steps: fc.boolean() }).map(ladder) },
+  { weight: 1, arbitrary: fc.record({ sends: signal }).map(post) },
+  { weight: 1, arbitrary: fc.record({ wants: item, sends: signal, aim: fc.constantFrom(15, 60) }).map(dialPlate) },
 )
 
 interface Spec {
@@ -506,6 +508,36 @@ function gong(spec: { sends: string }): () => Thing {
         },
       ],
     })
+}
+
+/** Stands in the way, and notices being touched. */
+function post(spec: { sends: string }): () => Thing {
+  const thing = self({
+    states: { still: { blocks: ['walk'] }, swaying: { blocks: ['walk'] } },
+    transitions: [
+      { name: 'nudge', from: 'still', to: 'swaying', trigger: 'touch', effects: [{ send: spec.sends }] },
+      { name: 'steady', from: 'swaying', to: 'still', trigger: 'press' },
+    ],
+  })
+  return () => ({ ...thing, copy: { ...thing.copy, body: { size: [0.4, 0.4] } } })
+}
+
+/** Answers only those who look at it, and takes something from them. */
+function dialPlate(spec: { wants: string; sends: string; aim: number }): () => Thing {
+  const thing = self({
+    states: { blank: {}, read: {} },
+    transitions: [
+      {
+        name: 'read',
+        from: 'blank',
+        to: 'read',
+        trigger: 'press',
+        guard: { carries: spec.wants },
+        effects: [{ spend: spec.wants }, { send: spec.sends }],
+      },
+    ],
+  })
+  return () => ({ ...thing, copy: { ...thing.copy, range: { aim: spec.aim } } })
 }
 
 /** Leads to a place: by a press, or by stepping on it. */

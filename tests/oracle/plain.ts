@@ -287,7 +287,7 @@ class Oracle {
         continue
       }
       for (const to of this.ground.regions[from.at[who]!]!.next) this.walk(from, who, to, slow, next)
-      for (const ask of ['press', 'press pry', 'option']) this.press(from, who, ask, next)
+      for (const ask of ['press', 'press pry', 'option']) this.press(from, who, ask, slow, next)
       this.dials(from, who, next)
     }
     for (const clock of slow ? this.inOrder(due).slice(0, 1) : due.map(([name]) => name)) {
@@ -347,9 +347,11 @@ class Oracle {
   }
 
   /** All that a press of some kind can do: kept down or not, and each option. */
-  press(from: Situation, who: number, ask: string, next: Next[]): void {
-    const name = this.answering(from, who, ask)
-    if (name === null) return
+  press(from: Situation, who: number, ask: string, slow: boolean, next: Next[]): void {
+    for (const name of this.answering(from, who, ask, slow)) this.pressOn(from, who, name, ask, next)
+  }
+
+  pressOn(from: Situation, who: number, name: string, ask: string, next: Next[]): void {
     const m = this.machines.find((one) => one.name === name)!
     const here = m.rows.filter((row) => row.from.includes(from.state[name]!) && this.may(row, who))
     const ons =
@@ -391,7 +393,9 @@ class Oracle {
     return hiddenBy.some((other) => this.stateOf(situation, other).blocks?.includes('sight'))
   }
 
-  answering(situation: Situation, who: number, ask: string): string | null {
+  /** What may answer: those that ask to be looked at, or the first behind them; with `slow`, only what surely does. */
+  answering(situation: Situation, who: number, ask: string, slow: boolean): string[] {
+    const names: string[] = []
     for (const { name, hiddenBy } of this.ground.regions[situation.at[who]!]!.candidates) {
       const m = this.machines.find((one) => one.name === name)!
       const fits = (row: Row): boolean =>
@@ -400,9 +404,11 @@ class Oracle {
         (ask === 'press' && (row.kept || row.on === 'release'))
       const asks = m.rows.some((row) => fits(row) && this.may(row, who) && row.from.includes(situation.state[name]!))
       if (!asks && (ask !== 'press' || this.stateOf(situation, name).ignores === undefined)) continue
-      if (!this.isHidden(situation, hiddenBy)) return name
+      if (this.isHidden(situation, hiddenBy)) continue
+      names.push(name)
+      if (slow || this.level.interactables?.[name]?.range?.aim === undefined) return names
     }
-    return null
+    return names
   }
 
   /** Offers one event, and the signals that follow, first in first out. */
@@ -634,7 +640,9 @@ class Oracle {
 
   /** All zones, in file order. */
   zones(): string[] {
-    return this.machines.flatMap((m) => Object.keys(m.type.zones ?? {}).map((zone) => `${m.name}/${zone}`))
+    return this.machines.flatMap((m) =>
+      [...Object.keys(m.type.zones ?? {}), 'touch'].map((zone) => `${m.name}/${zone}`),
+    )
   }
 
   /** Whether something holds for somebody; for a goal, for any player. */
@@ -709,11 +717,13 @@ function machine(level: Level, name: string, typeName: string, starts: string | 
     const [[kind, value] = ['', '']] = Object.entries(trigger)
     const isUsual = trigger.press === 'use'
     const on =
-      typeof row.trigger === 'string'
-        ? row.trigger
-        : isUsual
-          ? 'press'
-          : `${kind} ${typeof value === 'string' ? value : ''}`
+      row.trigger === 'touch'
+        ? 'enter touch'
+        : typeof row.trigger === 'string'
+          ? row.trigger
+          : isUsual
+            ? 'press'
+            : `${kind} ${typeof value === 'string' ? value : ''}`
     const clock = trigger.after ?? trigger.hold
     const after = typeof clock === 'number' ? ticksOf(clock) : 0
     const id = `${name}/${row.name ?? `transition-${String(i + 1)}`}`
@@ -748,6 +758,7 @@ function placeOf(level: Level, name: string, copy: NonNullable<Level['interactab
     doorway: copy.in ?? null,
     comesAndGoes: blocking > 0 && blocking < states.length,
     solid: copy.body && blocking === states.length ? copy.body.size : null,
+    touches: m.rows.some((row) => row.on === 'enter touch'),
     hides: states.some((state) => state.blocks?.includes('sight')),
     zones: Object.entries(m.type.zones ?? {}).map(([zone, { radius }]) => ({ name: zone, radius: radius ?? 1 })),
   }
