@@ -55,7 +55,14 @@ export type Change =
   /** Whoever acts is moved to one of `Expanded.places`. */
   | { readonly kind: 'move'; readonly place: number }
   /** Whoever acts goes to a place in another level, without these items; null: without any. */
-  | { readonly kind: 'leave'; readonly level: string; readonly place: string; readonly drops: readonly number[] | null }
+  | {
+      readonly kind: 'leave'
+      readonly level: string
+      readonly place: string
+      readonly drops: readonly number[] | null
+      /** Where the names of the level and of the place are written. */
+      readonly paths: { readonly level: string; readonly place: string }
+    }
   | { readonly kind: 'set'; readonly flag: number; readonly to: boolean }
   /** A counter is set to a number, or goes up or down by one. */
   | { readonly kind: 'count'; readonly counter: number; readonly to: number | null; readonly by: number }

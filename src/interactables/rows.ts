@@ -246,7 +246,8 @@ function resolveEffect(effect: Effect, scope: Scope, part: string): Change[] {
 
 function leave({ level, place, drops }: NonNullable<Effect['leave']>, scope: Scope, part: string): Change[] {
   if (typeof level !== 'string' || typeof place !== 'string') return []
-  if (drops === 'everything') return [{ kind: 'leave', level, place, drops: null }]
+  const paths = { level: scope.pathOf(join(part, 'level')), place: scope.pathOf(join(part, 'place')) }
+  if (drops === 'everything') return [{ kind: 'leave', level, place, drops: null, paths }]
   const items = (Array.isArray(drops) ? drops : []).flatMap((name: string, i) => {
     const item = scope.names.find(
       'item',
@@ -257,7 +258,7 @@ function leave({ level, place, drops }: NonNullable<Effect['leave']>, scope: Sco
     )
     return item < 0 ? [] : [item]
   })
-  return [{ kind: 'leave', level, place, drops: items }]
+  return [{ kind: 'leave', level, place, drops: items, paths }]
 }
 
 function takeOut(effect: Effect, scope: Scope, part: string): Change[] {

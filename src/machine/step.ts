@@ -143,10 +143,10 @@ export class Step {
   press(actor: number, machine: number, ask: number): PressOutcome {
     this.#start()
     const state = this.stateOf(machine)
-    const rows = state.presses[ask]!.filter((one) => one.offered === null || one.offered(this.regs, actor))
+    const rows = state.presses[ask]!
     const row = this.#firstHolding(rows, actor)
     if (row) this.#take(row, actor)
-    const isRefused = !row && rows.some(({ may }) => may[actor])
+    const isRefused = !row && rows.some((one) => this.#isOffered(one, actor))
     const kept = ask === 0 && !isRefused && this.tables.canBeHeld[machine]!
     if (kept) {
       this.regs[this.tables.at.held(actor)] = machine + 1
@@ -308,8 +308,13 @@ export class Step {
     if (this.#events > mostEvents) this.storm = true
   }
 
+  /** Whether a transition may be set off by a character, and (for an option) is on the prompt. */
+  #isOffered({ may, offered }: Row, actor: number): boolean {
+    return may[actor]! && (offered === null || offered(this.regs, actor))
+  }
+
   #firstHolding(rows: readonly Row[], actor: number): Row | null {
-    for (const row of rows) if (row.may[actor] && row.guard(this.regs, actor)) return row
+    for (const row of rows) if (this.#isOffered(row, actor) && row.guard(this.regs, actor)) return row
     return null
   }
 

@@ -37,7 +37,7 @@ function told(issue: Issue, base: string, value: unknown, source: Source, keys: 
   if (issue.code === 'invalid_key') return [badName(path, issue.path, source)]
   if (at === undefined && issue.code !== 'custom') return [missing(path, source)]
   const place = source.place(path)
-  if (path === 'zintel' || path === 'walkthrough') return [wrongVersion(place, at)]
+  if (['zintel', 'walkthrough', 'project'].includes(path)) return [wrongVersion(place, at)]
   const message = `${subject(path)} ${issue.code === 'custom' ? 'needs something else' : 'has the wrong shape'}.`
   const found = issue.code === 'custom' && typeof at === 'object' ? null : quoted(at)
   return [

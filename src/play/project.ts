@@ -56,14 +56,16 @@ export function projectProblems(
   const names = Object.keys(levels)
   const lost = Object.values(levels).flatMap((expanded) =>
     expanded.interactables.flatMap(({ transitions }) =>
-      transitions.flatMap(({ changes, path }) =>
+      transitions.flatMap(({ changes }) =>
         changes.flatMap((change): Diagnostic[] => {
           if (change.kind !== 'leave') return []
-          const place = expanded.source.place(path)
+          const { source: of } = expanded
           const there = levels[change.level]
-          if (!there) return [unknown('level', change.level, names, place)]
+          if (!there) return [unknown('level', change.level, names, of.place(change.paths.level))]
           const places = there.places.map((one) => one.name)
-          return places.includes(change.place) ? [] : [unknown('place', change.place, places, place)]
+          return places.includes(change.place)
+            ? []
+            : [unknown('place', change.place, places, of.place(change.paths.place))]
         }),
       ),
     ),

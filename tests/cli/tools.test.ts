@@ -1,6 +1,6 @@
-import { describe, expect, test } from '@jest/globals'
+import { afterAll, describe, expect, test } from '@jest/globals'
 import { spawnSync } from 'node:child_process'
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs'
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { processWorld } from '../../src/cli/process.ts'
@@ -150,4 +150,71 @@ describe('new', () => {
       rmSync(folder, { recursive: true, force: true })
     }
   })
+})
+
+describe('projects', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'zintel-project-'))
+  afterAll(() => {
+    rmSync(folder, { recursive: true, force: true })
+  })
+
+  /** Writes files, plays a walkthrough that only waits, and gives what is said. */
+  async function played(projectText: string, files: Readonly<Record<string, string>>) {
+    for (const [file, text] of Object.entries(files)) writeFileSync(join(folder, file), text)
+    writeFileSync(join(folder, 'the.project.yaml'), projectText)
+    writeFileSync(join(folder, 'w.yaml'), 'walkthrough: 1\ntitle: wait\nsteps:\n  - wait: 1\n')
+    const { code, out, err } = await zintel('play', join(folder, 'the.project.yaml'), join(folder, 'w.yaml'))
+    return { code, said: (out + err).replaceAll(folder, '') }
+  }
+
+  const west = twoRooms(
+    'interactables:\n  way: { type: exit, at: [1, 1], set: { leads: { to: there, level: east } } }\n',
+  )
+  const east = twoRooms('places: { there: { at: [2, 2] } }\n')
+  const both =
+    'project: 1\ntitle: two\nstarts: west\nlevels:\n  west: { file: west.yaml }\n  east: { file: east.yaml }\n'
+
+  test('are played, and all their levels checked', async () => {
+    const { code, said } = await played(both, { 'west.yaml': west, 'east.yaml': east })
+    expect([code, said]).toEqual([0, expect.stringContaining('0 of 0 expectations met')])
+    const checkedAll = await zintel('check', join(folder, 'the.project.yaml'))
+    expect(checkedAll.out.match(/yaml {2}Two rooms/g)).toHaveLength(2)
+  })
+
+  test('that cannot be used are told where, and with the nearest right name', async () => {
+    const files = { 'west.yaml': west, 'east.yaml': east }
+    const told = async (text: string, more: Readonly<Record<string, string>> = {}): Promise<string> => {
+      const { code, said } = await played(text, { ...files, ...more })
+      expect(code).toBe(2)
+      return said
+    }
+    expect(await told(both.replace('starts: west', 'starts: wset'))).toContain(
+      '/the.project.yaml:3:9: There is no level "wset" in the project. Did you mean "west"?',
+    )
+    expect(await told(both.replace('project: 1', 'project: 2'))).toContain('This is another version of the format.')
+    expect(await told(both.replace('east.yaml', 'gone.yaml'))).toContain('/gone.yaml: cannot be read')
+    expect(await told(both, { 'west.yaml': west.replace('to: there', 'to: ther') })).toContain(
+      '/west.yaml:11:54: There is no place "ther". Did you mean "there"?',
+    )
+    expect(await told(both, { 'west.yaml': west.replace('level: east', 'level: eats') })).toContain(
+      'There is no level "eats" in the project. Did you mean "east"?',
+    )
+    expect(await told(both.replace('east.yaml }', 'east.yaml, except: [door] }'))).toContain(
+      'There is no interactable "door".',
+    )
+    const report = await zintel('check', '--format', 'json', join(folder, 'the.project.yaml'))
+    expect(report.code).toBe(2)
+  })
+})
+
+test('list names what is there for trying things out only', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'zintel-list-'))
+  const file = join(folder, 'a.level.yaml')
+  writeFileSync(
+    file,
+    twoRooms('interactables:\n  a: { type: lever, at: [1, 1], aid: true }\n  b: { type: lever, at: [2, 1] }\n'),
+  )
+  const { out } = await zintel('list', file)
+  rmSync(folder, { recursive: true, force: true })
+  expect(out).toMatch(/aid +true +only here/)
 })

@@ -227,7 +227,7 @@ class Oracle {
   }
 
   start(): { situation: Situation; taken: string[] } | null {
-    const at = this.people.map(({ start }) => this.ground.regionAt(start as [number, number]))
+    const at = this.people.map(({ start }) => this.ground.regionAt(start))
     if (at.includes(-1)) return null
     const situation: Situation = {
       at,
@@ -624,7 +624,7 @@ class Oracle {
   }
 
   move(situation: Situation, who: number, place: string, queue: Sent[]): void {
-    const to = this.ground.regionAt(this.level.places![place]!.at as [number, number])
+    const to = this.ground.regionAt(this.level.places![place]!.at)
     if (to < 0) return
     const [here, there] = [this.ground.regions[situation.at[who]!]!, this.ground.regions[to]!]
     situation.at[who] = to
