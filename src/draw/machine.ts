@@ -138,19 +138,26 @@ function stateLines(state: PlacedState, isInitial: boolean): string[] {
 
 /** What sets a transition off, what it waits for, what it changes, and what is perceived. */
 function transitionLines(expanded: Expanded, placed: Placed, row: number): Line[] {
-  const { when, guard, changes, feedback, isRefusal, refused } = placed.transitions[row]!
+  const { when, guard, changes, feedback, isRefusal, refused, roles } = placed.transitions[row]!
   if (isRefusal) return [{ text: 'press: always refused', fill: colours.guard }]
   const waits = checkText(expanded, guard)
   const perceived = [...feedback, ...(when.kind === 'press' ? (placed.feedback.accepted ?? []) : [])]
-  const refusals = when.kind === 'press' && waits !== '' ? (refused ?? placed.feedback.refused ?? []) : []
+  const refusals = when.kind === 'press' && waits !== '' ? (refused ?? general(placed)) : []
+  const who = roles.join() === 'player' ? [] : [{ text: `by a ${roles.join(' or ')}`, fill: colours.trigger }]
   const lines: Line[] = [
     { text: triggerText(expanded, when), fill: colours.trigger },
+    ...who,
     ...(waits === '' ? [] : [{ text: `if ${waits}`, fill: colours.guard }]),
     ...changes.map((change) => ({ text: changeText(expanded, change), fill: colours.effect })),
     ...perceived.flatMap((one) => perceivedLine('', one)),
     ...refusals.flatMap((one) => perceivedLine('else ', one)),
   ]
   return lines.flatMap(({ text, fill }) => broken(text).map((part) => ({ text: part, fill })))
+}
+
+/** What is perceived of a refusal, for whatever reason. */
+function general({ feedback: { missing = [], 'too-full': tooFull = [], refused = [] } }: Placed): readonly Feedback[] {
+  return [...missing, ...tooFull, ...refused]
 }
 
 function perceivedLine(when: string, entry: Feedback): Line[] {

@@ -40,13 +40,13 @@ export function checkText(expanded: Expanded, check: Check): string {
     case 'role':
       return `by a ${check.roles.join(' or ')}`
     case 'remembers':
-      return `${expanded.memories[check.memory]!.name} remembered`
+      return `${expanded.memories[check.memory]!.name} is remembered`
     case 'holds':
-      return `${check.count > 1 ? `${String(check.count)} ` : ''}${items[expanded.contents[check.content]!.item]!.name} left`
+      return `${check.count > 1 ? `${String(check.count)} ` : ''}${items[expanded.contents[check.content]!.item]!.name} is left`
     case 'fits':
-      return 'room for something of it'
+      return 'something in it fits'
     case 'empty':
-      return 'nothing left'
+      return 'nothing is left'
     case 'flag':
       return `${flags[check.flag]!.name} is ${check.is ? 'set' : 'not set'}`
     case 'counter': {
