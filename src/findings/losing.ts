@@ -21,7 +21,7 @@ function foundLoss(stage: Stage, goal: number, loss: Loss, rule: 'soft-lock' | '
   const { name, title, path } = stage.expanded.goals[goal]!
   const row = loss.row === null ? null : stage.tables.rows[loss.row]!
   return {
-    path: row ? row.transition.path : path,
+    path: row ? ((rule === 'wasted-item' ? row.transition.spends : null) ?? row.transition.path) : path,
     facts: {
       rule,
       goal: name,

@@ -2,7 +2,7 @@ import { join, type Level, type Role, type Source, valueSource } from '../model/
 import { type Draft, draft, tellBroken } from './draft.ts'
 import { Names } from './names.ts'
 import type { Expanded, NameProblem, Placed, PlacedCharacter, PlacedTransition } from './placed.ts'
-import { madeBy, pathOf, presentRows, type Row } from './present.ts'
+import { madeBy, pathOf, presentRows, type Row, spendingPath } from './present.ts'
 import { resolveCheck, resolveEffects, resolveTrigger, type Scope } from './rows.ts'
 import { scaledHandle, scaledPoint, scaledSize } from './scale.ts'
 import { placedState } from './states.ts'
@@ -198,6 +198,7 @@ function transition(one: Draft, row: Row, own: number, base: Base): PlacedTransi
       refused: definition.refused ?? null,
       restarts: definition.restarts ?? true,
       isRefusal: false,
+      spends: spendingPath(one, row, made),
       path: made,
     },
   ]
@@ -221,6 +222,7 @@ function refusals(one: Draft): PlacedTransition[] {
         refused: null,
         restarts: false,
         isRefusal: true,
+        spends: null,
         path: one.chain.states[state] ?? one.path,
       },
     ]

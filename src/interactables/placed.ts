@@ -125,6 +125,8 @@ export interface PlacedTransition {
   readonly restarts: boolean
   /** It only refuses: it stands for a state in which every press is refused. */
   readonly isRefusal: boolean
+  /** Where it was written that it spends something; null: it does not. */
+  readonly spends: string | null
   /** The line that made it: its own, or for built-in types the setting or the copy. */
   readonly path: string
 }

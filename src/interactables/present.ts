@@ -12,8 +12,8 @@ export interface Row {
   /** The settings that say whether it is there, and those that its parts are taken from. */
   readonly hangsOn: readonly string[]
   readonly asked: readonly string[]
-  /** The effects that are there, each with its place in the row. */
-  readonly effects: readonly { readonly effect: Effect; readonly at: number }[]
+  /** The effects that are there, each with its place in the row, and the settings that it hangs on. */
+  readonly effects: readonly { readonly effect: Effect; readonly at: number; readonly hangsOn: readonly string[] }[]
 }
 
 /** The rows of a type that are there in a copy: as its settings say, and between states that are there. */
@@ -48,9 +48,10 @@ function presentRow(one: Draft, row: Definition, path: string | null, values: Dr
   const definition = filledIn(row, values, asked)
   if (!definition) return []
   const effects = (row.effects ?? []).flatMap((effect, at) => {
-    if (!isProvided(effect.if, values, [])) return []
+    const settings: string[] = []
+    if (!isProvided(effect.if, values, settings)) return []
     const filled = filledIn(effect, values, [])
-    return filled ? [{ effect: filled, at }] : []
+    return filled ? [{ effect: filled, at, hangsOn: settings }] : []
   })
   const listed = [row.from].flat()
   for (const [at, from] of listed.entries()) {
@@ -76,6 +77,15 @@ export function madeBy(one: Draft, row: Row): string {
   const isGiven = (path: string): boolean => settingAt(one.copy.set ?? {}, path) !== undefined
   const last = row.hangsOn.filter(isGiven).at(-1) ?? row.asked.find(isGiven)
   return last === undefined ? one.path : `${one.path}.set.${last}`
+}
+
+/** Where it was written that a row spends something; null where it does not. */
+export function spendingPath(one: Draft, row: Row, made: string): string | null {
+  const spending = row.effects.find(({ effect }) => effect.spend !== undefined)
+  if (!spending) return null
+  const last = spending.hangsOn.filter((path) => settingAt(one.copy.set ?? {}, path) !== undefined).at(-1)
+  if (last !== undefined) return `${one.path}.set.${last}`
+  return pathOf(one, row, `effects.${String(spending.at)}.spend`, made)
 }
 
 /** Where a part of a row was written: the setting that it was taken from, where the copy gives that, or its own line. */
