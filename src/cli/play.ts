@@ -1,5 +1,5 @@
 import { type Expanded, expandLevel } from '../interactables/index.ts'
-import { diagnosticText, placeFrame, placeText, printable } from '../model/index.ts'
+import { diagnostic, diagnosticText, nearestName, placeFrame, placeText, printable } from '../model/index.ts'
 import {
   clockText,
   entryText,
@@ -12,6 +12,7 @@ import {
   readWalkthrough,
   runWalkthrough,
   type Stage,
+  startsOf,
   type WalkthroughResult,
 } from '../play/index.ts'
 import { paint } from './paint.ts'
@@ -40,9 +41,18 @@ export async function playCommand(
       unusable++
       continue
     }
+    const { start = null } = reading.value
+    if (start !== null && !opened.starts.includes(start)) {
+      const place = reading.source.place('start')
+      const message = `There is no start "${start}".`
+      const nearest = nearestName(start, opened.starts)
+      writeDiagnostics([diagnostic('wrong-shape', place, message, { nearest })], text, world)
+      unusable++
+      continue
+    }
     const standing: Inspection[] = []
     const look = stepwise ? (play: Play, actor: number) => standing.push(inspect(play, actor)) : undefined
-    const result = runWalkthrough(opened.begin(), reading.value, reading.source, look)
+    const result = runWalkthrough(opened.begin(start), reading.value, reading.source, look)
     if (!result.passed) failed++
     world.out(json ? logLines(opened.title, result.log) : resultText(result, standing, file, text, world))
   }
@@ -58,7 +68,9 @@ interface Opened {
   readonly title: string
   readonly levels: readonly Expanded[]
   /** What a walkthrough begins in. */
-  readonly begin: () => Stage | Journey
+  readonly begin: (start: string | null) => Stage | Journey
+  /** The names of its starts; empty for a level. */
+  readonly starts: readonly string[]
 }
 
 /** Opens a level file or a project file. Why it cannot be played is written to standard error; null then. */
@@ -69,13 +81,14 @@ async function open(file: string, world: World): Promise<Opened | null> {
     if (!opened) return null
     const { project, stages } = opened
     const levels = Object.values(stages).map(({ expanded }) => expanded)
-    return { title: project.title, levels, begin: () => new Journey(project, stages) }
+    const starts = Object.keys(startsOf(project))
+    return { title: project.title, levels, starts, begin: (start) => new Journey(project, stages, start) }
   }
   const read = await readLevelFile(file, world)
   if (!read) return null
   const stage = makeStage(expandLevel(read.level, read.source))
   if (!isPlayable(stage, read.text, world)) return null
-  return { title: read.level.title, levels: [stage.expanded], begin: () => stage }
+  return { title: read.level.title, levels: [stage.expanded], starts: [], begin: () => stage }
 }
 
 /** A level in which names lead nowhere cannot be played. */

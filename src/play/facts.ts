@@ -176,6 +176,12 @@ const kinds: Readonly<Record<FactKind, Kind>> = {
     instead: () => 'no notice kept anybody from anything',
     text: () => 'kept from it by a notice',
   },
+  signal: {
+    isSo: ({ signal }, { log }) => log.some((entry) => entry.what === 'signal' && entry.signal === signal),
+    instead: (_, { log }) =>
+      `signals: ${quotedList(log.flatMap((entry) => (entry.what === 'signal' ? [entry.signal] : [])))}`,
+    text: ({ signal }) => `signal ${signal ?? ''} is sent`,
+  },
   goal: {
     isSo: ({ goal = '' }, { play }) => play.goalsMet().includes(goal),
     instead: (_, { play }) => `goals met so far: ${play.goalsMet().join(', ') || 'none'}`,

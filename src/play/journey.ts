@@ -1,7 +1,7 @@
 import type { Tables } from '../machine/index.ts'
 import type { Departure } from './logbook.ts'
-import { Play } from './play.ts'
-import type { Project } from './project.ts'
+import { type Arrival, Play } from './play.ts'
+import { type Project, type Start, startsOf } from './project.ts'
 import type { Stage } from './stage.ts'
 
 /**
@@ -19,12 +19,33 @@ export class Journey {
   /** What people carry that the level they are in does not know: how many of each item, by person and item. */
   readonly #bags = new Map<string, Map<string, number>>()
 
-  /** `stages` are the levels of the project, by name. */
-  constructor(project: Project, stages: Readonly<Record<string, Stage>>) {
+  /** `stages` are the levels of the project, by name; `start` one of its starts, the usual one where it is left out. */
+  constructor(project: Project, stages: Readonly<Record<string, Stage>>, start: string | null = null) {
+    const starts = startsOf(project)
+    const wanted = start ?? Object.keys(starts)[0] ?? ''
+    const from = starts[wanted]
+    if (!from) throw new RangeError(`the project has no start ${wanted}`)
     this.#project = project
     this.#stages = stages
-    this.level = project.starts
-    this.play = new Play(this.#stageOf(project.starts), { stopsOnLeaving: true })
+    this.level = from.level
+    this.play = new Play(this.#stageOf(from.level), { stopsOnLeaving: true, arrival: this.#firstArrival(from) })
+  }
+
+  /** Where one begins, where that is not where the level itself starts. */
+  #firstArrival({ level, place }: Start): Arrival | null {
+    if (place === undefined) return null
+    const { expanded, tables } = this.#stageOf(level)
+    const character = tables.firstPlayer
+    return {
+      character,
+      level,
+      place: expanded.places.findIndex(({ name }) => name === place),
+      carries: expanded.characters[character]!.carries,
+      from: 0,
+      log: [],
+      met: [],
+      remembered: null,
+    }
   }
 
   /** Goes on in another level, where somebody has set out for one; false where nobody has. */

@@ -13,13 +13,23 @@ const member = z.strictObject({
   except: z.array(name).min(1).optional().describe('The interactables for which it is the other way round.'),
 })
 
+const start = z.strictObject({
+  level: name,
+  place: name.optional().describe('A place of that level; where its characters start if left out.'),
+})
+
 /** A project file, as it is written. */
 export const projectSchema = z
   .strictObject({
     project: z.literal(1).describe('The version of the format.'),
     title: z.string().min(1),
     about: z.string().optional(),
-    starts: name.describe('The level that one begins in.'),
+    starts: z
+      .union([
+        name,
+        z.record(name, start).refine((all) => Object.keys(all).length > 0, { error: 'at least one start' }),
+      ])
+      .describe('The level that one begins in; or several starts by name, of which the first is the usual one.'),
     levels: z.record(name, member).refine((all) => Object.keys(all).length > 0, { error: 'at least one level' }),
   })
   .meta({ title: 'Zintel project' })
@@ -31,16 +41,21 @@ export type Project = z.infer<typeof projectSchema>
 export function readProject(text: string, file: string | null): Reading<Project> {
   const reading = shaped(readSource(text, file), projectSchema)
   if (!reading.value) return reading
-  const { starts, levels } = reading.value
-  const known = Object.keys(levels)
-  if (known.includes(starts)) return reading
-  const message = `There is no level ${quoted(starts)} in the project.`
-  const nearest = nearestName(starts, known)
-  return {
-    ...reading,
-    value: null,
-    diagnostics: [diagnostic('wrong-shape', reading.source.place('starts'), message, { nearest })],
-  }
+  const { value, source } = reading
+  const known = Object.keys(value.levels)
+  const lost = Object.entries(startsOf(value)).flatMap(([start, { level }]) => {
+    const path = typeof value.starts === 'string' ? 'starts' : `starts.${start}.level`
+    return known.includes(level) ? [] : [unknown('level', level, known, source.place(path))]
+  })
+  return lost.length === 0 ? reading : { ...reading, value: null, diagnostics: lost }
+}
+
+/** A way to begin a project. */
+export type Start = z.infer<typeof start>
+
+/** The starts of a project by name, the usual one first; one that has no name is called `start`. */
+export function startsOf({ starts }: Project): Readonly<Record<string, Start>> {
+  return typeof starts === 'string' ? { start: { level: starts } } : starts
 }
 
 /** The JSON Schema (2020-12) of project files, for editors. */
@@ -77,7 +92,12 @@ export function projectProblems(
       return all.includes(one) ? [] : [unknown('interactable', one, all, source.place(path))]
     }),
   )
-  return [...lost, ...excepted]
+  const places = Object.entries(value ? startsOf(value) : {}).flatMap(([start, { level, place }]) => {
+    const all = levels[level]?.places.map((one) => one.name) ?? []
+    if (place === undefined || all.includes(place)) return []
+    return [unknown('place', place, all, source.place(`starts.${start}.place`))]
+  })
+  return [...lost, ...excepted, ...places]
 }
 
 function unknown(kind: string, wanted: string, names: readonly string[], place: Diagnostic['place']): Diagnostic {

@@ -59,6 +59,7 @@ const fact = {
   because: reason.optional(),
   unanswered: z.literal(true).optional(),
   goal: name.optional(),
+  signal: name.optional().describe('This signal was sent.'),
   looks: name.optional().describe('This interactable looks as like says.'),
   like: z.string().min(1).optional(),
   left: name.optional().describe('So many of this item are left in the interactable of; 1 if count is left out.'),
@@ -95,6 +96,7 @@ export const factKinds = [
   'ignored',
   'unanswered',
   'goal',
+  'signal',
   'looks',
   'left',
   'in',
@@ -211,6 +213,7 @@ export const walkthroughSchema = z
     walkthrough: z.literal(1).describe('The version of the format.'),
     title: z.string().min(1),
     about: z.string().optional(),
+    start: name.optional().describe('In a project: the start that it begins from; the first if left out.'),
     steps: z.array(step).min(1),
   })
   .meta({ title: 'Zintel walkthrough' })

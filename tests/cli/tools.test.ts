@@ -191,6 +191,8 @@ describe('projects', () => {
     expect(await told(both.replace('starts: west', 'starts: wset'))).toContain(
       '/the.project.yaml:3:9: There is no level "wset" in the project. Did you mean "west"?',
     )
+    const several = both.replace('starts: west', 'starts: { day: { level: east, place: here } }')
+    expect(await told(several)).toContain('/the.project.yaml:3:38: There is no place "here". Did you mean "there"?')
     expect(await told(both.replace('project: 1', 'project: 2'))).toContain('This is another version of the format.')
     expect(await told(both.replace('east.yaml', 'gone.yaml'))).toContain('/gone.yaml: cannot be read')
     expect(await told(both, { 'west.yaml': west.replace('to: there', 'to: ther') })).toContain(

@@ -10,6 +10,7 @@ import {
   readWalkthrough,
   runWalkthrough,
   type Stage,
+  startsOf,
 } from '../../src/play/index.ts'
 import { project, textOf } from '../levels.ts'
 
@@ -32,12 +33,20 @@ function stageOf(text: string): Stage {
   return makeStage(expandLevel(reading.value, reading.source))
 }
 
+interface Opened {
+  readonly levels: Expanded[]
+  readonly starts: string[]
+  readonly begin: (start: string | undefined) => Stage | Journey
+  /** What keeps it from being played. */
+  readonly told: string[]
+}
+
 /** What is played with the walkthroughs of a name: a level, or a project. */
-function opened(name: string, texts: Texts): { levels: Expanded[]; begin: () => Stage | Journey; told: string[] } {
+function opened(name: string, texts: Texts): Opened {
   const projectFile = `${name}.project.yaml`
   if (!projects.includes(projectFile)) {
     const stage = stageOf(texts(`${name}.level.yaml`))
-    return { levels: [stage.expanded], begin: () => stage, told: [] }
+    return { levels: [stage.expanded], starts: [], begin: () => stage, told: [] }
   }
   const reading = readProject(texts(projectFile), projectFile)
   const stages = Object.fromEntries(
@@ -46,20 +55,23 @@ function opened(name: string, texts: Texts): { levels: Expanded[]; begin: () => 
   const expanded = Object.fromEntries(Object.entries(stages).map(([level, stage]) => [level, stage.expanded]))
   return {
     levels: Object.values(expanded),
-    begin: () => new Journey(reading.value!, stages),
+    starts: Object.keys(startsOf(reading.value!)),
+    begin: (start) => new Journey(reading.value!, stages, start),
     told: projectProblems(reading, expanded).map(({ message }) => message),
   }
 }
 
 /** What fails when both walkthroughs of a name are played; a step that names what is not there fails too. */
 function failures(name: string, texts: Texts): string[] {
-  const { levels, begin, told } = opened(name, texts)
+  const { levels, starts, begin, told } = opened(name, texts)
   if (told.length > 0) return told
   return ['wrong-way', 'right-way'].flatMap((way) => {
     const file = `${name}.${way}.walkthrough.yaml`
     const walkthrough = readWalkthrough(texts(file), file, ...levels)
     if (!walkthrough.value) return walkthrough.diagnostics.map(({ message }) => message)
-    const { steps } = runWalkthrough(begin(), walkthrough.value, walkthrough.source)
+    const { start } = walkthrough.value
+    if (start !== undefined && !starts.includes(start)) return [`there is no start ${start}`]
+    const { steps } = runWalkthrough(begin(start), walkthrough.value, walkthrough.source)
     return steps.flatMap(({ failure, place }) => (failure === null ? [] : [`${way}:${String(place.line)} ${failure}`]))
   })
 }
