@@ -39,7 +39,7 @@ interface DoorSpec {
   readonly locks: boolean
   readonly staysOpen: boolean
   readonly again: 'ignore' | 'reverse'
-  readonly way: 'wait' | 'reopen'
+  readonly way: 'wait' | 'reopen' | 'push'
 }
 
 const door: fc.Arbitrary<DoorSpec> = fc.record({
@@ -52,7 +52,7 @@ const door: fc.Arbitrary<DoorSpec> = fc.record({
   locks: fc.boolean(),
   staysOpen: fc.boolean(),
   again: fc.constantFrom('ignore', 'ignore', 'reverse'),
-  way: fc.constantFrom('wait', 'reopen'),
+  way: fc.constantFrom('wait', 'reopen', 'push'),
 })
 
 const thing: fc.Arbitrary<(i: number) => Thing> = fc.oneof(

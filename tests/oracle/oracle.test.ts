@@ -11,7 +11,7 @@ const rounding = /timing|sampling|resolution/
 const runs = Number(process.env.ZINTEL_ORACLE_RUNS ?? 110)
 
 test(`answers agree with a plain explorer on ${String(runs)} random levels`, () => {
-  const seen = { levels: 0, company: 0, softLocks: 0, timers: 0, cascades: 0, known: 0, rounded: 0 }
+  const seen = { levels: 0, company: 0, softLocks: 0, timers: 0, cascades: 0, pushes: 0, known: 0, rounded: 0 }
   fc.assert(
     fc.property(pairs, ({ level, spelt }) => {
       const reading = loadLevel(level)
@@ -24,6 +24,7 @@ test(`answers agree with a plain explorer on ${String(runs)} random levels`, () 
       if (Object.keys(spelt.characters).length > 1) seen.company++
       if (verdict.sawTimer) seen.timers++
       if (verdict.sawCascade) seen.cascades++
+      if (verdict.sawPush) seen.pushes++
       if (Object.values(verdict.softLocks).includes('found')) seen.softLocks++
       const compare = (rule: string, known: Readonly<Record<string, Known>>): void => {
         for (const [subject, wanted] of Object.entries(known)) {
@@ -51,6 +52,7 @@ test(`answers agree with a plain explorer on ${String(runs)} random levels`, () 
   expect(seen.timers).toBeGreaterThan(seen.levels / 10)
   expect(seen.cascades).toBeGreaterThan(seen.levels / 10)
   expect(seen.company).toBeGreaterThan(0)
+  expect(seen.pushes).toBeGreaterThan(0)
   expect(seen.rounded).toBeLessThan(seen.known / 100)
   console.info(JSON.stringify(seen))
 }, 900_000)

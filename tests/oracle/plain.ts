@@ -20,6 +20,8 @@ export interface Verdict {
   /** Whether a timer ran out somewhere, and whether one event set off two signals or more. */
   readonly sawTimer: boolean
   readonly sawCascade: boolean
+  /** Whether a body pushed somebody somewhere. */
+  readonly sawPush: boolean
 }
 
 interface Row {
@@ -92,8 +94,16 @@ class Oracle {
   readonly machines: readonly Machine[]
   readonly ground: Ground
   readonly people: readonly NonNullable<Level['characters']>[string][]
+  /** For each push that an event sets off, which of how many ways it goes. */
+  choices: number[] = []
+  options: number[] = []
+  calls = 0
+  /** Whether walks take their time; and whether the event that is tried hangs on what is not sure then. */
+  slow = false
+  unsure = false
   sawTimer = false
   sawCascade = false
+  sawPush = false
 
   constructor(level: Level) {
     this.level = level
@@ -151,6 +161,7 @@ class Oracle {
       situations: all.nodes.length,
       sawTimer: this.sawTimer,
       sawCascade: this.sawCascade,
+      sawPush: this.sawPush,
     }
   }
 
@@ -278,6 +289,7 @@ class Oracle {
 
   moves(from: Situation, slow: boolean): Next[] {
     const next: Next[] = []
+    this.slow = slow
     const due = Object.entries(from.clocks).filter(([, left]) => left === 0)
     const running = Object.keys(from.clocks).length > 0
     for (const who of this.people.keys()) {
@@ -329,21 +341,28 @@ class Oracle {
     ]
     // Several borders on one line: any order may be so.
     const orders = slow ? (events.length > 1 ? [] : [events]) : permutations(events)
-    for (const order of orders) {
-      let situation = moved
-      const taken: string[] = []
-      for (const event of order) {
-        const [kind, name] = event.split(' ') as [string, string]
-        const made: Next[] = []
-        this.event(situation, event, kind === 'clear' ? name : name.split('/')[0]!, 'walk', made, who)
-        if (!made[0]) return
-        situation = made[0].situation
-        taken.push(...made[0].taken)
-        // Whoever was moved elsewhere crosses nothing more on this way.
-        if (situation.at[who] !== to) break
-      }
-      next.push({ situation, taken, kind: 'walk', ticks: 0 })
+    for (const order of orders) this.crossAll(moved, who, to, order, [], next)
+  }
+
+  /** Crosses borders one after the other, each with all that it may lead to. */
+  crossAll(
+    from: Situation,
+    who: number,
+    to: number,
+    events: readonly string[],
+    taken: readonly string[],
+    next: Next[],
+  ): void {
+    const [event, ...rest] = events
+    // Whoever was moved elsewhere crosses nothing more on this way.
+    if (event === undefined || from.at[who] !== to) {
+      next.push({ situation: from, taken, kind: 'walk', ticks: 0 })
+      return
     }
+    const [kind, name] = event.split(' ') as [string, string]
+    const made: Next[] = []
+    this.event(from, event, kind === 'clear' ? name : name.split('/')[0]!, 'walk', made, who)
+    for (const one of made) this.crossAll(one.situation, who, to, rest, [...taken, ...one.taken], next)
   }
 
   /** All that a press of some kind can do: kept down or not, and each option. */
@@ -366,10 +385,11 @@ class Oracle {
       if (rows.length > 0 && !holds) continue
       const made: Next[] = []
       this.event(from, 'press down', name, 'press', made, who)
-      if (!made[0]) continue
-      this.event(made[0].situation, 'release', name, 'press', made, who)
-      next.push(made[0])
-      if (made[1]) next.push({ ...made[1], taken: [...made[0].taken, ...made[1].taken] })
+      for (const down of made) {
+        const up: Next[] = []
+        this.event(down.situation, 'release', name, 'press', up, who)
+        next.push(down, ...up.map((one) => ({ ...one, taken: [...down.taken, ...one.taken] })))
+      }
     }
   }
 
@@ -412,7 +432,55 @@ class Oracle {
   }
 
   /** Offers one event, and the signals that follow, first in first out. */
+  /** All that one event may lead to: several things, where somebody may be pushed to several places. */
   event(from: Situation, event: string, name: string, kind: Next['kind'], next: Next[], who = 0): void {
+    this.choices = []
+    do {
+      this.calls = 0
+      this.unsure = false
+      this.eventOnce(from, event, name, kind, next, who)
+    } while (this.goesOtherwise())
+  }
+
+  goesOtherwise(): boolean {
+    while (this.choices.length > this.calls) this.choices.pop()
+    for (let last = this.choices.pop(); last !== undefined; last = this.choices.pop()) {
+      if (last + 1 < this.options[this.choices.length]!) return this.choices.push(last + 1) > 0
+    }
+    return false
+  }
+
+  /** Pushes everybody out of the way, somewhere beside the body; false where they stay, and it waits. */
+  push(situation: Situation, m: Machine, queue: Sent[]): boolean {
+    // Just where to, only the other explorer says: this one takes nothing for sure.
+    if (this.slow) this.unsure = true
+    for (const [who, region] of situation.at.entries()) {
+      if (!this.ground.regions[region]!.bodies.includes(m.name)) continue
+      const targets = this.besides(region, m.name)
+      const call = this.calls++
+      this.options[call] = targets.length + 1
+      const to = targets[(this.choices[call] ??= 0)]
+      if (to === undefined) return false
+      this.moveTo(situation, who, to, queue)
+      this.sawPush = true
+    }
+    return true
+  }
+
+  /** The regions that are clear of a body, next to the ground of it that a region belongs to. */
+  besides(region: number, body: string): number[] {
+    const ground = new Set([region])
+    const clear = new Set<number>()
+    for (const one of ground) {
+      for (const to of this.ground.regions[one]!.next) {
+        if (this.ground.regions[to]!.bodies.includes(body)) ground.add(to)
+        else clear.add(to)
+      }
+    }
+    return [...clear].sort((a, b) => a - b)
+  }
+
+  eventOnce(from: Situation, event: string, name: string, kind: Next['kind'], next: Next[], who: number): void {
     const situation = copy(from)
     const taken: string[] = []
     const queue: Sent[] = []
@@ -435,7 +503,7 @@ class Oracle {
     } else if (event === 'press' || event.startsWith('press ') || event.startsWith('option ')) {
       this.offer(situation, m, event, taken, queue, who)
     } else if (event !== 'dial') this.cross(situation, event, who, taken, queue)
-    if (this.drain(situation, queue, taken)) next.push({ situation, taken, kind, ticks: 0 })
+    if (this.drain(situation, queue, taken) && !this.unsure) next.push({ situation, taken, kind, ticks: 0 })
   }
 
   due(situation: Situation, m: Machine, id: string | undefined, taken: string[], queue: Sent[]): void {
@@ -551,7 +619,8 @@ class Oracle {
     const states = m.type.states ?? {}
     const closes = states[to]?.blocks?.includes('walk') && !states[here]?.blocks?.includes('walk')
     situation.last[m.name] = who
-    if (closes && this.isInTheWay(situation, m.name)) {
+    const pushes = m.type['in-the-way'] === 'push'
+    if (closes && this.isInTheWay(situation, m.name) && !(pushes && this.push(situation, m, queue))) {
       situation.waiting[m.name] = row.id
       return
     }
@@ -625,7 +694,10 @@ class Oracle {
 
   move(situation: Situation, who: number, place: string, queue: Sent[]): void {
     const to = this.ground.regionAt(this.level.places![place]!.at)
-    if (to < 0) return
+    if (to >= 0) this.moveTo(situation, who, to, queue)
+  }
+
+  moveTo(situation: Situation, who: number, to: number, queue: Sent[]): void {
     const [here, there] = [this.ground.regions[situation.at[who]!]!, this.ground.regions[to]!]
     situation.at[who] = to
     const send = (on: string, name: string): void => void queue.push({ on, to: name, tag: null, row: null, who })
