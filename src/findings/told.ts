@@ -5,7 +5,7 @@ import type { ReportStep } from './report.ts'
 /** Puts steps into words, by playing them. */
 export function toldSteps(stage: Stage, steps: readonly PlayStep[]): ReportStep[] {
   const play = new Play(stage)
-  let acting = 0
+  let acting = stage.tables.firstPlayer
   return steps.map((step): ReportStep => {
     const since = play.log.length
     perform(play, step)

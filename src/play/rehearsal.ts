@@ -45,7 +45,7 @@ export function runWalkthrough(
   const journey = stage instanceof Journey ? stage : null
   let play = stage instanceof Journey ? stage.play : new Play(stage)
   let since = 0
-  let actor = 0
+  let actor = play.stage.tables.firstPlayer
   const steps = walkthrough.steps.map((step, i): StepResult => {
     const logFrom = play.log.length
     const isExpectation = typeof step !== 'string' && step.expect !== undefined

@@ -120,6 +120,27 @@ goals: { open: { interactable: vault, is: open } }
   })
 })
 
+test('a walkthrough, and the steps of a finding, begin with the first player, wherever it stands in the file', () => {
+  const people = `characters:
+  two: ${along}
+  one: { role: player, start: [1, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
+`
+  const text = level(
+    people,
+    `interactables:
+  lever: { type: lever, at: [1, 0.3, 1], set: { needs: { flag: up } } }
+flags: { up: {} }
+goals: { on: { interactable: lever, is: "on" } }
+`,
+  )
+  const stage = staged(text)
+  const walkthrough = readWalkthrough('walkthrough: 1\ntitle: t\nsteps: [press]\n', null, stage.expanded)
+  const { log } = runWalkthrough(stage, walkthrough.value!, walkthrough.source)
+  expect(log).toMatchObject([{ what: 'press', character: 'one', outcome: 'refused' }])
+  const refusal = checked(text).findings.find(({ rule }) => rule === 'silent-refusal')!
+  expect(refusal.steps.map((step) => step.text)).toEqual(['Press: lever refuses.'])
+})
+
 describe('being moved', () => {
   const trapdoor = `places: { cellar: { at: [6, 1], facing: 0 } }
 types:
