@@ -274,21 +274,21 @@ export class Moves {
 
   /**
    * Pushes everybody out of the way of a body, each to one of the patches that it may come to: which, `#choices` says.
-   * Null where there is none for somebody.
+   * Null, and nobody is pushed, where somebody stays: there may be no spot left, for other bodies.
    */
   #push(machine: number): Pushed[] | null {
-    const pushed: Pushed[] = []
+    const going: { actor: number; to: number }[] = []
     for (let actor = 0; actor < this.#grounds.length; actor++) {
       const patch = this.#patchOf(actor)
       if (!this.#onBody[actor]![patch]!.has(machine)) continue
       const targets = this.#pushTargets(actor, patch, machine)
       const call = this.#calls++
-      this.#options[call] = targets.length
+      this.#options[call] = targets.length + 1
       const to = targets[(this.#choices[call] ??= 0)]
       if (to === undefined) return null
-      pushed.push({ actor, ...this.#moveOn(actor, to, this.#zonesOf(actor)) })
+      going.push({ actor, to })
     }
-    return pushed
+    return going.map(({ actor, to }) => ({ actor, ...this.#moveOn(actor, to, this.#zonesOf(actor)) }))
   }
 
   #pushTargets(actor: number, patch: number, machine: number): readonly number[] {

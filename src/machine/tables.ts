@@ -14,7 +14,7 @@ export interface Row {
   readonly guard: Guard
   /** For an option, whether it is on the prompt; null: it always is. */
   readonly offered: Guard | null
-  /** For each character whether it may set it off. */
+  /** For each character whether it may set it off; for what nobody sets off, true. */
   readonly may: readonly boolean[]
   readonly transition: PlacedTransition
 }
@@ -92,7 +92,7 @@ export function compile(expanded: Expanded): Tables {
         to: transition.to ?? -1,
         guard: compileGuard(transition.guard, at, expanded),
         offered: offeredGuard(transition, at, expanded),
-        may: expanded.characters.map(({ role }) => transition.roles.includes(role)),
+        may: expanded.characters.map(({ role }) => !isActed(transition) || transition.roles.includes(role)),
         transition,
       }
       rows.push(row)
@@ -170,6 +170,11 @@ function asksActor(check: Check): boolean {
 /** Whether it matters to a transition that a press is kept down. */
 function isHeld({ when }: PlacedTransition): boolean {
   return when.kind === 'hold' || when.kind === 'release' || (when.kind === 'press' && when.every > 0)
+}
+
+/** Whether somebody sets a transition off, and not a clock, a signal, or what comes to hold. */
+function isActed({ when }: PlacedTransition): boolean {
+  return ['press', 'hold', 'release', 'enter', 'leave'].includes(when.kind)
 }
 
 function offeredGuard({ when }: PlacedTransition, at: Registers, expanded: Expanded): Guard | null {

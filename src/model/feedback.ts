@@ -117,7 +117,9 @@ export type Moment = (typeof moments)[number]
 const whileNoticed: readonly Channel[] = ['prompt', 'highlight', 'light', 'icon']
 
 const list = z.array(feedback)
-const moment = list.superRefine((entries, context) => {
+
+/** What is perceived of something that happens: a prompt is not, it is there before. */
+export const told = list.superRefine((entries, context) => {
   entries.forEach((entry, i) => {
     if (entry.prompt !== undefined) tell(context, [String(i), 'prompt'], 'noticed, for a prompt')
   })
@@ -129,16 +131,16 @@ export const feedbackByMoment = z.strictObject({
     .superRefine(checkNoticed)
     .optional()
     .describe(`A press would go to it: ${whileNoticed.join(', ')}, for as long as that is so.`),
-  accepted: moment.optional().describe('A press, or walking into or out of a zone, was accepted.'),
-  refused: moment.optional().describe('A press was refused.'),
-  missing: moment.optional().describe('A press was refused, since an item is missing; instead of refused.'),
-  'too-full': moment
+  accepted: told.optional().describe('A press, or walking into or out of a zone, was accepted.'),
+  refused: told.optional().describe('A press was refused.'),
+  missing: told.optional().describe('A press was refused, since an item is missing; instead of refused.'),
+  'too-full': told
     .optional()
     .describe('There was no room for all that was given; or a press was refused for that: then instead of refused.'),
-  started: moment.optional().describe('A motion begins.'),
-  finished: moment.optional().describe('A motion ends.'),
-  gained: moment.optional().describe('Whoever acted got an item.'),
-  spent: moment.optional().describe('Whoever acted used an item up, or lost it.'),
+  started: told.optional().describe('A motion begins.'),
+  finished: told.optional().describe('A motion ends.'),
+  gained: told.optional().describe('Whoever acted got an item.'),
+  spent: told.optional().describe('Whoever acted used an item up, or lost it.'),
 })
 
 function checkNoticed(entries: readonly Feedback[], context: Context): void {

@@ -15,7 +15,7 @@ import {
   settingPath,
   text,
 } from './parts.ts'
-import { feedback, feedbackByMoment } from './feedback.ts'
+import { feedbackByMoment, told } from './feedback.ts'
 import { condition, effect, items, trigger } from './rules.ts'
 
 /** How a state moves the body: towards pose 0 (shut) or 1 (open), the whole way in `over` seconds. */
@@ -78,8 +78,8 @@ export const transition = z.strictObject({
   who: rolesOf.optional().describe('Who may set it off; as the copy says, or else players, if left out.'),
   guard: condition.optional(),
   effects: z.array(effect).optional(),
-  feedback: z.array(feedback).optional().describe('Perceived when it is taken.'),
-  refused: z.array(feedback).optional().describe('Perceived when a press on it is refused, instead of the general.'),
+  feedback: told.optional().describe('Perceived when it is taken.'),
+  refused: told.optional().describe('Perceived when a press on it is refused, instead of the general.'),
   restarts: z.boolean().optional().describe('Back to the same state: whether its timers start again; they do.'),
   'for-each': settingPath
     .optional()

@@ -41,14 +41,17 @@ function besideSide(side: Segment, from: Point, off: number): Point {
 }
 
 /**
- * The patches to which a body may push a character that stands somewhere on a patch: those that samples are pushed to,
- * and those beside it that are clear of the body.
+ * The patches to which a body may push a character that stands somewhere on a patch: those next to the ground of the
+ * body that the patch belongs to, and those that samples are pushed to.
  */
 export function patchesPushedTo(space: Space, character: number, patch: number, machine: number): number[] {
-  const ground = space.patches[character]!
-  const { patches, beside, patchAt } = ground
-  const found = new Set(beside[patch]!.filter((to) => !patches[to]!.sign.bodies.includes(machine)))
-  for (const spot of samplesOf(ground, patch)) {
+  const { patches, beside, patchAt } = space.patches[character]!
+  const ground = new Set([patch])
+  const found = new Set<number>()
+  for (const on of ground) {
+    for (const to of beside[on]!) (patches[to]!.sign.bodies.includes(machine) ? ground : found).add(to)
+  }
+  for (const spot of samplesOf(space.patches[character]!, patch)) {
     const to = pushedTo(space, character, spot, machine, [])
     if (to && patchAt(to) >= 0) found.add(patchAt(to))
   }

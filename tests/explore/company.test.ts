@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
 import { exploreNow } from '../../src/explore/index.ts'
+import { Search } from '../../src/explore/search.ts'
 import { checkNow } from '../../src/findings/index.ts'
 import { readLevel } from '../../src/interactables/index.ts'
 import { Play, readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
@@ -99,6 +100,27 @@ goals: { open: { interactable: vault, is: open } }
     play.press(1)
     expect(play.log.at(-1)).toMatchObject({ what: 'press', outcome: 'unanswered', nearby: [{ why: 'not-for-it' }] })
     expect(play.view(1).candidates).toEqual([])
+  })
+
+  test('what a companion has set off goes on by itself, also where players may not', () => {
+    const text = level(
+      both(along),
+      `interactables:
+  door: { type: door, in: gap, who: companion, set: { closes: { after: 1 } } }
+  lever: { type: lever, at: [7.6, 3, 1], set: { stays: true } }
+goals: { on: { interactable: lever, is: "on" } }
+`,
+    )
+    const stage = staged(text)
+    const play = new Play(stage)
+    play.walkTo(1, 'door')
+    play.advance(3000)
+    play.press(1)
+    play.advance(800)
+    expect(play.stateOf(0)).toBe('open')
+    play.advance(1800)
+    expect(play.stateOf(0)).toBe('closed')
+    expect(answerTo(checked(text), 'unreachable-goal', 'on')).toBe('absent')
   })
 
   test('a press kept down by two is let go of when the last one does', () => {
@@ -213,6 +235,41 @@ goals: { on: { interactable: lever, is: "on" } }
   const evidence = exploreNow(stage)
   expect(evidence.softLocks).toEqual([{ answer: 'absent' }])
   expect(evidence.dead.every(({ answer }) => answer === 'absent')).toBe(true)
+})
+
+test('where another body leaves no spot, whoever is in the way is not pushed, but waited for: that is looked at too', () => {
+  const text = twoRooms(`types:
+  gate:
+    states:
+      open: {}
+      shut: { blocks: [walk] }
+    transitions:
+      - { name: shut, from: open, to: shut, trigger: { signal: close } }
+      - { name: lift, from: shut, to: open, trigger: { signal: open-again } }
+    body: { size: [0.6, 0.6] }
+interactables:
+  gate: { type: gate, at: [3, 2], in-the-way: push }
+  closer: { type: lever, at: [3, 2.9, 1], set: { sends: close, sends-back: open-again } }
+goals: { shut: { interactable: gate, is: shut } }
+`)
+  const stage = staged(text)
+  const play = new Play(stage)
+  play.walk(0, [[3, 2.25]])
+  play.advance(2000)
+  play.press(0)
+  expect(play.stateOf(0)).toBe('shut')
+  expect(play.log.some(({ what }) => what === 'pushed')).toBe(true)
+  expect(play.spotOf(0)[1]).toBeGreaterThan(2.6)
+  expect(exploreNow(stage).softLocks).toEqual([{ answer: 'absent' }])
+  // Both explorers know that it may wait: a transition that waits is a possible situation.
+  const search = new Search(stage, 'loose', 10_000)
+  while (!search.advance(1000)) continue
+  const regs = new Int32Array(stage.tables.at.size)
+  const waits = Array.from({ length: search.store.count }, (_, i) => {
+    search.read(i, regs)
+    return regs[stage.tables.at.waiting(0)]! > 0
+  })
+  expect(waits).toContain(true)
 })
 
 test('the same notice asked for twice does not stack, another waits its turn', () => {

@@ -200,5 +200,9 @@ test('what cannot be perceived as it is written is told where it stands', () => 
   expect(told('{ accepted: [{ sound: hum, message: hum }] }')[0]).toContain('exactly one of sound, message')
   expect(told('{ accepted: [{ message: hum, pitch: 2 }] }')).toEqual(['accepted.0.pitch: sound beside it'])
   expect(told('{ accepted: [{ message: hum, once: true, pause: 1 }] }')).toEqual(['accepted.0.pause: not beside once'])
+  const row = twoRooms(
+    'types:\n  t: { states: { a: {} }, transitions: [{ from: a, trigger: press, refused: [{ prompt: Open }] }] }\n',
+  )
+  expect(readLevel(row).diagnostics.map(({ expected }) => expected)).toEqual(['noticed, for a prompt'])
   expect(told('{ accepted: [{ rumble: 2 }] }')).toEqual(['accepted.0.rumble: at most 1'])
 })
