@@ -1,14 +1,6 @@
-import {
-  type ClockModel,
-  leastTicks,
-  type Moved,
-  mostTicksOf,
-  type Pushed,
-  Step,
-  type Tables,
-  tickLater,
-} from '../machine/index.ts'
-import { type Patches, patchesPushedTo, type Space } from '../space/index.ts'
+import { type ClockModel, leastTicks, mostTicksOf, Step, type Tables, tickLater } from '../machine/index.ts'
+import type { Patches, Space } from '../space/index.ts'
+import { Crowd } from './crowd.ts'
 import { eachDial, eachPress, Inputs } from './inputs.ts'
 
 /** How one situation leads to the next: by walking into a patch beside, by acting on the spot, or by time. */
@@ -39,7 +31,6 @@ export type MoveVisitor = (
  */
 export class Moves {
   readonly #tables: Tables
-  readonly #space: Space
   /** By character. */
   readonly #grounds: readonly Patches[]
   readonly #ways: readonly (readonly (readonly Way[])[])[]
@@ -49,21 +40,10 @@ export class Moves {
   /** The registers that moves are tried from; the caller's own. */
   #base: Int32Array = new Int32Array(0)
   readonly #after: Int32Array
-  readonly #onBody: readonly (readonly ReadonlySet<number>[])[]
-  /** The patch of the first character, in the move that is being tried. */
-  #patch = 0
+  readonly #crowd: Crowd
   /** The patch of the first character, and whose moves are being tried. */
   #here = 0
   #actor = 0
-  /** Where bodies may push characters to; see `patchesPushedTo`. */
-  readonly #targets = new Map<string, readonly number[]>()
-  /** Of each push in the move that is being tried, which of how many ways it goes. */
-  readonly #choices: number[] = []
-  readonly #options: number[] = []
-  /** How many pushes there have been in it. */
-  #calls = 0
-  /** The borders of zones that a walk has yet to cross. */
-  readonly #ahead: { readonly zone: number; readonly inside: boolean }[] = []
   #visit: MoveVisitor = () => undefined
   readonly #onPress = (machine: number, ask: number, looking: boolean): void => {
     this.#press(machine, ask, looking)
@@ -80,18 +60,12 @@ export class Moves {
     this.inputs = new Inputs(tables)
     this.#tables = tables
     const { patches: grounds } = space
-    this.#space = space
     this.#grounds = grounds
     this.#counts = counts
     this.#after = new Int32Array(tables.at.size)
     this.#ways = grounds.map((ground) => ground.patches.map((_, patch) => waysFrom(ground, patch)))
-    this.#onBody = grounds.map(({ patches }) => patches.map((patch) => new Set(patch.sign.bodies)))
-    const standing = {
-      isInTheWay: (machine: number): boolean => this.#isOnBody(machine),
-      move: (actor: number, place: number): Moved | null => this.#move(actor, place),
-      push: (machine: number): Pushed[] | null => this.#push(machine),
-    }
-    this.#step = new Step(tables, this.#after, clocks, standing)
+    this.#crowd = new Crowd(tables, space, this.#after)
+    this.#step = new Step(tables, this.#after, clocks, this.#crowd)
   }
 
   /** Starts what runs at the very start, in `regs`; the patch of the first character then. */
@@ -101,7 +75,7 @@ export class Moves {
     this.#step.begin()
     this.sawStorm ||= this.#step.storm
     regs.set(this.#after)
-    return this.#patch
+    return this.#crowd.patch
   }
 
   /** Calls `visit` for each move from `regs` on `patch`: walks by patch, then presses, then what the clocks do. */
@@ -139,10 +113,10 @@ export class Moves {
       const what = this.inputs.walk(actor, way.to)
       do {
         this.#begin(this.#here)
-        this.#put(actor, way.to)
+        this.#crowd.put(actor, way.to)
         if (way.plain) this.#found(moveKind.walk, what, nothingTaken)
         else if (this.#cross(way)) this.#found(moveKind.walk, what, this.#step.taken)
-      } while (this.#goesOtherwise())
+      } while (this.#crowd.goesOtherwise())
     }
   }
 
@@ -160,14 +134,14 @@ export class Moves {
       return this.#ended()
     }
     const taken: number[] = []
-    const ahead = this.#ahead
+    const ahead = this.#crowd.ahead
     ahead.push(...crossed)
     for (let next = ahead.shift(); next; next = ahead.shift()) {
       this.#step.cross(this.#actor, next.zone, next.inside)
       taken.push(...this.#step.taken)
     }
     for (const body of cleared) {
-      if (this.#isOnBody(body)) continue
+      if (this.#crowd.isInTheWay(body)) continue
       this.#step.cleared(body)
       taken.push(...this.#step.taken)
     }
@@ -186,7 +160,7 @@ export class Moves {
   #press(machine: number, ask: number, looking: boolean): void {
     do {
       this.#pressOnce(machine, ask, looking)
-    } while (this.#goesOtherwise())
+    } while (this.#crowd.goesOtherwise())
   }
 
   #pressOnce(machine: number, ask: number, looking: boolean): void {
@@ -208,7 +182,7 @@ export class Moves {
       this.#begin(this.#here)
       this.#step.release(this.#actor)
       if (this.#ended()) this.#found(moveKind.press, this.inputs.release(this.#actor), this.#step.taken)
-    } while (this.#goesOtherwise())
+    } while (this.#crowd.goesOtherwise())
   }
 
   #dial(wheel: number): void {
@@ -218,12 +192,12 @@ export class Moves {
         this.#begin(this.#here)
         this.#step.dial(wheel, to)
         if (this.#ended()) this.#found(moveKind.press, this.inputs.dial(this.#actor, wheel, to), this.#step.taken)
-      } while (this.#goesOtherwise())
+      } while (this.#crowd.goesOtherwise())
     }
   }
 
   #found(kind: number, what: number, taken: readonly number[]): void {
-    this.#visit(this.#after, this.#patch, kind, what, taken)
+    this.#visit(this.#after, this.#crowd.patch, kind, what, taken)
   }
 
   #waits(patch: number, visit: MoveVisitor): void {
@@ -241,97 +215,12 @@ export class Moves {
         this.#begin(patch)
         this.#step.due(i - at.firstClock)
         if (this.#ended()) this.#found(moveKind.wait, i - at.firstClock, this.#step.taken)
-      } while (this.#goesOtherwise())
+      } while (this.#crowd.goesOtherwise())
     }
     if (!runs || mustBeDue || !this.#counts) return
     this.#begin(patch)
     for (let i = at.firstClock; i < last; i++) if (this.#after[i] !== 0) this.#after[i] = tickLater(this.#after[i]!)
     visit(this.#after, patch, moveKind.wait, -1, nothingTaken)
-  }
-
-  /** Where a character stands, in the move that is being tried. */
-  #patchOf(character: number): number {
-    return character === 0 ? this.#patch : this.#after[this.#tables.at.place(character)]!
-  }
-
-  #put(character: number, patch: number): void {
-    if (character === 0) this.#patch = patch
-    else this.#after[this.#tables.at.place(character)] = patch
-  }
-
-  #isOnBody(machine: number): boolean {
-    for (let character = 0; character < this.#grounds.length; character++) {
-      if (this.#onBody[character]![this.#patchOf(character)]!.has(machine)) return true
-    }
-    return false
-  }
-
-  #move(actor: number, place: number): Moved | null {
-    const to = this.#grounds[actor]!.patchAt(this.#tables.expanded.places[place]!.at)
-    if (to < 0) return null
-    return this.#moveOn(actor, to, this.#zonesOf(actor))
-  }
-
-  /**
-   * Pushes everybody out of the way of a body, each to one of the patches that it may come to: which, `#choices` says.
-   * Null, and nobody is pushed, where somebody stays: there may be no spot left, for other bodies.
-   */
-  #push(machine: number): Pushed[] | null {
-    const going: { actor: number; to: number }[] = []
-    for (let actor = 0; actor < this.#grounds.length; actor++) {
-      const patch = this.#patchOf(actor)
-      if (!this.#onBody[actor]![patch]!.has(machine)) continue
-      const targets = this.#pushTargets(actor, patch, machine)
-      const call = this.#calls++
-      this.#options[call] = targets.length + 1
-      const to = targets[(this.#choices[call] ??= 0)]
-      if (to === undefined) return null
-      going.push({ actor, to })
-    }
-    return going.map(({ actor, to }) => ({ actor, ...this.#moveOn(actor, to, this.#zonesOf(actor)) }))
-  }
-
-  #pushTargets(actor: number, patch: number, machine: number): readonly number[] {
-    const key = `${String(actor)} ${String(patch)} ${String(machine)}`
-    const known = this.#targets.get(key) ?? patchesPushedTo(this.#space, actor, patch, machine)
-    this.#targets.set(key, known)
-    return known
-  }
-
-  /** Whether the move that was tried could have gone otherwise: `#choices` says how, and it is to be tried again. */
-  #goesOtherwise(): boolean {
-    for (let call = this.#calls - 1; call >= 0; call--) {
-      if (++this.#choices[call]! >= this.#options[call]!) continue
-      this.#choices.length = call + 1
-      return true
-    }
-    if (this.#choices.length > 0) this.#choices.length = 0
-    return false
-  }
-
-  /** The zones that a character is known to be in: those whose borders it is about to cross, as before. */
-  #zonesOf(actor: number): Set<number> {
-    const known = new Set(this.#grounds[actor]!.patches[this.#patchOf(actor)]!.sign.zones)
-    if (actor !== this.#actor) return known
-    for (const { zone, inside } of this.#ahead) {
-      if (inside) known.delete(zone)
-      else known.add(zone)
-    }
-    this.#ahead.length = 0
-    return known
-  }
-
-  /** Puts a character on a patch; `known` are the zones that it was known to be in. */
-  #moveOn(actor: number, to: number, known: ReadonlySet<number>): Moved {
-    const { patches } = this.#grounds[actor]!
-    const from = patches[this.#patchOf(actor)]!.sign
-    const { zones, bodies } = patches[to]!.sign
-    this.#put(actor, to)
-    return {
-      left: [...known].filter((zone) => !zones.includes(zone)).sort((a, b) => a - b),
-      entered: zones.filter((zone) => !known.has(zone)),
-      cleared: from.bodies.filter((body) => !bodies.includes(body) && !this.#isOnBody(body)),
-    }
   }
 
   #frees(free: Free, patch: number, visit: MoveVisitor): void {
@@ -340,21 +229,20 @@ export class Moves {
       if (!row.transition.from.includes(this.#base[row.machine]!)) continue
       this.#begin(patch)
       this.#step.grant(row)
-      if (this.#ended()) visit(this.#after, this.#patch, moveKind.press, row.machine, this.#step.taken)
+      if (this.#ended()) visit(this.#after, this.#crowd.patch, moveKind.press, row.machine, this.#step.taken)
     }
     for (const { machine, state } of free.states) {
       if (this.#base[machine] === state) continue
       this.#begin(patch)
       this.#step.put(machine, state)
-      visit(this.#after, this.#patch, moveKind.press, machine, this.#step.taken)
+      visit(this.#after, this.#crowd.patch, moveKind.press, machine, this.#step.taken)
     }
   }
 
   #begin(patch: number): void {
     this.#after.set(this.#base)
-    this.#patch = patch
-    this.#calls = 0
-    if (this.#ahead.length > 0) this.#ahead.length = 0
+    this.#crowd.actor = this.#actor
+    this.#crowd.begin(patch)
     this.#step.newMoment()
   }
 

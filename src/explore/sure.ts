@@ -1,19 +1,8 @@
-import { millisecondClocks, type Moved, type Pushed, Step, type Tables } from '../machine/index.ts'
+import { millisecondClocks, Step, type Tables } from '../machine/index.ts'
 import { milliseconds } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
-import {
-  cellAt,
-  facingTo,
-  type Hop,
-  type HopEvent,
-  isAimedAt,
-  type Patches,
-  type Point,
-  pushedTo,
-  type Sign,
-  timedHop,
-  wayTo,
-} from '../space/index.ts'
+import { facingTo, type Hop, type HopEvent, isAimedAt, type Patches, type Point, type Sign } from '../space/index.ts'
+import { Footing } from './footing.ts'
 import { eachDial, eachPress, Inputs } from './inputs.ts'
 import { moveKind } from './moves.ts'
 import { Packing } from './packing.ts'
@@ -55,22 +44,11 @@ export class SureMoves {
   readonly #step: Step
   readonly #base: Int32Array
   readonly #after: Int32Array
-  /** For each character the bodies that it would be in the way of. */
-  readonly #bodies: readonly Set<number>[]
-  /** For each character the zones that it is in. */
-  readonly #zones: readonly Set<number>[]
+  readonly #footing: Footing
   readonly #taken: number[] = []
-  readonly #settlings = new Map<string, Hop | null>()
-  /** The patch of the first character before and after the move that is being tried. */
+  /** The patch of the first character before the move that is being tried. */
   #here = 0
-  #patch = 0
   #visit: SureVisitor = () => undefined
-  /** Who was moved to a spot, and has not gone to its standing spot yet. */
-  readonly #moved: { readonly actor: number; readonly spot: Point }[] = []
-  /** The character that is on its way in the move that is being tried: nobody knows just where; -1: none. */
-  #walker = -1
-  /** Whether it hung on that. */
-  #isUnsure = false
   #held = 0
 
   /** With `creatures`, these move as they are wanted to; else they stand still, since nobody can be sure of them. */
@@ -86,14 +64,8 @@ export class SureMoves {
     this.packing = new Packing(tables, counts, { kind: 'ms' })
     this.#base = new Int32Array(tables.at.size)
     this.#after = new Int32Array(tables.at.size)
-    this.#bodies = expanded.characters.map(() => new Set())
-    this.#zones = expanded.characters.map(() => new Set())
-    const standing = {
-      isInTheWay: (machine: number): boolean => this.#bodies.some((bodies) => bodies.has(machine)),
-      move: (actor: number, place: number): Moved | null => this.#move(actor, place),
-      push: (machine: number): Pushed[] | null => this.#push(machine),
-    }
-    this.#step = new Step(tables, this.#after, millisecondClocks, standing)
+    this.#footing = new Footing(stage, this.#after)
+    this.#step = new Step(tables, this.#after, millisecondClocks, this.#footing)
   }
 
   /** Whether a walk of a character between neighbouring sure patches crosses just what tells them apart. */
@@ -164,13 +136,13 @@ export class SureMoves {
     this.#begin()
     if (this.#travel(character, this.lasting(hop), hop.events) < 0) return -1
     regs.set(this.#after)
-    return this.#patch
+    return this.#footing.patch
   }
 
   #found(kind: number, what: number, actor: number, ms: number): void {
-    if (this.#isUnsure) return
-    const patch = this.#patchOf(actor)
-    this.#visit(this.#after, this.#patch, { kind, what, patch, ms, held: this.#held, taken: this.#taken })
+    if (this.#footing.isUnsure) return
+    const patch = this.#footing.patchOf(actor)
+    this.#visit(this.#after, this.#footing.patch, { kind, what, patch, ms, held: this.#held, taken: this.#taken })
   }
 
   #acts(actor: number): void {
@@ -243,9 +215,9 @@ export class SureMoves {
   #travel(walker: number, total: number, events: readonly HopEvent[], to: number | null = null): number {
     let now = 0
     let at = 0
-    this.#walker = walker
+    this.#footing.walker = walker
     for (;;) {
-      const isMoved = this.#moved.some(({ actor }) => actor === walker)
+      const isMoved = this.#footing.isMoved(walker)
       const next = Math.min(now + this.#nextDue(this.#after), isMoved ? Infinity : (events[at]?.ms ?? Infinity))
       if (next > total) break
       this.#pass(next - now)
@@ -253,47 +225,31 @@ export class SureMoves {
       this.#step.newMoment()
       if (!this.#dueNow()) return -1
       for (let event = events[at]; event && event.ms <= now; event = events[++at]) {
-        if (this.#moved.some(({ actor }) => actor === walker)) break
+        if (this.#footing.isMoved(walker)) break
         if (!this.#cross(walker, event)) return -1
       }
     }
     this.#pass(total - now)
-    this.#walker = -1
-    if (to !== null && !this.#moved.some(({ actor }) => actor === walker)) this.#put(walker, to)
+    this.#footing.walker = -1
+    if (to !== null && !this.#footing.isMoved(walker)) this.#footing.put(walker, to)
     return this.#settle(total)
   }
 
   /** Whoever was moved to a place walks to the standing spot there; how long all has lasted then, or -1. */
   #settle(lasted: number): number {
     let all = lasted
-    for (let round = 0; this.#moved.length > 0; round++) {
-      const { actor, spot } = this.#moved.pop()!
+    for (let round = 0; this.#footing.moved.length > 0; round++) {
+      const { actor, spot } = this.#footing.moved.pop()!
       if (round >= mostPlaces) return -1
       // On ground that is not certain nobody has a standing spot.
-      if (!this.#grounds[actor]!.patches[this.#patchOf(actor)]!.sure) continue
-      const hop = this.#settling(actor, spot)
+      if (!this.#grounds[actor]!.patches[this.#footing.patchOf(actor)]!.sure) continue
+      const hop = this.#footing.settling(actor, spot)
       if (!hop) return -1
       const more = this.#travel(actor, this.lasting(hop), hop.events)
       if (more < 0) return -1
       all += more
     }
     return all
-  }
-
-  /** The walk from a spot to the standing spot of its patch; null where there is none that is certain. */
-  #settling(actor: number, at: Point): Hop | null {
-    const key = `${String(actor)} ${at.join(' ')}`
-    const known = this.#settlings.get(key)
-    if (known !== undefined) return known
-    const { space, expanded } = this.stage
-    const { grid, patches, patchAt } = this.#grounds[actor]!
-    const patch = patchAt(at)
-    const { spot } = patches[patch]!
-    const cell = cellAt(grid, spot)
-    const way = wayTo(space, actor, at, (one) => one === cell, [], spot)
-    const hop = way ? timedHop(space, expanded.characters[actor]!, at, way, patch) : null
-    this.#settlings.set(key, hop)
-    return hop
   }
 
   #dueNow(): boolean {
@@ -309,10 +265,10 @@ export class SureMoves {
   }
 
   #cross(actor: number, event: HopEvent): boolean {
-    const bodies = this.#bodies[actor]!
+    const bodies = this.#footing.bodies[actor]!
     if (event.kind === 'zone') {
-      if (event.inside) this.#zones[actor]!.add(event.index)
-      else this.#zones[actor]!.delete(event.index)
+      if (event.inside) this.#footing.zones[actor]!.add(event.index)
+      else this.#footing.zones[actor]!.delete(event.index)
       this.#step.cross(actor, event.index, event.inside)
     } else if (event.inside) {
       if (this.#step.stateOf(event.index).blocksWalk) return false
@@ -320,7 +276,7 @@ export class SureMoves {
       return true
     } else {
       bodies.delete(event.index)
-      if (this.#bodies.some((other) => other.has(event.index))) return true
+      if (this.#footing.isInTheWay(event.index)) return true
       this.#step.cleared(event.index)
     }
     if (this.#step.storm) return false
@@ -328,74 +284,11 @@ export class SureMoves {
     return true
   }
 
-  /** Puts a character on a place; null where nobody can stand there. */
-  #move(actor: number, place: number): Moved | null {
-    const { at } = this.#tables.expanded.places[place]!
-    return this.#grounds[actor]!.patchAt(at) < 0 ? null : this.#putOn(actor, at)
-  }
-
-  /** Pushes everybody out of the way of a body, as Play does from their standing spots. */
-  #push(machine: number): Pushed[] | null {
-    const { figures } = this.stage.space.layout
-    const blocking = figures.flatMap((figure, i) =>
-      figure.comesAndGoes && this.#step.stateOf(i).blocksWalk ? [i] : [],
-    )
-    const inTheWay = this.#bodies.flatMap((bodies, who) => (bodies.has(machine) ? [who] : []))
-    const spots = inTheWay.map((who) => {
-      const from = this.#grounds[who]!.patches[this.#patchOf(who)]!.spot
-      return pushedTo(this.stage.space, who, from, machine, blocking)
-    })
-    // Whoever is on its way, or has been moved already, is not on its standing spot.
-    if (inTheWay.some((who) => who === this.#walker || this.#moved.some(({ actor }) => actor === who))) {
-      this.#isUnsure = true
-    }
-    if (spots.some((spot, i) => spot === null || this.#grounds[inTheWay[i]!]!.patchAt(spot) < 0)) return null
-    return inTheWay.map((actor, i) => ({ actor, ...this.#putOn(actor, spots[i]!) }))
-  }
-
-  /** Puts a character on a spot, from which it has yet to walk to the standing spot of its patch. */
-  #putOn(actor: number, spot: Point): Moved {
-    const { patches, patchAt } = this.#grounds[actor]!
-    const to = patchAt(spot)
-    const { sign } = patches[to]!
-    const [zones, bodies] = [this.#zones[actor]!, this.#bodies[actor]!]
-    const left = [...zones].filter((zone) => !sign.zones.includes(zone)).sort((a, b) => a - b)
-    const entered = sign.zones.filter((zone) => !zones.has(zone))
-    const off = [...bodies].filter((body) => !sign.bodies.includes(body)).sort((a, b) => a - b)
-    this.#put(actor, to)
-    this.#standOn(actor, sign)
-    this.#moved.push({ actor, spot })
-    return { left, entered, cleared: off.filter((body) => !this.#bodies.some((other) => other.has(body))) }
-  }
-
   #begin(): void {
     this.#after.set(this.#base)
-    this.#patch = this.#here
     this.#held = 0
     this.#taken.length = 0
-    this.#moved.length = 0
-    this.#isUnsure = false
-    this.#walker = -1
-    for (const [character, { patches }] of this.#grounds.entries()) {
-      this.#standOn(character, patches[this.#startOf(character)]!.sign)
-    }
-  }
-
-  #standOn(character: number, sign: Sign): void {
-    const [zones, bodies] = [this.#zones[character]!, this.#bodies[character]!]
-    zones.clear()
-    bodies.clear()
-    for (const zone of sign.zones) zones.add(zone)
-    for (const body of sign.bodies) bodies.add(body)
-  }
-
-  #patchOf(character: number): number {
-    return character === 0 ? this.#patch : this.#after[this.#tables.at.place(character)]!
-  }
-
-  #put(character: number, patch: number): void {
-    if (character === 0) this.#patch = patch
-    else this.#after[this.#tables.at.place(character)] = patch
+    this.#footing.begin(this.#here)
   }
 
   #look(): void {

@@ -10,13 +10,6 @@ export {
 } from './clocks.ts'
 export { compileGuard, type Guard, unmetParts } from './guards.ts'
 export { Registers } from './registers.ts'
-export {
-  type Moved,
-  mostEvents,
-  type PressOutcome,
-  type Pushed,
-  type Standing,
-  Step,
-  type StepWatcher,
-} from './step.ts'
+export type { ItemChange, Moved, Pushed, Standing, StepWatcher } from './around.ts'
+export { mostEvents, type PressOutcome, Step } from './step.ts'
 export { compile, initialRegisters, type Row, type StateTable, type Tables } from './tables.ts'

@@ -1,72 +1,11 @@
-import type { Change, Check } from '../interactables/index.ts'
+import type { Change } from '../interactables/index.ts'
+import type { Moved, Standing, StepWatcher } from './around.ts'
 import type { ClockModel } from './clocks.ts'
 import { roomFor, unmetParts } from './guards.ts'
 import { type Row, type StateTable, type Tables } from './tables.ts'
 
 /** How a press was answered by the machine it went to. */
 export type PressOutcome = 'accepted' | 'refused' | 'ignored'
-
-/** Who stands where: asked before a body comes to block, and told when somebody is moved. */
-export interface Standing {
-  /** Whether any character is in the way of a machine's body. */
-  isInTheWay(machine: number): boolean
-  /** Moves a character to one of `Expanded.places`, at once; null, and not moved, where nobody can stand there. */
-  move(actor: number, place: number): Moved | null
-  /**
-   * Pushes everybody out of the way of a machine's body, at once; null, and nobody is pushed, where there is no spot for
-   * one of them.
-   */
-  push(machine: number): readonly Pushed[] | null
-}
-
-/** Who was pushed, and what that one has left and come into. */
-export type Pushed = Moved & { readonly actor: number }
-
-/** What a character that was moved has left and come into. */
-export interface Moved {
-  /** Zones, by their numbers. */
-  readonly left: readonly number[]
-  readonly entered: readonly number[]
-  /** The bodies whose way is clear now. */
-  readonly cleared: readonly number[]
-}
-
-/**
- * Told of everything that a step changes, as it changes. For a character and the machine that gave or took; the row is
- * null where nothing in the level did it, but whoever tries it out.
- */
-export interface StepWatcher {
-  taken(row: Row, from: number, to: number, actor: number): void
-  waits(row: Row): void
-  /** Somebody came into a zone, or has kept something pressed for long enough, but this did not hold. */
-  notTaken(row: Row, actor: number, unmet: readonly Check[]): void
-  /** An item was given or lost; `wanted` is how many it would be if there were room for them. */
-  item(
-    actor: number,
-    item: number,
-    before: number,
-    wanted: number,
-    after: number,
-    row: Row | null,
-    spent: boolean,
-  ): void
-  flag(flag: number, to: boolean, row: Row | null): void
-  counter(counter: number, before: number, after: number, row: Row | null): void
-  /** So much of an item is left in the machine. */
-  content(content: number, left: number, row: Row | null): void
-  /** A character was moved to a place, or could not be, since nobody can stand there. */
-  moved(actor: number, place: number, isDone: boolean, row: Row | null): void
-  /** A character sets out for another level. For Explore it comes back at once. */
-  leaves(actor: number, to: Extract<Change, { kind: 'leave' }>, row: Row | null): void
-  /** A character was pushed out of the way of a machine's body. */
-  pushed(actor: number, machine: number): void
-  /** A character that was moved has come into a zone by that, or out of it. */
-  crossed(actor: number, zone: number, inside: boolean): void
-  /** To one machine, to all that bear a tag, or (where both are null) to all. */
-  sent(signal: number, to: number | null, tag: number | null, row: Row | null): void
-  /** A signal was offered: which machines took a transition by it. */
-  heard(signal: number, by: readonly number[]): void
-}
 
 /** What else than a signal can be on its way: a condition that has come to hold, somebody moved across a border. */
 const event = { awaited: -1, crossing: -2, cleared: -3 } as const
@@ -497,7 +436,10 @@ export class Step {
         const before = this.regs[index]!
         const after = Math.max(0, before - change.count)
         this.regs[index] = after
-        this.#watcher?.item(actor, change.item, before, after, after, row, change.kind === 'spend')
+        this.#watcher?.item(
+          { actor, item: change.item, before, after, wanted: after, spent: change.kind === 'spend' },
+          row,
+        )
       }
     }
   }
@@ -509,7 +451,8 @@ export class Step {
     const before = this.regs[index]!
     const given = Math.min(count, roomFor(this.regs, actor, item, at, expanded))
     this.regs[index] = before + given
-    this.#watcher?.item(actor, item, before, before + count, before + given, row, false)
+    const wanted = before + count
+    this.#watcher?.item({ actor, item, before, after: before + given, wanted, spent: false }, row)
     return given
   }
 

@@ -1,5 +1,5 @@
 import type { Change, Check } from '../interactables/index.ts'
-import type { Row, StepWatcher } from '../machine/index.ts'
+import type { ItemChange, Row, StepWatcher } from '../machine/index.ts'
 import type { Point } from '../space/index.ts'
 import type { Moment } from '../model/index.ts'
 import type { Happening, LogEntry } from './log.ts'
@@ -112,15 +112,7 @@ export class Logbook implements StepWatcher {
     this.telling.tell(machine, moment, entries, actor, about)
   }
 
-  item(
-    actor: number,
-    item: number,
-    before: number,
-    wanted: number,
-    after: number,
-    row: Row | null,
-    spent: boolean,
-  ): void {
+  item({ actor, item, before, after, wanted, spent }: ItemChange, row: Row | null): void {
     const { name } = this.#stage.expanded.items[item]!
     const by = this.#source(row)
     this.note({ what: 'item', character: this.#personName(actor), item: name, before, after, by, spent })

@@ -1,0 +1,130 @@
+import type { Moved, Pushed, Standing, Tables } from '../machine/index.ts'
+import type { Stage } from '../play/index.ts'
+import { cellAt, type Hop, type Patches, type Point, pushedTo, type Sign, timedHop, wayTo } from '../space/index.ts'
+
+/**
+ * Where everybody stands in a sure move that is being tried: on the standing spots of their patches, but for one who is
+ * on its way, and for those who were moved and have yet to walk to the standing spot there.
+ */
+export class Footing implements Standing {
+  /** The patch of the first character; those of the others are in the registers. */
+  patch = 0
+  /** The character that is on its way: nobody knows just where; -1: none. */
+  walker = -1
+  /** Whether something hung on where somebody is of whom that is not known. */
+  isUnsure = false
+  /** Who was moved to a spot, and has not gone to its standing spot yet. */
+  readonly moved: { readonly actor: number; readonly spot: Point }[] = []
+  /** For each character the bodies that it would be in the way of. */
+  readonly bodies: readonly Set<number>[]
+  /** For each character the zones that it is in. */
+  readonly zones: readonly Set<number>[]
+  readonly #stage: Stage
+  readonly #states: Tables['states']
+  /** The registers of the move that is being tried. */
+  readonly #after: Int32Array
+  readonly #grounds: readonly Patches[]
+  readonly #settlings = new Map<string, Hop | null>()
+
+  constructor(stage: Stage, after: Int32Array) {
+    this.#stage = stage
+    this.#states = stage.tables.states
+    this.#after = after
+    this.#grounds = stage.space.patches
+    this.bodies = stage.expanded.characters.map(() => new Set())
+    this.zones = stage.expanded.characters.map(() => new Set())
+  }
+
+  /** A move is tried, with the first character on a patch; the registers are those before it. */
+  begin(patch: number): void {
+    this.patch = patch
+    this.moved.length = 0
+    this.isUnsure = false
+    this.walker = -1
+    for (const [character, { patches }] of this.#grounds.entries()) {
+      this.standOn(character, patches[this.patchOf(character)]!.sign)
+    }
+  }
+
+  /** Whether a character was moved in this move. */
+  isMoved(character: number): boolean {
+    return this.moved.some(({ actor }) => actor === character)
+  }
+
+  isInTheWay(machine: number): boolean {
+    return this.bodies.some((bodies) => bodies.has(machine))
+  }
+
+  /** Puts a character on a place; null where nobody can stand there. */
+  move(actor: number, place: number): Moved | null {
+    const { at } = this.#stage.expanded.places[place]!
+    return this.#grounds[actor]!.patchAt(at) < 0 ? null : this.#putOn(actor, at)
+  }
+
+  /** Pushes everybody out of the way of a body, as Play does from their standing spots. */
+  push(machine: number): Pushed[] | null {
+    const { figures } = this.#stage.space.layout
+    const blocking = figures.flatMap((figure, i) =>
+      figure.comesAndGoes && this.#states[i]![this.#after[i]!]!.blocksWalk ? [i] : [],
+    )
+    const inTheWay = this.bodies.flatMap((bodies, who) => (bodies.has(machine) ? [who] : []))
+    const spots = inTheWay.map((who) => {
+      const from = this.#grounds[who]!.patches[this.patchOf(who)]!.spot
+      return pushedTo(this.#stage.space, who, from, machine, blocking)
+    })
+    // Whoever is on its way, or has been moved already, is not on its standing spot.
+    if (inTheWay.some((who) => who === this.walker || this.moved.some(({ actor }) => actor === who))) {
+      this.isUnsure = true
+    }
+    if (spots.some((spot, i) => spot === null || this.#grounds[inTheWay[i]!]!.patchAt(spot) < 0)) return null
+    return inTheWay.map((actor, i) => ({ actor, ...this.#putOn(actor, spots[i]!) }))
+  }
+
+  /** Puts a character on a spot, from which it has yet to walk to the standing spot of its patch. */
+  #putOn(actor: number, spot: Point): Moved {
+    const { patches, patchAt } = this.#grounds[actor]!
+    const to = patchAt(spot)
+    const { sign } = patches[to]!
+    const [zones, bodies] = [this.zones[actor]!, this.bodies[actor]!]
+    const left = [...zones].filter((zone) => !sign.zones.includes(zone)).sort((a, b) => a - b)
+    const entered = sign.zones.filter((zone) => !zones.has(zone))
+    const off = [...bodies].filter((body) => !sign.bodies.includes(body)).sort((a, b) => a - b)
+    this.put(actor, to)
+    this.standOn(actor, sign)
+    this.moved.push({ actor, spot })
+    return { left, entered, cleared: off.filter((body) => !this.bodies.some((other) => other.has(body))) }
+  }
+
+  /** The walk from a spot to the standing spot of its patch; null where there is none that is certain. */
+  settling(actor: number, at: Point): Hop | null {
+    const key = `${String(actor)} ${at.join(' ')}`
+    const known = this.#settlings.get(key)
+    if (known !== undefined) return known
+    const { space, expanded } = this.#stage
+    const { grid, patches, patchAt } = this.#grounds[actor]!
+    const patch = patchAt(at)
+    const { spot } = patches[patch]!
+    const cell = cellAt(grid, spot)
+    const way = wayTo(space, actor, at, (one) => one === cell, [], spot)
+    const hop = way ? timedHop(space, expanded.characters[actor]!, at, way, patch) : null
+    this.#settlings.set(key, hop)
+    return hop
+  }
+
+  standOn(character: number, sign: Sign): void {
+    const [zones, bodies] = [this.zones[character]!, this.bodies[character]!]
+    zones.clear()
+    bodies.clear()
+    for (const zone of sign.zones) zones.add(zone)
+    for (const body of sign.bodies) bodies.add(body)
+  }
+
+  patchOf(character: number): number {
+    return character === 0 ? this.patch : this.#after[this.#stage.tables.at.place(character)]!
+  }
+
+  put(character: number, patch: number): void {
+    if (character === 0) this.patch = patch
+    else this.#after[this.#stage.tables.at.place(character)] = patch
+  }
+}

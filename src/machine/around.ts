@@ -1,0 +1,66 @@
+import type { Change, Check } from '../interactables/index.ts'
+import type { Row } from './tables.ts'
+
+/** Who stands where: asked before a body comes to block, and told when somebody is moved. */
+export interface Standing {
+  /** Whether any character is in the way of a machine's body. */
+  isInTheWay(machine: number): boolean
+  /** Moves a character to one of `Expanded.places`, at once; null, and not moved, where nobody can stand there. */
+  move(actor: number, place: number): Moved | null
+  /**
+   * Pushes everybody out of the way of a machine's body, at once; null, and nobody is pushed, where there is no spot for
+   * one of them.
+   */
+  push(machine: number): readonly Pushed[] | null
+}
+
+/** Who was pushed, and what that one has left and come into. */
+export type Pushed = Moved & { readonly actor: number }
+
+/** What a character that was moved has left and come into. */
+export interface Moved {
+  /** Zones, by their numbers. */
+  readonly left: readonly number[]
+  readonly entered: readonly number[]
+  /** The bodies whose way is clear now. */
+  readonly cleared: readonly number[]
+}
+
+/** An item was given, or lost. */
+export interface ItemChange {
+  readonly actor: number
+  readonly item: number
+  readonly before: number
+  readonly after: number
+  /** How many it would be if there were room for them. */
+  readonly wanted: number
+  readonly spent: boolean
+}
+
+/**
+ * Told of everything that a step changes, as it changes. For a character and the machine that gave or took; the row is
+ * null where nothing in the level did it, but whoever tries it out.
+ */
+export interface StepWatcher {
+  taken(row: Row, from: number, to: number, actor: number): void
+  waits(row: Row): void
+  /** Somebody came into a zone, or has kept something pressed for long enough, but this did not hold. */
+  notTaken(row: Row, actor: number, unmet: readonly Check[]): void
+  item(change: ItemChange, row: Row | null): void
+  flag(flag: number, to: boolean, row: Row | null): void
+  counter(counter: number, before: number, after: number, row: Row | null): void
+  /** So much of an item is left in the machine. */
+  content(content: number, left: number, row: Row | null): void
+  /** A character was moved to a place, or could not be, since nobody can stand there. */
+  moved(actor: number, place: number, isDone: boolean, row: Row | null): void
+  /** A character sets out for another level. For Explore it comes back at once. */
+  leaves(actor: number, to: Extract<Change, { kind: 'leave' }>, row: Row | null): void
+  /** A character was pushed out of the way of a machine's body. */
+  pushed(actor: number, machine: number): void
+  /** A character that was moved has come into a zone by that, or out of it. */
+  crossed(actor: number, zone: number, inside: boolean): void
+  /** To one machine, to all that bear a tag, or (where both are null) to all. */
+  sent(signal: number, to: number | null, tag: number | null, row: Row | null): void
+  /** A signal was offered: which machines took a transition by it. */
+  heard(signal: number, by: readonly number[]): void
+}
