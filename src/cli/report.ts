@@ -5,43 +5,106 @@ import type { World } from './world.ts'
 
 const severities = ['error', 'warning', 'advice'] as const
 
+const headings = {
+  error: 'Errors: a player can be stuck, or a name leads nowhere',
+  warning: 'Warnings: a player can be misled',
+  advice: 'Advice',
+}
+
 /** A report as people read it. */
 export function reportText(report: FileReport, text: string, world: World): string {
-  const colour = paint(world.colours)
+  const page: Page = { text, colour: paint(world.colours), columns: world.columns }
+  const { colour, columns } = page
   const head = `${colour.bold(printable(report.file))}  ${printable(report.title ?? '')}`
-  const findings = severities.flatMap((severity) => report.findings.filter((one) => one.severity === severity))
   const parts = [
     head,
-    ...findings.map((finding, i) => findingText(finding, i + 1, text, colour, world.columns)),
-    ...openText(report.questions, colour, world.columns),
-    closing(report, colour, world.columns),
+    ...findingsText(report.findings, page),
+    ...openText(report.questions, colour, columns),
+    ...acceptedText(report, colour, columns),
+    closing(report, colour, columns),
   ]
   return `${parts.join('\n\n')}\n\n`
 }
 
-function findingText(finding: Finding, number: number, text: string, colour: Paint, columns: number): string {
-  const { severity } = finding
-  const mark = severity === 'error' ? colour.error : severity === 'warning' ? colour.warning : colour.faint
-  const count = `${String(number)}.`.padStart(3)
-  const lines = [`${count} ${mark(`${severity}: ${finding.rule}`)}  ${colour.bold(finding.subject)}`]
-  lines.push(wrapped(printable(finding.message), columns, '    '))
-  if (finding.place) lines.push(...placeLines(finding.place, text, colour))
-  if (finding.steps.length > 0) {
-    lines.push(finding.short ? '    Steps (fewer might do, but none of these can be left out):' : '    Steps:')
-    lines.push(...finding.steps.map((step, i) => `      ${String(i + 1).padStart(2)}. ${printable(step.text)}`))
+/** What a report is written with: the text of the level, colours, and how wide a line may be. */
+export interface Page {
+  readonly text: string
+  readonly colour: Paint
+  readonly columns: number
+}
+
+/** Findings by severity, then by the interactable that they are about, counted through. */
+function findingsText(findings: readonly Finding[], page: Page): string[] {
+  const { colour } = page
+  const blocks: string[] = []
+  let before: Finding | null = null
+  for (const [i, finding] of findings.entries()) {
+    const isNewSeverity = before?.severity !== finding.severity
+    if (isNewSeverity) blocks.push(markOf(finding, colour)(headings[finding.severity]))
+    const home = finding.about ?? finding.subject
+    const isNewHome = isNewSeverity || home !== (before?.about ?? before?.subject)
+    const head = isNewHome ? `${colour.bold(printable(home))}\n` : ''
+    blocks.push(head + findingText(finding, i + 1, page))
+    before = finding
   }
+  return blocks
+}
+
+function markOf({ severity }: Finding, colour: Paint): (text: string) => string {
+  return severity === 'error' ? colour.error : severity === 'warning' ? colour.warning : colour.faint
+}
+
+/** One finding: what happens, where, the steps, what follows from it, and the mend. */
+export function findingText(finding: Finding, number: number, page: Page): string {
+  const { colour, columns } = page
+  const count = `${String(number)}.`.padStart(4)
+  const lines = [`${count} ${markOf(finding, colour)(finding.rule)}`]
+  lines.push(wrapped(printable(finding.message), columns, indent))
+  if (finding.also.length > 0) {
+    lines.push(wrapped(`The same line says so of ${finding.also.join(', ')}.`, columns, indent))
+  }
+  if (finding.place) lines.push(...placeLines(finding.place, page))
+  for (const { value, copies } of finding.table) {
+    const said = value === null ? '(nothing)' : value
+    lines.push(wrapped(`${String(copies.length).padStart(3)} × ${said}: ${copies.join(', ')}`, columns, `${indent}  `))
+  }
+  if (finding.steps.length > 0) {
+    lines.push(`${indent}Steps${finding.short ? ' (fewer might do, but none of these can be left out)' : ''}:`)
+    lines.push(...finding.steps.map((step, i) => `${indent}  ${String(i + 1).padStart(2)}. ${printable(step.text)}`))
+  }
+  lines.push(...mendLines(finding, page))
   if (finding.follows.length > 0) {
     const also = finding.follows.map((one) => `${one.rule} ${one.subject}`).join(', ')
-    lines.push(colour.faint(wrapped(`Mending this also mends: ${also}.`, columns, '    ')))
+    lines.push(colour.faint(wrapped(`Mending this also mends: ${also}.`, columns, indent)))
   }
   return lines.join('\n')
 }
 
-function placeLines(place: Place, text: string, colour: Paint): string[] {
+const indent = '     '
+
+function placeLines(place: Place, { text, colour }: Page): string[] {
   const frame = placeFrame(text, place)
-  const lines = [`    ${colour.place(printable(placeText(place)))}`]
-  if (frame !== '') lines.push(colour.faint(frame.replaceAll(/^/gm, '    ')))
+  const lines = [`${indent}${colour.place(printable(placeText(place)))}`]
+  if (frame !== '') lines.push(colour.faint(frame.replaceAll(/^/gm, indent)))
   return lines
+}
+
+/** The mend, with the lines as they would be. */
+function mendLines({ mend }: Finding, { colour, columns }: Page): string[] {
+  const says = `Mend: ${mend.says}${mend.certain ? ' (--mend does it.)' : ''}`
+  const lines = wrapped(printable(says), columns, indent).replace('Mend:', colour.good('Mend:'))
+  return [lines, ...changeLines(mend.lines, colour)]
+}
+
+/** Lines that go, and those that come in their place. */
+export function changeLines(change: Finding['mend']['lines'], colour: Paint): string[] {
+  if (!change) return []
+  const numbered = (line: string, i: number, mark: string): string =>
+    `${indent}${String(change.line + i).padStart(5)} ${mark} ${printable(line)}`
+  return [
+    ...change.was.map((line, i) => colour.error(numbered(line, i, '-'))),
+    ...change.becomes.map((line, i) => colour.good(numbered(line, i, '+'))),
+  ]
 }
 
 /** What could not be settled, by reason. */
@@ -51,8 +114,16 @@ function openText(questions: readonly Question[], colour: Paint, columns: number
   return reasons.map((reason) => {
     const own = open.filter(({ why }) => (why ?? '') === reason).map(({ rule, subject }) => `${rule} ${subject}`)
     const shown = own.length > 6 ? [...own.slice(0, 6), `and ${String(own.length - 6)} more`] : own
-    return `    ${colour.warning('open')}: ${reason}\n${wrapped(shown.join(', '), columns, '      ')}`
+    return `${indent}${colour.warning('open')}: ${reason}\n${wrapped(shown.join(', '), columns, `${indent}  `)}`
   })
+}
+
+function acceptedText({ accepted }: FileReport, colour: Paint, columns: number): string[] {
+  if (accepted.length === 0) return []
+  const lines = accepted.map(({ rule, subject, because }) =>
+    wrapped(`${rule} ${subject}: ${printable(because)}`, columns, indent),
+  )
+  return [[colour.faint('Accepted in the file'), ...lines].join('\n')]
 }
 
 function closing(report: FileReport, colour: Paint, columns: number): string {
@@ -66,15 +137,24 @@ function closing(report: FileReport, colour: Paint, columns: number): string {
       ? colour.bold(`Found: ${found.join(', ')}.`)
       : counts.open > 0
         ? colour.warning('Nothing found, but something is open.')
-        : colour.good('Nothing found, nothing open.')
+        : colour.good(report.accepted.length > 0 ? 'Nothing else found, nothing open.' : 'Nothing found, nothing open.')
   const proved = provedText(questions)
   const asked = `${String(questions.length)} questions: ${String(counts.found)} found, ${String(counts.absent)} absent, ${String(counts.open)} open.`
   const looked = `Looked at ${plural(counts.situations, 'situation')} on ${plural(counts.patches, 'patch', 'patches')}, and replayed ${plural(counts.replays, 'play')}.`
   const rest = report.outcome === 'interrupted' ? colour.warning('Interrupted: what is known until then.') : ''
-  return [what, proved, `${asked} ${looked}`, rest]
+  return [what, proved, `${asked} ${looked}`, nextText(findings), rest]
     .filter((line) => line !== '')
     .map((line) => wrapped(line, columns, ''))
     .join('\n')
+}
+
+/** What to do next about findings. */
+function nextText(findings: readonly Finding[]): string {
+  const [first] = findings
+  if (!first) return ''
+  const certain = findings.filter(({ mend }) => mend.certain).length
+  const mends = certain > 0 ? ` ${plural(certain, 'certain mend')}: zintel check --mend.` : ''
+  return `More about a rule: zintel explain ${first.rule}.${mends}`
 }
 
 /** What was shown for goals. */
@@ -89,7 +169,8 @@ function provedText(questions: readonly Question[]): string {
   return `Proved: ${safe.join(', ')} can be met, and whatever a player does, can still be met.`
 }
 
-function plural(count: number, one: string, many = `${one}s`): string {
+/** A number of things, in words: `3 errors`. */
+export function plural(count: number, one: string, many = `${one}s`): string {
   const number = String(count).replace(/\B(?=(\d{3})+$)/g, ',')
   if (one === 'advice') return `${number} advice`
   return `${number} ${count === 1 ? one : many}`

@@ -1,3 +1,4 @@
+import type { Sight } from './sights.ts'
 import type { PlayStep } from './steps.ts'
 
 /** One of the three answers that every question has. `why` says what kept an open one from being settled. */
@@ -17,11 +18,6 @@ export interface Loss extends Shown {
   readonly row: number | null
 }
 
-/** A refusal that a player can bring about. */
-export interface Refusal extends Shown {
-  readonly row: number
-}
-
 /** Everything that exploring a level found out. */
 export interface Evidence {
   /** For each row of the tables: found where it can never be taken. */
@@ -32,10 +28,16 @@ export interface Evidence {
   readonly softLocks: readonly (Answer | null)[]
   /** For each goal, how it can be lost: by losing transition, in file order. */
   readonly losses: readonly (readonly Loss[])[]
-  /** For each interactable: found where a press on it can be refused. */
-  readonly refused: readonly Answer[]
-  /** For each interactable, the refusals that were played: one for each transition that was refused. */
-  readonly refusals: readonly (readonly Refusal[])[]
+  /** What was looked out for and seems possible, by its key; what is not in here never is, as far as was explored. */
+  readonly sights: ReadonlyMap<string, Sight>
+  /** Keys of which it could not be told whether they are possible. */
+  readonly untold: ReadonlySet<string>
+  /** What plays have shown to happen: an interactable by its index, a space, and a moment. */
+  readonly moments: ReadonlySet<string>
+  /** Why not everything was explored; null where it was. */
+  readonly gap: string | null
+  /** Why something that seems possible could not be played. */
+  readonly unplayed: string
   /** How closely running things had to be told apart. */
   readonly fineness: 'loose' | 'ticks'
   readonly counts: Counts

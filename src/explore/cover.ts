@@ -21,6 +21,8 @@ export class Coverage {
   readonly reliable: SureMoves
   readonly rows = new Set<number>()
   readonly goals = new Set<string>()
+  /** What has happened: an interactable by its index, a space, and a moment. */
+  readonly moments = new Set<string>()
   replays = -1
 
   constructor(stage: Stage) {
@@ -78,9 +80,10 @@ export class Coverage {
 
   #played(rehearsal: Rehearsal | null): Rehearsal | null {
     this.replays++
-    if (rehearsal?.play.ended !== null) return null
+    if (!rehearsal) return null
     for (const row of rehearsal.play.taken) this.rows.add(row)
     for (const goal of rehearsal.play.goalsMet()) this.goals.add(goal)
+    if (rehearsal.play.ended === null) for (const moment of rehearsal.play.moments) this.moments.add(moment)
     return rehearsal
   }
 

@@ -1,15 +1,16 @@
 import { finish } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
-import type { Answer, Evidence, Loss, Progress, Refusal } from './answers.ts'
+import type { Answer, Evidence, Loss, Progress } from './answers.ts'
 import { Coverage, coverRows } from './cover.ts'
 import { Backward, goalSets, type GoalSets } from './graph.ts'
 import { quietly } from './drive.ts'
 import { findLosses } from './losses.ts'
 import { SureProof } from './prove.ts'
-import { findRefusals } from './refusals.ts'
 import { comesToRest } from './rest.ts'
 import { CalmRoutes } from './routes.ts'
 import { mostGoals, Search, usualBudget } from './search.ts'
+import { findSights, type Lookout } from './sights.ts'
+import { findStuck } from './stuck.ts'
 
 /** How an exploration may be limited. */
 export interface ExploreOptions {
@@ -19,6 +20,8 @@ export interface ExploreOptions {
   readonly ticksOnly?: boolean | undefined
   /** Said, instead of the budget, where it was used up: why no more was looked at. */
   readonly stoppedBy?: string | undefined
+  /** What else to look out for. */
+  readonly lookouts?: readonly Lookout[] | undefined
 }
 
 /** Situations between two looks at the clock. */
@@ -41,7 +44,10 @@ export function* explore(stage: Stage, options: ExploreOptions = {}): Generator<
   const mayBeTime = first.complete && stage.tables.clocks.length > 0 && isOpen(first.evidence)
   if (!mayBeTime) return first.evidence
   const second = yield* judged(new Search(stage, 'ticks', budget), cover, first.evidence, options)
-  return second.evidence
+  if (second.complete) return second.evidence
+  // What the first look did not see is not there, however far the second one came.
+  const sights = new Map([...first.evidence.sights, ...[...second.evidence.sights].filter(([, { shown }]) => shown)])
+  return { ...second.evidence, sights, gap: null, unplayed: second.evidence.gap ?? second.evidence.unplayed }
 }
 
 /** Explores to the end, without a pause. */
@@ -50,8 +56,8 @@ export function exploreNow(stage: Stage, options: ExploreOptions = {}): Evidence
 }
 
 function isOpen(evidence: Evidence): boolean {
-  const answers = [...evidence.dead, ...evidence.unreachable, ...evidence.softLocks, ...evidence.refused]
-  return answers.some((one) => one?.answer === 'open')
+  const answers = [...evidence.dead, ...evidence.unreachable, ...evidence.softLocks]
+  return answers.some((one) => one?.answer === 'open') || [...evidence.sights.values()].some(({ shown }) => !shown)
 }
 
 interface Judged {
@@ -111,7 +117,12 @@ function* judged(
     softLocks.push(sets.everMet || gap !== null ? judgement.answer : null)
     losses.push(judgement.losses)
   }
-  const { refused, refusals } = yield* quietly(refusalAnswers(search, backward, cover, before, gap), judging)
+  const known = new Map([...(before?.sights ?? [])].filter(([, { shown }]) => shown))
+  const stuck = yield* quietly(findStuck(search, backward), judging)
+  const sights = yield* quietly(
+    findSights(search, backward, cover, calm, [...(options.lookouts ?? []), stuck.lookout], known),
+    judging,
+  )
   const counts = {
     situations: search.store.count,
     moves: search.edgeCount,
@@ -125,8 +136,11 @@ function* judged(
     unreachable,
     softLocks,
     losses,
-    refused,
-    refusals,
+    sights,
+    untold: stuck.untold,
+    moments: cover.moments,
+    gap,
+    unplayed: whyUnplayed(search),
     fineness: search.fineness,
     counts,
   }
@@ -203,30 +217,10 @@ function* softLock(
     return { answer: open(why), losses: [] }
   }
   if (gap !== null) return { answer: open(gap), losses: [] }
-  if (search.moves.sawStorm) return { answer: open('signals without end stop the play'), losses: [] }
+  if (search.storms.length > 0) return { answer: open('signals without end stop the play'), losses: [] }
   if (!(yield* comesToRest(search, sets.unmet))) {
     return { answer: open('something runs for ever, so that the level never comes to rest'), losses: [] }
   }
   const proof = yield* new SureProof(search, backward, cover.reliable, sets, goal).run()
   return { answer: proof.proved ? absent : open(proof.why), losses: [] }
-}
-
-function* refusalAnswers(
-  search: Search,
-  backward: Backward,
-  cover: Coverage,
-  before: Evidence | null,
-  gap: string | null,
-): Generator<undefined, { refused: Answer[]; refusals: (readonly Refusal[])[] }> {
-  const possible = yield* findRefusals(search, backward, cover)
-  const refusals = possible.map(({ played }, machine) => {
-    const known = before?.refusals[machine] ?? []
-    return [...known, ...played.filter(({ row }) => !known.some((one) => one.row === row))]
-  })
-  const refused = possible.map(({ unplayed }, machine): Answer => {
-    if (refusals[machine]!.length > 0) return found
-    if (unplayed > 0) return open(whyUnplayed(search))
-    return gap === null ? absent : open(gap)
-  })
-  return { refused, refusals }
 }

@@ -4,6 +4,8 @@ import { Backward, goalSets } from './graph.ts'
 import { losingMoves } from './losses.ts'
 import type { Free } from './moves.ts'
 import { Search } from './search.ts'
+import { lookOut, type Lookout } from './sights.ts'
+import { findStuck } from './stuck.ts'
 
 /** What is possible in a level, without plays and proofs: for asking what would no longer be wrong. */
 export interface Possible {
@@ -13,6 +15,8 @@ export interface Possible {
   readonly goals: readonly boolean[]
   /** For each goal the rows with which it can be lost; -1: without a transition to blame. */
   readonly losing: readonly ReadonlySet<number>[]
+  /** The keys of what was looked out for and is possible. */
+  readonly sights: ReadonlySet<string>
 }
 
 /**
@@ -25,6 +29,7 @@ export function* possible(
   budget: number,
   free: Free | null,
   undone: number | null,
+  lookouts: readonly Lookout[],
 ): Generator<undefined, Possible | null> {
   const search = new Search(stage, fineness, budget, free)
   while (!search.advance(1000)) yield
@@ -39,7 +44,9 @@ export function* possible(
     losing.push(new Set(sets.everMet && sets.lost > 0 ? (yield* losingMoves(search, sets, null)).keys() : []))
     yield
   }
-  return { rows: [...search.firstTaken].map((first) => first >= 0), goals, losing }
+  const stuck = yield* findStuck(search, backward)
+  const sights = new Set((yield* lookOut(search, [...lookouts, stuck.lookout])).keys())
+  return { rows: [...search.firstTaken].map((first) => first >= 0), goals, losing, sights }
 }
 
 /** For each situation, what a move that takes a row leads to from it. */

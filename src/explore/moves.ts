@@ -1,4 +1,12 @@
-import { type ClockModel, leastTicks, mostTicksOf, Step, type Tables, tickLater } from '../machine/index.ts'
+import {
+  type ClockModel,
+  leastTicks,
+  mostTicksOf,
+  Step,
+  type StepWatcher,
+  type Tables,
+  tickLater,
+} from '../machine/index.ts'
 import type { Patches, Space } from '../space/index.ts'
 import { Crowd } from './crowd.ts'
 import { eachDial, eachPress, Inputs } from './inputs.ts'
@@ -10,6 +18,8 @@ export const moveKind = { walk: 0, press: 1, wait: 2 } as const
 export interface Free {
   readonly rows: readonly number[]
   readonly states: readonly { readonly machine: number; readonly state: number }[]
+  /** A row whose signals are not sent; -1: none. */
+  readonly muted: number
 }
 
 /**
@@ -24,6 +34,11 @@ export type MoveVisitor = (
   what: number,
   taken: readonly number[],
 ) => void
+
+/** Told of what the step does in a move that is tried, and before that, that another begins. */
+export interface MoveWatcher extends StepWatcher {
+  begins(): void
+}
 
 /**
  * All moves that are possible from a situation. A walk goes into a patch beside and may take no time; a press goes to
@@ -52,10 +67,22 @@ export class Moves {
     for (const wheel of this.#tables.expanded.interactables[machine]!.wheels) this.#dial(wheel)
   }
   readonly inputs: Inputs
-  /** Set where a move set off signals without end; that move leads nowhere. */
-  sawStorm = false
+  readonly #watcher: MoveWatcher | null
+  /**
+   * Told where a move sets off signals without end, with the first transition that comes again; that move leads nowhere.
+   * The kind is -1 at the very start.
+   */
+  onStorm: (kind: number, what: number, row: number) => void = () => undefined
 
-  constructor(tables: Tables, space: Space, clocks: ClockModel, counts: boolean, free: Free | null = null) {
+  constructor(
+    tables: Tables,
+    space: Space,
+    clocks: ClockModel,
+    counts: boolean,
+    free: Free | null = null,
+    watcher: MoveWatcher | null = null,
+  ) {
+    this.#watcher = watcher
     this.#free = free
     this.inputs = new Inputs(tables)
     this.#tables = tables
@@ -65,7 +92,8 @@ export class Moves {
     this.#after = new Int32Array(tables.at.size)
     this.#ways = grounds.map((ground) => ground.patches.map((_, patch) => waysFrom(ground, patch)))
     this.#crowd = new Crowd(tables, space, this.#after)
-    this.#step = new Step(tables, this.#after, clocks, this.#crowd)
+    this.#step = new Step(tables, this.#after, clocks, this.#crowd, watcher)
+    this.#step.muted = free?.muted ?? -1
   }
 
   /** Starts what runs at the very start, in `regs`; the patch of the first character then. */
@@ -73,7 +101,7 @@ export class Moves {
     this.#base = regs
     this.#begin(patch)
     this.#step.begin()
-    this.sawStorm ||= this.#step.storm
+    this.#ended(-1, -1)
     regs.set(this.#after)
     return this.#crowd.patch
   }
@@ -115,7 +143,7 @@ export class Moves {
         this.#begin(this.#here)
         this.#crowd.put(actor, way.to)
         if (way.plain) this.#found(moveKind.walk, what, nothingTaken)
-        else if (this.#cross(way)) this.#found(moveKind.walk, what, this.#step.taken)
+        else if (this.#cross(way, what)) this.#found(moveKind.walk, what, this.#step.taken)
       } while (this.#crowd.goesOtherwise())
     }
   }
@@ -127,11 +155,11 @@ export class Moves {
   }
 
   /** Crosses what tells two patches apart; all rows that this takes are then in `taken` of the step. */
-  #cross({ crossed, cleared }: Way): boolean {
+  #cross({ crossed, cleared }: Way, what: number): boolean {
     const [only] = crossed
     if (only && crossed.length === 1 && cleared.length === 0) {
       this.#step.cross(this.#actor, only.zone, only.inside)
-      return this.#ended()
+      return this.#ended(moveKind.walk, what)
     }
     const taken: number[] = []
     const ahead = this.#crowd.ahead
@@ -147,7 +175,7 @@ export class Moves {
     }
     this.#step.taken.length = 0
     this.#step.taken.push(...taken)
-    return this.#ended()
+    return this.#ended(moveKind.walk, what)
   }
 
   /** Presses, letting go, and dials: everything that is done on the spot. */
@@ -166,22 +194,25 @@ export class Moves {
   #pressOnce(machine: number, ask: number, looking: boolean): void {
     const actor = this.#actor
     this.#begin(this.#here)
-    if (this.#step.press(actor, machine, ask) !== 'accepted' || !this.#ended()) return
+    const outcome = this.#step.press(actor, machine, ask)
     const kept = this.#after[this.#tables.at.held(actor)] !== 0
-    this.#found(moveKind.press, this.inputs.press(actor, machine, ask, looking, kept), this.#step.taken)
+    const what = this.inputs.press(actor, machine, ask, looking, kept)
+    if (outcome !== 'accepted' || !this.#ended(moveKind.press, what)) return
+    this.#found(moveKind.press, what, this.#step.taken)
     if (!kept) return
     const taken = [...this.#step.taken]
+    const short = this.inputs.press(actor, machine, ask, looking, false)
     this.#step.release(actor)
-    if (!this.#ended()) return
+    if (!this.#ended(moveKind.press, short)) return
     taken.push(...this.#step.taken)
-    this.#found(moveKind.press, this.inputs.press(actor, machine, ask, looking, false), taken)
+    this.#found(moveKind.press, short, taken)
   }
 
   #release(): void {
     do {
       this.#begin(this.#here)
       this.#step.release(this.#actor)
-      if (this.#ended()) this.#found(moveKind.press, this.inputs.release(this.#actor), this.#step.taken)
+      this.#act(this.inputs.release(this.#actor))
     } while (this.#crowd.goesOtherwise())
   }
 
@@ -191,9 +222,14 @@ export class Moves {
       do {
         this.#begin(this.#here)
         this.#step.dial(wheel, to)
-        if (this.#ended()) this.#found(moveKind.press, this.inputs.dial(this.#actor, wheel, to), this.#step.taken)
+        this.#act(this.inputs.dial(this.#actor, wheel, to))
       } while (this.#crowd.goesOtherwise())
     }
+  }
+
+  /** Something was done on the spot. */
+  #act(what: number): void {
+    if (this.#ended(moveKind.press, what)) this.#found(moveKind.press, what, this.#step.taken)
   }
 
   #found(kind: number, what: number, taken: readonly number[]): void {
@@ -214,7 +250,8 @@ export class Moves {
       do {
         this.#begin(patch)
         this.#step.due(i - at.firstClock)
-        if (this.#ended()) this.#found(moveKind.wait, i - at.firstClock, this.#step.taken)
+        const clock = i - at.firstClock
+        if (this.#ended(moveKind.wait, clock)) this.#found(moveKind.wait, clock, this.#step.taken)
       } while (this.#crowd.goesOtherwise())
     }
     if (!runs || mustBeDue || !this.#counts) return
@@ -229,7 +266,7 @@ export class Moves {
       if (!row.transition.from.includes(this.#base[row.machine]!)) continue
       this.#begin(patch)
       this.#step.grant(row)
-      if (this.#ended()) visit(this.#after, this.#crowd.patch, moveKind.press, row.machine, this.#step.taken)
+      if (!this.#step.storm) visit(this.#after, this.#crowd.patch, moveKind.press, row.machine, this.#step.taken)
     }
     for (const { machine, state } of free.states) {
       if (this.#base[machine] === state) continue
@@ -244,11 +281,14 @@ export class Moves {
     this.#crowd.actor = this.#actor
     this.#crowd.begin(patch)
     this.#step.newMoment()
+    this.#watcher?.begins()
   }
 
-  #ended(): boolean {
+  /** Whether what was set off has come to an end. */
+  #ended(kind: number, what: number): boolean {
     if (!this.#step.storm) return true
-    this.sawStorm = true
+    const { taken } = this.#step
+    this.onStorm(kind, what, taken.find((row, i) => taken.indexOf(row) < i) ?? taken[0] ?? -1)
     return false
   }
 }

@@ -52,6 +52,19 @@ export function* allComeToRest(search: Search, among: Bits): Generator<undefined
  */
 export function clocksRunDown(tables: Tables): boolean {
   if (tables.expanded.interactables.some(({ inTheWay }) => inTheWay === 'push')) return false
+  const driven = rowsByThemselves(tables)
+  // Whoever is moved crosses borders, and what that sets off is not followed here.
+  if (driven.some(({ transition }) => transition.changes.some(({ kind }) => kind === 'move'))) return false
+  return tables.states.every((own, machine) =>
+    isAcyclic(
+      own.length,
+      driven.filter((row) => row.machine === machine),
+    ),
+  )
+}
+
+/** The rows that clocks set off, or conditions that come to hold, and those that signals sent by these set off. */
+export function rowsByThemselves(tables: Tables): Row[] {
   const sent = new Set<number>()
   const driven = new Set<Row>()
   for (let before = -1; before < driven.size;) {
@@ -67,16 +80,9 @@ export function clocksRunDown(tables: Tables): boolean {
       if (!isDriven || driven.has(row)) continue
       driven.add(row)
       for (const change of changes) if (change.kind === 'send') sent.add(change.signal)
-      // Whoever is moved crosses borders, and what that sets off is not followed here.
-      if (changes.some(({ kind }) => kind === 'move')) return false
     }
   }
-  return tables.states.every((own, machine) =>
-    isAcyclic(
-      own.length,
-      [...driven].filter((row) => row.machine === machine),
-    ),
-  )
+  return [...driven]
 }
 
 /** Whether transitions between so many states never lead back; one that restarts timers where it is does. */

@@ -1,9 +1,9 @@
-import { looseClocks, tickClocks } from '../machine/index.ts'
+import { type ClockModel, looseClocks, tickClocks } from '../machine/index.ts'
 import { milliseconds } from '../model/index.ts'
 import { type Stage, startRegisters } from '../play/index.ts'
 import type { Sign } from '../space/index.ts'
 import { Column } from './column.ts'
-import { type Free, isAtRest, moveKind, Moves, type MoveVisitor } from './moves.ts'
+import { type Free, isAtRest, moveKind, Moves, type MoveVisitor, type MoveWatcher } from './moves.ts'
 import { Packing } from './packing.ts'
 import { Store } from './store.ts'
 
@@ -46,6 +46,10 @@ export class Search {
   readonly edgeStarts = new Column()
   /** The moves that lead from one situation to another, one situation after the other: see `target` and `kind`. */
   readonly edges = new Column()
+  /** Moves that set off signals without end, one for each transition with which they come round. */
+  readonly storms: { readonly index: number; readonly kind: number; readonly what: number; readonly row: number }[] = []
+  readonly #clocks: ClockModel
+  readonly #free: Free | null
   readonly #regs: Int32Array
   readonly #key: Int32Array
   readonly #visit: MoveVisitor
@@ -61,14 +65,18 @@ export class Search {
     this.fineness = fineness
     this.budget = budget
     const counting = fineness === 'loose' ? ({ kind: 'loose' } as const) : ({ kind: 'ticks', tick } as const)
-    const clocks = fineness === 'loose' ? looseClocks : tickClocks(tick)
+    this.#clocks = fineness === 'loose' ? looseClocks : tickClocks(tick)
+    this.#free = free
     this.packing = new Packing(
       tables,
       space.patches.map(({ patches }) => patches.length),
       counting,
     )
     this.store = new Store(this.packing.words, this.packing.patchMask)
-    this.moves = new Moves(tables, space, clocks, fineness === 'ticks', free)
+    this.moves = this.movesAnew(null)
+    this.moves.onStorm = (kind, what, row) => {
+      if (!this.storms.some((one) => one.row === row)) this.storms.push({ index: this.expanded, kind, what, row })
+    }
     this.firstTaken = new Int32Array(tables.rows.length).fill(-1)
     this.#running = new Int32Array(tables.rows.length).fill(tables.clocks.length + 1)
     this.#visit = (regs, patch, kind, _what, taken) => {
@@ -86,6 +94,12 @@ export class Search {
     }
     const start = this.moves.begin(this.#regs, starts[0]!)
     this.#add(this.#regs, start)
+  }
+
+  /** The moves of this search, told to somebody who watches what they do. */
+  movesAnew(watcher: MoveWatcher | null): Moves {
+    const { tables, space } = this.stage
+    return new Moves(tables, space, this.#clocks, this.fineness === 'ticks', this.#free, watcher)
   }
 
   /** Whether every situation that can be brought about has been found. */

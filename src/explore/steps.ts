@@ -162,7 +162,7 @@ export function* rehearse(
                 run.reduce((sum, move) => sum + move.ms, 0),
               )
             : waitStep(play, () => manner.hasWaited(play, index))
-    if (step === null || play.ended !== null) return null
+    if (step === null || (play.ended !== null && index < runs.length - 1)) return null
     if (step !== 'nothing') steps.push(step)
     if (!manner.exact || first.kind === moveKind.wait) continue
     const settled = first.ms > 0 ? settleStep(play, whoMoves(inputs, first.kind, first.what), first.patch) : null
@@ -278,7 +278,7 @@ function walkStep(
   play.walk(who, via)
   play.advanceWhileWalking(who, longestWait)
   const last = run[run.length - 1]!.patch
-  if (stage.space.patches[who]!.patchAt(play.spotOf(who)) !== last) return null
+  if (play.ended === null && stage.space.patches[who]!.patchAt(play.spotOf(who)) !== last) return null
   return { who, do: 'walk-to', target: placeName(stage, play.spotOf(who), pressed), via }
 }
 

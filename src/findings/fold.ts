@@ -1,23 +1,32 @@
 import { type Evidence, type Free, possible, type Possible } from '../explore/index.ts'
 import { expandLevel } from '../interactables/index.ts'
 import { type Stage, stageInSlices } from '../play/index.ts'
-import { leadingTo } from './unreachable-state.ts'
-import { answersOn, whoMayAsk } from './out-of-reach.ts'
 import { rowSubject } from './dead-transition.ts'
-import type { Found, Grant } from './rule.ts'
+import type { Asked, Context, Found, Grant, Rule, Surroundings } from './rule.ts'
+
+/** A finding, with the rule that found it and the question it answers. */
+export interface Placed {
+  readonly rule: Rule
+  readonly subject: string
+  readonly found: Found
+}
+
+/** What findings are folded in: all rules, the level, and what exploring it gave. */
+export interface Folding {
+  readonly rules: readonly Rule[]
+  readonly stage: Stage
+  readonly evidence: Evidence
+  readonly project: Surroundings | null
+  readonly budget: number
+}
 
 /**
  * For each finding, the index of the one that it follows from: granting that one removes it. Null for those that stand
  * alone. Findings are given, and causes chosen, in file order; of two that follow from each other the first stands.
  */
-export function* foldFindings(
-  stage: Stage,
-  evidence: Evidence,
-  findings: readonly Found[],
-  budget: number,
-): Generator<undefined, (number | null)[]> {
+export function* foldFindings(folding: Folding, findings: readonly Placed[]): Generator<undefined, (number | null)[]> {
   const removes: Set<number>[] = []
-  for (const cause of findings) removes.push(yield* removedBy(stage, evidence, cause, findings, budget))
+  for (const cause of findings) removes.push(yield* removedBy(folding, cause, findings))
   const causes: (number | null)[] = findings.map(() => null)
   for (const index of findings.keys()) {
     const cause = removes.findIndex(
@@ -35,21 +44,31 @@ function leadsTo(causes: readonly (number | null)[], from: number, to: number): 
   return false
 }
 
-function* removedBy(
-  stage: Stage,
-  evidence: Evidence,
-  cause: Found,
-  findings: readonly Found[],
-  budget: number,
-): Generator<undefined, Set<number>> {
-  const { grant } = cause
+function* removedBy(folding: Folding, cause: Placed, findings: readonly Placed[]): Generator<undefined, Set<number>> {
+  const { grant } = cause.found
   if (!grant || findings.length < 2) return new Set()
-  const granted = yield* grantedStage(stage, grant)
+  const { rules, evidence, budget } = folding
+  const stage = yield* grantedStage(folding.stage, grant)
   const undone = grant.grant === 'harmless' ? grant.row : null
-  const now = yield* possible(granted, evidence.fineness, budget, freeMoves(grant), undone)
+  const lookouts = rules.flatMap((rule) => rule.lookout?.(stage) ?? [])
+  const now = yield* possible(stage, evidence.fineness, budget, freeMoves(grant), undone, lookouts)
   if (!now) return new Set()
-  const gone = findings.flatMap((finding, index) => (finding !== cause && isGone(finding, granted, now) ? [index] : []))
-  return new Set(gone)
+  yield
+  const context = contextOf(folding, stage, now)
+  const asked = new Map<Rule, readonly Asked[]>()
+  const isGone = (finding: Placed): boolean => {
+    const losing = finding.found.facts
+    if (losing.rule === 'soft-lock' || losing.rule === 'wasted-item') return isNotLosing(losing, stage, now)
+    const all = asked.get(finding.rule) ?? finding.rule.ask(context)
+    asked.set(finding.rule, all)
+    return !all.some((one) => one.found.some((other) => isSame(finding, one.subject, other)))
+  }
+  return new Set(findings.flatMap((finding, index) => (finding !== cause && isGone(finding) ? [index] : [])))
+}
+
+/** Whether another finding of the same rule is the same; where steps say where it stands, the subject is enough. */
+function isSame({ subject, found }: Placed, otherSubject: string, other: Found): boolean {
+  return subject === otherSubject && (found.path === other.path || found.isPlacedBySteps === true)
 }
 
 function* grantedStage(stage: Stage, grant: Grant): Generator<undefined, Stage> {
@@ -58,52 +77,46 @@ function* grantedStage(stage: Stage, grant: Grant): Generator<undefined, Stage> 
     return yield* stageInSlices(expandLevel(level, source, new Map([[grant.path, grant.name]])))
   }
   if (grant.grant === 'reach') return yield* stageInSlices(stage.expanded, new Set([grant.machine]))
+  if (grant.grant === 'item') {
+    const { items, characters } = stage.expanded
+    const all = characters.map((one) => ({
+      ...one,
+      carries: one.carries.map((count, item) => (item === grant.item ? items[item]!.most : count)),
+    }))
+    return yield* stageInSlices({ ...stage.expanded, characters: all })
+  }
   return stage
 }
 
 function freeMoves(grant: Grant): Free | null {
-  if (grant.grant === 'row') return { rows: [grant.row], states: [] }
-  if (grant.grant === 'state') return { rows: [], states: [{ machine: grant.machine, state: grant.state }] }
-  return null
+  const none: Free = { rows: [], states: [], muted: -1 }
+  if (grant.grant === 'row') return { ...none, rows: [grant.row] }
+  if (grant.grant === 'state') return { ...none, states: [{ machine: grant.machine, state: grant.state }] }
+  return grant.grant === 'muted' ? { ...none, muted: grant.row } : null
 }
 
-/** Whether a finding would no longer be found. */
-function isGone(finding: Found, granted: Stage, now: Possible): boolean {
-  const { facts } = finding
-  const machineOf = (name: string): number => granted.expanded.interactables.findIndex((one) => one.name === name)
-  switch (facts.rule) {
-    case 'unknown-name':
-      return !granted.expanded.problems.some((problem) => problem.path === facts.problem.path)
-    case 'out-of-reach': {
-      const machine = machineOf(facts.interactable)
-      return whoMayAsk(granted, machine).some((who) =>
-        granted.space.patches[who]!.patches.some(({ sign }) => answersOn(sign, machine)),
-      )
-    }
-    case 'unreachable-state': {
-      const machine = machineOf(facts.interactable)
-      const state = granted.expanded.interactables[machine]!.states.findIndex(({ name }) => name === facts.state)
-      if (state === granted.expanded.interactables[machine]!.initial) return true
-      return leadingTo(granted.tables, machine, state).some((row) => now.rows[row])
-    }
-    case 'dead-transition': {
-      const subject = `${facts.interactable}/${facts.transition}`
-      return granted.tables.rows.some((row) => now.rows[row.index] && rowSubject(granted, row) === subject)
-    }
-    case 'unreachable-goal':
-      return now.goals[goalOf(granted, facts.goal)] === true
-    case 'soft-lock':
-    case 'wasted-item': {
-      const losing = now.losing[goalOf(granted, facts.goal)]!
-      if (facts.interactable === null) return !losing.has(-1)
-      const subject = `${facts.interactable}/${facts.transition ?? ''}`
-      return ![...losing].some((row) => row >= 0 && rowSubject(granted, granted.tables.rows[row]!) === subject)
-    }
-    default:
-      return false
+/** What rules would look at if something were granted: all that is possible counts as shown. */
+function contextOf({ evidence, project }: Folding, stage: Stage, now: Possible): Context {
+  const shown = { shown: { steps: [], short: false } }
+  const assumed: Evidence = {
+    ...evidence,
+    dead: now.rows.map((isPossible) => ({ answer: isPossible ? 'absent' : 'found' })),
+    unreachable: now.goals.map((isMet) => ({ answer: isMet ? 'absent' : 'found' })),
+    sights: new Map([...now.sights].map((key) => [key, shown])),
+    moments: new Set(),
+    untold: new Set(),
+    gap: null,
   }
+  return { stage, evidence: assumed, problems: [...stage.expanded.problems, ...stage.space.layout.problems], project }
 }
 
-function goalOf(stage: Stage, name: string): number {
-  return stage.expanded.goals.findIndex((goal) => goal.name === name)
+function isNotLosing(
+  facts: Extract<Found['facts'], { rule: 'soft-lock' | 'wasted-item' }>,
+  stage: Stage,
+  now: Possible,
+): boolean {
+  const losing = now.losing[stage.expanded.goals.findIndex((goal) => goal.name === facts.goal)]!
+  if (facts.interactable === null) return !losing.has(-1)
+  const subject = `${facts.interactable}/${facts.transition ?? ''}`
+  return ![...losing].some((row) => row >= 0 && rowSubject(stage, stage.tables.rows[row]!) === subject)
 }

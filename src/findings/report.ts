@@ -42,17 +42,45 @@ const step = z.discriminatedUnion('do', [
   z.strictObject({ who, do: z.literal('wait'), ms: z.int().min(1).describe('Milliseconds.'), text: z.string() }),
 ])
 
-const finding = z.strictObject({
+const summary = {
   rule: z.string(),
   severity: z.enum(['error', 'warning', 'advice']),
   subject: z.string(),
+  about: z.string().nullable().describe('The interactable that it is about; null where it is about none.'),
   place,
-  message: z.string(),
+  message: z.string().describe('What happens to the player, or what is wrong in the file.'),
+}
+
+const following = z.strictObject(summary)
+
+const edit = z.discriminatedUnion('do', [
+  z.strictObject({ do: z.literal('replace'), path: z.string(), value: z.unknown() }),
+  z.strictObject({ do: z.literal('rename'), path: z.string(), name: z.string() }),
+  z.strictObject({ do: z.literal('remove'), path: z.string() }),
+  z.strictObject({ do: z.literal('add'), path: z.string(), key: z.string(), value: z.unknown() }),
+  z.strictObject({ do: z.literal('append'), path: z.string(), value: z.unknown() }),
+])
+
+const mend = z.strictObject({
+  says: z.string().describe('What to do.'),
+  certain: z.boolean().describe('Whether zintel check --mend makes it.'),
+  edit: edit.nullable().describe('The change of the file, by paths in the level; null where it is for people to find.'),
+  lines: z
+    .strictObject({ line: z.int().min(1), was: z.array(z.string()), becomes: z.array(z.string()) })
+    .nullable()
+    .describe('The lines that it changes, from this line on, and as they would be.'),
+})
+
+const finding = z.strictObject({
+  ...summary,
+  also: z.array(z.string()).describe('Other subjects of which the same line says the same.'),
   steps: z.array(step).describe('Steps from the start that show it; replayed. Empty where none are needed.'),
   short: z.boolean().describe('Whether fewer steps might do: none of these can be left out. Else they are the fewest.'),
-  follows: z
-    .array(z.strictObject({ rule: z.string(), severity: z.string(), subject: z.string(), place, message: z.string() }))
-    .describe('Findings that would be gone if this one were mended.'),
+  follows: z.array(following).describe('Findings that would be gone if this one were mended.'),
+  mend,
+  table: z
+    .array(z.strictObject({ value: z.string().nullable(), copies: z.array(z.string()) }))
+    .describe('For a copy that differs from its siblings: which copies say what, those that most say first.'),
 })
 
 const question = z.strictObject({
@@ -81,6 +109,17 @@ const problem = z.strictObject({
   nearest: z.string().nullable(),
 })
 
+const telling = z.strictObject({
+  interactable: z.string(),
+  moment: z.string().describe('A moment of the interactable, or transition for what a transition tells by itself.'),
+  which: z
+    .string()
+    .nullable()
+    .describe('The transition, or the reasons of a refusal; null where there is no more to say.'),
+  happens: z.enum(['yes', 'open']).describe('yes: a play has shown it.'),
+  channels: z.array(z.strictObject({ channel: z.string(), texts: z.array(z.string()) })),
+})
+
 const fileReport = z.strictObject({
   version: z.literal(1),
   file: z.string(),
@@ -89,7 +128,11 @@ const fileReport = z.strictObject({
   diagnostics: z.array(problem).describe('Why the file could not be used.'),
   questions: z.array(question),
   counts,
-  findings: z.array(finding),
+  findings: z.array(finding).describe('In the order in which one would mend them.'),
+  accepted: z
+    .array(z.strictObject({ ...summary, because: z.string() }))
+    .describe('Findings that the level file accepts, with its reason.'),
+  feedback: z.array(telling).describe('What is perceived of every moment that can happen.'),
 })
 
 /** The report of `zintel check --format json`: one object a file. */
@@ -99,6 +142,10 @@ export const reportSchema = z.array(fileReport).meta({ title: 'Zintel check repo
 export type FileReport = z.infer<typeof fileReport>
 /** One problem, with the steps that show it and what follows from it. */
 export type Finding = z.infer<typeof finding>
+/** A finding without its steps and its mend. */
+export type FollowingFinding = z.infer<typeof following>
+/** What is perceived of a moment. */
+export type Telling = z.infer<typeof telling>
 /** A question and its answer. */
 export type Question = z.infer<typeof question>
 /** A step that a tester can do, with its words. */

@@ -1,12 +1,26 @@
-import type { Evidence, PlayStep } from '../explore/index.ts'
-import type { NameProblem } from '../interactables/index.ts'
-import type { Stage } from '../play/index.ts'
+import type { Evidence, Lookout, PlayStep } from '../explore/index.ts'
+import type { Expanded, NameProblem } from '../interactables/index.ts'
+import type { Channel, Moment, Reason } from '../model/index.ts'
+import type { Project, Stage } from '../play/index.ts'
 
 /** The rules that are decided so far. Their names are stable. */
 export type RuleName =
   | 'unknown-name'
   | 'duplicate-name'
   | 'bad-value'
+  | 'unlisted-level'
+  | 'copied-reference'
+  | 'odd-copy'
+  | 'answers-nothing'
+  | 'no-way-out'
+  | 'overlapping-guards'
+  | 'unheard-signal'
+  | 'unsent-signal'
+  | 'lock-without-item'
+  | 'item-for-nothing'
+  | 'never-blocks'
+  | 'leftover-aid'
+  | 'opposite-flags'
   | 'no-goal'
   | 'out-of-reach'
   | 'unreachable-state'
@@ -14,7 +28,20 @@ export type RuleName =
   | 'unreachable-goal'
   | 'soft-lock'
   | 'wasted-item'
+  | 'stuck'
+  | 'signal-storm'
+  | 'lost-item'
+  | 'locked-again'
   | 'silent-refusal'
+  | 'silent-change'
+  | 'repeated-feedback'
+  | 'stuck-prompt'
+  | 'missing-prompt'
+  | 'same-look'
+  | 'one-channel'
+  | 'wrong-item-told'
+  | 'never-heard'
+  | 'idle-acceptance'
 
 /** How bad a finding is: a player can be stuck, or a name leads nowhere; a player can be misled; or advice. */
 export type Severity = 'error' | 'warning' | 'advice'
@@ -24,6 +51,17 @@ export interface Context {
   readonly stage: Stage
   readonly evidence: Evidence
   readonly problems: readonly NameProblem[]
+  /** The project that the level is checked in; null: it is checked alone. */
+  readonly project: Surroundings | null
+}
+
+/** A project, seen from one of its levels. */
+export interface Surroundings {
+  readonly project: Project
+  /** What the level is called in the project. */
+  readonly level: string
+  /** All levels, by name. */
+  readonly levels: Readonly<Record<string, Expanded>>
 }
 
 /** What a finding is about, in data; its words are made of this. */
@@ -60,7 +98,135 @@ export type Facts =
       readonly interactable: string
       readonly transition: string
       readonly state: string
+      readonly reasons: readonly Reason[]
+      /** The items that are missing, by title. */
+      readonly items: readonly string[]
     }
+  | {
+      readonly rule: 'unlisted-level'
+      readonly interactable: string
+      readonly level: string
+      readonly nearest: string | null
+    }
+  | {
+      readonly rule: 'copied-reference'
+      readonly interactable: string
+      readonly type: string
+      /** The other copy, which points at the same. */
+      readonly original: string
+      readonly target: string
+      /** What nothing points at. */
+      readonly free: string
+    }
+  | {
+      readonly rule: 'odd-copy'
+      readonly type: string
+      /** The setting, or another part of a copy, by its path in it. */
+      readonly part: string
+      /** What copies say there, by how many say it, most first; null: nothing. */
+      readonly sides: readonly { readonly value: string | null; readonly copies: readonly string[] }[]
+      /** The copies that differ from the rest; empty where it is the type that does. */
+      readonly odd: readonly string[]
+      /** What the type says, where it is the odd one; null where it is not. */
+      readonly definition: string | null
+    }
+  | { readonly rule: 'answers-nothing' | 'leftover-aid'; readonly interactable: string }
+  | { readonly rule: 'no-way-out' | 'stuck'; readonly interactable: string; readonly state: string }
+  | {
+      readonly rule: 'overlapping-guards'
+      readonly interactable: string
+      readonly state: string
+      readonly first: string
+      readonly second: string
+    }
+  | {
+      readonly rule: 'unheard-signal' | 'unsent-signal'
+      readonly interactable: string
+      readonly signal: string
+      readonly nearest: string | null
+    }
+  | {
+      readonly rule: 'lock-without-item'
+      readonly item: string
+      readonly title: string
+      readonly askedBy: readonly string[]
+    }
+  | {
+      readonly rule: 'item-for-nothing'
+      readonly item: string
+      readonly title: string
+      readonly givenBy: readonly string[]
+    }
+  | { readonly rule: 'never-blocks'; readonly interactable: string; readonly doorway: string }
+  | { readonly rule: 'opposite-flags'; readonly flags: readonly [string, string]; readonly both: boolean }
+  | {
+      readonly rule: 'signal-storm'
+      readonly interactable: string | null
+      readonly transition: string | null
+      readonly signals: readonly string[]
+    }
+  | {
+      readonly rule: 'lost-item'
+      readonly interactable: string
+      readonly item: string
+      /** The level where it is asked for, where leaving drops it; null: there is no room for it where it is given. */
+      readonly level: string | null
+    }
+  | {
+      readonly rule: 'locked-again'
+      readonly interactable: string
+      readonly item: string
+      readonly state: string
+    }
+  | {
+      readonly rule: 'silent-change'
+      readonly interactable: string
+      readonly transition: string
+      readonly from: string
+      readonly to: string
+    }
+  | {
+      readonly rule: 'repeated-feedback'
+      readonly interactable: string
+      readonly transition: string
+      readonly channel: Channel
+      readonly text: string
+      /** In ms. */
+      readonly every: number
+    }
+  | {
+      readonly rule: 'stuck-prompt' | 'missing-prompt'
+      readonly interactable: string
+      readonly state: string
+      readonly prompt: string | null
+    }
+  | {
+      readonly rule: 'same-look'
+      readonly interactable: string
+      readonly states: readonly [string, string]
+      readonly look: string
+    }
+  | {
+      readonly rule: 'one-channel'
+      readonly interactable: string
+      readonly moment: Moment
+      readonly channels: readonly Channel[]
+    }
+  | {
+      readonly rule: 'wrong-item-told'
+      readonly interactable: string
+      readonly message: string
+      readonly names: string
+      readonly missing: string
+    }
+  | {
+      readonly rule: 'never-heard'
+      readonly interactable: string
+      readonly moment: Moment
+      readonly channel: Channel
+      readonly text: string
+    }
+  | { readonly rule: 'idle-acceptance'; readonly accepted: string; readonly of: string | null }
 
 /** What would be granted to see whether another finding follows from this one. */
 export type Grant =
@@ -69,16 +235,24 @@ export type Grant =
   | { readonly grant: 'row'; readonly row: number }
   | { readonly grant: 'state'; readonly machine: number; readonly state: number }
   | { readonly grant: 'harmless'; readonly row: number }
+  | { readonly grant: 'muted'; readonly row: number }
+  | { readonly grant: 'item'; readonly item: number }
 
 /** A problem that was found. */
 export interface Found {
   /** Its path in the level; null for none. */
   readonly path: string | null
+  /** Whether it is about the key that the path ends in, rather than about its value. */
+  readonly isAboutKey?: boolean
+  /** Whether the path is that of what the steps set off. */
+  readonly isPlacedBySteps?: boolean
   readonly facts: Facts
   readonly steps: readonly PlayStep[]
   /** Whether fewer steps might do; they are the fewest where it is left out. */
   readonly short?: boolean
   readonly grant: Grant | null
+  /** What was looked out for to find it, if anything: see `Evidence.sights`. */
+  readonly key?: string
 }
 
 /** A question that a rule asks about one subject, with its answer. */
@@ -95,6 +269,8 @@ export interface Asked {
 export interface Rule {
   readonly name: RuleName
   readonly severity: Severity
+  /** What exploring must look out for. */
+  lookout?(stage: Stage): Lookout
   ask(context: Context): readonly Asked[]
 }
 
@@ -111,4 +287,26 @@ export function open(subject: string, why: string): Asked {
 /** A question that was answered with yes. */
 export function found(subject: string, ...all: readonly Found[]): Asked {
   return { subject, answer: 'found', why: null, found: all }
+}
+
+/** The answer to a question by what was looked out for: found where a play has shown it, absent where it never is. */
+export function sighted(
+  { evidence }: Pick<Context, 'evidence'>,
+  subject: string,
+  keys: readonly string[],
+  tell: (key: string) => Omit<Found, 'steps' | 'short' | 'key'>,
+): Asked {
+  const seen = keys.flatMap((key) => {
+    const sight = evidence.sights.get(key)
+    return sight ? [{ key, shown: sight.shown }] : []
+  })
+  const shown = seen.flatMap(({ key, shown: one }) => (one ? [{ ...tell(key), ...one, key }] : []))
+  if (shown.length > 0) return found(subject, ...shown)
+  if (seen.length > 0) return open(subject, evidence.unplayed)
+  return evidence.gap === null ? absent(subject) : open(subject, evidence.gap)
+}
+
+/** The keys of what was seen that begin so, in the order in which they were found. */
+export function keysOf({ evidence }: Pick<Context, 'evidence'>, start: string): string[] {
+  return [...evidence.sights.keys()].filter((key) => key.startsWith(start))
 }

@@ -1,63 +1,275 @@
 import type { NameProblem, WrongValue } from '../interactables/index.ts'
+import type { Reason } from '../model/index.ts'
 import type { Facts } from './rule.ts'
 
-/** What a finding says, in a sentence or two: what happens to the player, and what to do. */
+/** What a finding says, in a sentence: what happens to the player, or what is wrong in the file. */
 export function findingText(facts: Facts): string {
   switch (facts.rule) {
     case 'unknown-name':
     case 'duplicate-name':
     case 'bad-value':
       return problemText(facts.problem)
+    case 'unlisted-level':
+      return `${facts.interactable} leads to the level "${facts.level}", which the project does not list: whoever goes there comes nowhere.`
+    case 'copied-reference':
+      return `${facts.interactable} points at ${facts.target} as ${facts.original} does, while nothing points at ${facts.free}: what was copied still asks for what the first one asks for.`
+    case 'odd-copy':
+      return oddText(facts)
+    case 'answers-nothing':
+      return `${facts.interactable} answers nothing: whatever a player does, it stays as it is.`
+    case 'no-way-out':
+      return `Once ${facts.interactable} is ${facts.state} it stays so for good: no transition leaves that state, and it is not said to be lasting.`
+    case 'overlapping-guards':
+      return `While ${facts.interactable} is ${facts.state}, ${facts.first} and ${facts.second} can both be allowed at once, and always ${facts.first} is taken: only the order of the lines decides.`
+    case 'unheard-signal':
+      return `${facts.interactable} sends the signal "${facts.signal}", and nothing hears it.`
+    case 'unsent-signal':
+      return `${facts.interactable} waits for the signal "${facts.signal}", which nothing sends.`
+    case 'lock-without-item':
+      return `${listed(facts.askedBy)} ${facts.askedBy.length > 1 ? 'ask' : 'asks'} for the ${facts.title}, and nobody can ever get one: nothing gives it, and nobody starts with it.`
+    case 'item-for-nothing':
+      return facts.givenBy.length > 0
+        ? `The ${facts.title} is of no use: ${listed(facts.givenBy)} ${facts.givenBy.length > 1 ? 'give' : 'gives'} it, and nothing asks for it.`
+        : `The ${facts.title} is in no use at all: nothing gives it, and nothing asks for it.`
+    case 'never-blocks':
+      return `One can walk through ${facts.interactable} even while it is shut: none of its states blocks the way through ${facts.doorway}.`
+    case 'leftover-aid':
+      return `${facts.interactable} is there for trying things out only, and players would find it; what it does may also hide what is wrong without it.`
+    case 'opposite-flags':
+      return `The flags ${facts.flags[0]} and ${facts.flags[1]} say the opposite of each other, and can come to be ${facts.both ? 'both set' : 'both not set'} at once.`
     case 'no-goal':
-      return 'The level has no goal, so whether a player can get stuck in it was not judged. Add one under goals.'
+      return 'The level has no goal, so whether a player can get stuck in it was not judged.'
     case 'out-of-reach':
       return outOfReachText(facts)
     case 'unreachable-state':
-      return `${facts.interactable} can never be ${facts.state}: nothing that a player can do leads there. Add a transition to it, or take it out.`
+      return `${facts.interactable} can never be ${facts.state}: nothing that a player can do leads there.`
     case 'dead-transition':
-      return `${facts.interactable} never takes ${facts.transition} (${facts.from.join(', ')} -> ${facts.to}, on ${facts.trigger}): nothing that a player can do sets it off. Mend what it waits for, or take it out.`
+      return `${facts.interactable} never takes ${facts.transition} (${facts.from.join(', ')} -> ${facts.to}, on ${facts.trigger}): nothing that a player can do sets it off.`
     case 'unreachable-goal':
       return `The goal ${goalText(facts)} cannot be met, whatever a player does.`
     case 'soft-lock':
       return `${afterText(facts)} the goal ${goalText(facts)} can never be met any more, whatever the player does.`
     case 'wasted-item':
       return `The ${facts.items.join(', the ')} can be wasted on ${facts.interactable ?? ''} (${facts.transition ?? ''}): then the goal ${goalText(facts)} can never be met any more.`
+    case 'stuck':
+      return `${facts.interactable} can come to be ${facts.state} for good: its transitions would lead on, but nothing can set them off any more, wherever one stands and whatever one carries.`
+    case 'signal-storm':
+      return `Signals set one another off without end${facts.interactable === null ? '' : `, by way of ${facts.interactable} (${facts.transition ?? ''})`}: the play stops there.`
+    case 'lost-item':
+      return facts.level === null
+        ? `${facts.interactable} can give the ${facts.item} to a player who has no room for it: it is gone for good.`
+        : `Whoever leaves by ${facts.interactable} loses the ${facts.item}, which the level ${facts.level} asks for.`
+    case 'locked-again':
+      return `${facts.interactable} is ${facts.state} again whenever a player comes back to this level, and the ${facts.item} was used up on it.`
     case 'silent-refusal':
-      return `${facts.interactable} refuses a press while ${facts.state} and says nothing: no sound, no message. Add feedback for refused.`
+      return `${facts.interactable} refuses a press while ${facts.state}${becauseText(facts.reasons, facts.items)}, and nothing says so: no sound, no message.`
+    case 'silent-change':
+      return `${facts.interactable} goes from ${facts.from} to ${facts.to} (${facts.transition}), and a player perceives nothing of it: nothing is told, and it looks as before.`
+    case 'repeated-feedback':
+      return `${facts.interactable} gives the ${facts.channel} "${facts.text}" again every ${String(facts.every / 1000)} s (${facts.transition}), for as long as nobody does anything.`
+    case 'stuck-prompt':
+      return `The prompt "${facts.prompt ?? ''}" stays on ${facts.interactable} while it is ${facts.state}, and a press does nothing.`
+    case 'missing-prompt':
+      return `A player in front of ${facts.interactable} (${facts.state}) is shown nothing, though it can be pressed; other things in this level announce themselves.`
+    case 'same-look':
+      return `${facts.interactable} looks the same while ${facts.states[0]} and while ${facts.states[1]} ("${facts.look}"), but answers differently.`
+    case 'one-channel':
+      return `That ${facts.interactable} refuses is told by ${facts.channels.join(' and ')} alone: whoever cannot ${facts.channels.includes('sound') ? 'hear' : 'feel'} it is told nothing.`
+    case 'wrong-item-told':
+      return `${facts.interactable} refuses since the ${facts.missing} is missing, but its message speaks of the ${facts.names}: "${facts.message}".`
+    case 'never-heard':
+      return `What ${facts.interactable} has to tell when ${momentText(facts.moment)} (${facts.channel} "${facts.text}") is never perceived: that never happens.`
+    case 'idle-acceptance':
+      return `Nothing is found any more that this accepts: ${facts.accepted}${facts.of === null ? '' : ` of ${facts.of}`}.`
   }
+}
+
+/** What to do about a finding, in a sentence. */
+export function mendText(facts: Facts): string {
+  switch (facts.rule) {
+    case 'unknown-name':
+      return problemMend(facts.problem)
+    case 'duplicate-name':
+      return 'Rename one of the two.'
+    case 'bad-value':
+      return problemMend(facts.problem)
+    case 'unlisted-level':
+      return facts.nearest === null ? 'List the level in the project, or lead elsewhere.' : `Write "${facts.nearest}".`
+    case 'copied-reference':
+      return `Let ${facts.interactable} point at ${facts.free}.`
+    case 'odd-copy':
+      return facts.definition === null
+        ? `Give ${listed(facts.odd)} what the others have, or accept that ${facts.odd.length > 1 ? 'they differ' : 'it differs'}.`
+        : `Put into the type what its copies all say instead, and take it out of them.`
+    case 'answers-nothing':
+      return 'Give it a setting, or a transition, that something sets off; or make it an obstacle.'
+    case 'no-way-out':
+      return 'Say lasting: true where staying so is meant, or add a transition that leaves it.'
+    case 'overlapping-guards':
+      return 'Ask in each for what sets it apart from the other, or make one a special case of the other.'
+    case 'unheard-signal':
+      return facts.nearest === null
+        ? 'Let something wait for it, or take it out.'
+        : `Write "${facts.nearest}", which is heard; or let something wait for "${facts.signal}".`
+    case 'unsent-signal':
+      return facts.nearest === null
+        ? 'Let something send it.'
+        : `Write "${facts.nearest}", which is sent; or let something send "${facts.signal}".`
+    case 'lock-without-item':
+      return `Let something give the ${facts.title}, or ask for something else.`
+    case 'item-for-nothing':
+      return facts.givenBy.length > 0 ? 'Let something ask for it, or take it out of the level.' : 'Take it out.'
+    case 'never-blocks':
+      return 'Say in its shut state what it blocks.'
+    case 'leftover-aid':
+      return 'Take it out before the level is handed on, or accept it until then.'
+    case 'opposite-flags':
+      return 'Use one flag, and ask for it with is: false where it must not be set; or set both at each place.'
+    case 'no-goal':
+      return 'Add one under goals.'
+    case 'out-of-reach':
+      return outOfReachMend(facts)
+    case 'unreachable-state':
+      return 'Add a transition to it, or take it out.'
+    case 'dead-transition':
+      return 'Mend what it waits for, or take it out.'
+    case 'unreachable-goal':
+      return 'Follow the findings above it: what it hangs on cannot come to be.'
+    case 'soft-lock':
+      return 'Keep the way back open: let it be undone, or let the transition ask for what must be done before.'
+    case 'wasted-item':
+      return 'Keep the item, give another one, or ask here for something else.'
+    case 'stuck':
+      return 'Add a transition that leads on from there, or let what it waits for come again.'
+    case 'signal-storm':
+      return 'Let one of the transitions in the circle send nothing, or hear nothing in that state.'
+    case 'lost-item':
+      return facts.level === null
+        ? 'Ask for room first (room-for), or keep what does not fit (take-out, hands-over: what-fits).'
+        : `Do not drop it there, or give another one in ${facts.level}.`
+    case 'locked-again':
+      return 'Let the project remember it (except), or keep the item.'
+    case 'silent-refusal':
+      return 'Say what is missing, or let it sound.'
+    case 'silent-change':
+      return 'Add feedback to the transition, or let the two states look different.'
+    case 'repeated-feedback':
+      return 'Say once: true or pause: 60 in that entry, or let the circle end.'
+    case 'stuck-prompt':
+      return 'Show the prompt only while a press would do something.'
+    case 'missing-prompt':
+      return 'Announce it under noticed: by a prompt, a highlight, a light or an icon.'
+    case 'same-look':
+      return 'Let them look different.'
+    case 'one-channel':
+      return 'Add a message, or something else that is seen.'
+    case 'wrong-item-told':
+      return 'Write {item}: it stands for what is missing.'
+    case 'never-heard':
+      return 'Take it out, or tell it at a moment that comes.'
+    case 'idle-acceptance':
+      return 'Take the acceptance out.'
+  }
+}
+
+/** Names as one says them: `a`, `a and b`, `a, b and c`. */
+export function listed(names: readonly string[]): string {
+  return names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}`
+}
+
+function oddText({ type, part, sides, odd, definition }: Extract<Facts, { rule: 'odd-copy' }>): string {
+  const [most] = sides
+  const many = most?.copies.length ?? 0
+  const all = sides.reduce((sum, { copies }) => sum + copies.length, 0)
+  if (definition !== null) {
+    return `${String(many)} of ${String(all)} copies of ${type} say ${part}: ${valueText(most?.value)} instead of what the type says (${definition}): it may be the type that is wrong.`
+  }
+  const side = sides.find(({ copies }) => copies.includes(odd[0] ?? ''))
+  return `${listed(odd)} ${odd.length > 1 ? 'differ' : 'differs'} from its siblings: ${String(many)} of ${String(all)} copies of ${type} have ${part}: ${valueText(most?.value)}, this one ${valueText(side?.value)}.`
+}
+
+function valueText(value: string | null | undefined): string {
+  if (value === null || value === undefined) return 'has nothing there'
+  return value === 'given' ? 'something there' : value
+}
+
+function becauseText(reasons: readonly Reason[], items: readonly string[]): string {
+  if (items.length > 0) return `, since the ${items.join(' and the ')} is missing`
+  if (reasons.includes('room-for') || reasons.includes('something-fits')) return ', since there is no room'
+  return ''
+}
+
+const momentTexts = {
+  noticed: 'a press would go to it',
+  accepted: 'a press is accepted',
+  refused: 'a press is refused',
+  missing: 'an item is missing',
+  'too-full': 'there is no room',
+  started: 'a motion begins',
+  finished: 'a motion ends',
+  gained: 'somebody gets an item from it',
+  spent: 'somebody uses an item up on it',
+}
+
+function momentText(moment: keyof typeof momentTexts): string {
+  return momentTexts[moment]
 }
 
 function problemText(problem: NameProblem): string {
   switch (problem.rule) {
-    case 'unknown-name': {
-      const meant = problem.nearest === null ? '' : ` Did you mean "${problem.nearest}"?`
-      return `There is no ${problem.kind} "${problem.name}".${meant}`
-    }
+    case 'unknown-name':
+      return `There is no ${problem.kind} "${problem.name}".`
     case 'duplicate-name':
-      return `"${problem.subject}" is also the name of ${problem.other}: "walk to ${problem.subject}" could mean either. Rename one.`
+      return `"${problem.subject}" is also the name of ${problem.other}: "walk to ${problem.subject}" could mean either.`
     case 'bad-value':
       return wrongText(problem.subject, problem.wrong)
   }
 }
 
+function problemMend(problem: NameProblem): string {
+  if (problem.rule === 'bad-value') return wrongMend(problem.wrong)
+  if (problem.rule === 'unknown-name' && problem.nearest !== null) return `Write "${problem.nearest}".`
+  return 'Write the name of one that is there, or add it to the level.'
+}
+
 function wrongText(subject: string, wrong: WrongValue): string {
   switch (wrong.is) {
     case 'more-than-carried':
-      return `${String(wrong.count)} ${wrong.item} are asked for, but nobody can carry more than ${String(wrong.most)}. Ask for fewer, or let ${wrong.item} stack.`
+      return `${String(wrong.count)} ${wrong.item} are asked for, but nobody can carry more than ${String(wrong.most)}.`
     case 'doorway-apart':
-      return `${subject} does not reach from ${wrong.rooms.join(' to ')}: nobody can walk through it. Move it, turn it, or make it deeper.`
+      return `${subject} does not reach from ${wrong.rooms.join(' to ')}: nobody can walk through it.`
     case 'wheels':
       return `The dial has ${String(wrong.there)} wheels, but ${String(wrong.asked)} numbers are asked for: it can never stand so.`
     case 'extends-circle':
-      return `${wrong.type} extends, by way of others, itself: what it would take over is left out. Break the circle.`
+      return `${wrong.type} extends, by way of others, itself: what it would take over is left out.`
     case 'outline-crossed':
-      return `The outline of ${subject} crosses itself, or has no area. List its corners in order round it.`
+      return `The outline of ${subject} crosses itself, or has no area.`
     case 'start-near-wall':
-      return `${subject} starts closer to a wall or an obstacle than half its girth. Move the start.`
+      return `${subject} starts closer to a wall or an obstacle than half its girth.`
     case 'start-outside':
-      return `${subject} starts outside every room. Move the start.`
+      return `${subject} starts outside every room.`
     case 'place-closed':
-      return `Nobody can stand at ${subject}: it is outside every room, or too close to a wall. Move it.`
+      return `Nobody can stand at ${subject}: it is outside every room, or too close to a wall.`
+  }
+}
+
+function wrongMend(wrong: WrongValue): string {
+  switch (wrong.is) {
+    case 'more-than-carried':
+      return `Ask for fewer, or let ${wrong.item} stack.`
+    case 'doorway-apart':
+      return 'Move it, turn it, or make it deeper.'
+    case 'wheels':
+      return 'Ask for as many numbers as there are wheels.'
+    case 'extends-circle':
+      return 'Break the circle.'
+    case 'outline-crossed':
+      return 'List its corners in order round it.'
+    case 'start-near-wall':
+    case 'start-outside':
+      return 'Move the start.'
+    case 'place-closed':
+      return 'Move it.'
   }
 }
 
@@ -68,12 +280,19 @@ function outOfReachText(facts: Extract<Facts, { rule: 'out-of-reach' }>): string
   const spot = `${start}: at the nearest spot, ${nearest.distance.toFixed(2)} m from hand to handle,`
   switch (nearest.why) {
     case 'behind-a-wall':
-      return `${spot} a wall is in between. Move it out of the wall.`
+      return `${spot} a wall is in between.`
     case 'out-of-range':
-      return `${spot} its range ends at ${nearest.limit.toFixed(2)} m. Move it, or widen its range.`
+      return `${spot} its range ends at ${nearest.limit.toFixed(2)} m.`
     default:
-      return `${spot} the hand reaches ${nearest.limit.toFixed(2)} m. Move it nearer to where one can stand.`
+      return `${spot} the hand reaches ${nearest.limit.toFixed(2)} m.`
   }
+}
+
+function outOfReachMend({ nearest }: Extract<Facts, { rule: 'out-of-reach' }>): string {
+  if (!nearest) return 'Give it a place.'
+  if (nearest.why === 'behind-a-wall') return 'Move it out of the wall.'
+  if (nearest.why === 'out-of-range') return 'Move it, or widen its range.'
+  return 'Move it nearer to where one can stand.'
 }
 
 function goalText({ goal, title }: { readonly goal: string; readonly title: string | null }): string {

@@ -29,13 +29,18 @@ export class Names {
 
   /** The index of a name among `names`, or -1, which is told once for each path. */
   find(kind: NameKind, name: string, names: readonly string[], path: string, subject: string): number {
-    const wanted = this.#granted.get(path) ?? name
+    const wanted = this.granted(path, name)
     const index = names.indexOf(wanted)
     if (index < 0) {
       const nearest = nearestName(wanted, names)
       this.tell({ rule: 'unknown-name', path, subject, kind, name: wanted, nearest })
     }
     return index
+  }
+
+  /** The name that was granted for the one that is written at a path; that one where none was. */
+  granted(path: string, name: string): string {
+    return this.#granted.get(path) ?? name
   }
 
   tell(problem: NameProblem): void {

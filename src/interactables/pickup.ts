@@ -60,7 +60,7 @@ export const pickup = defineInteractable({
   ],
   remembers: ['took'],
   states: {
-    there: { look: 'there' },
+    there: { lasting: true, look: 'there' },
     taken: { lasting: true, look: 'gone', if: { not: once } },
   },
   transitions: [

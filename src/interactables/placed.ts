@@ -2,7 +2,8 @@ import type { Feedback, HandleDefinition, Level, Moment, Role, Source, ZoneDefin
 
 /** A condition whose names are resolved to indices. */
 export type Check =
-  | { readonly kind: 'carries'; readonly item: number; readonly count: number }
+  /** `path`: where the name of the item is written. */
+  | { readonly kind: 'carries'; readonly item: number; readonly count: number; readonly path: string }
   | { readonly kind: 'state'; readonly interactable: number; readonly states: readonly number[] }
   /** Room for so many more of an item. */
   | { readonly kind: 'room'; readonly item: number; readonly count: number }
@@ -39,7 +40,8 @@ export type When =
   | { readonly kind: 'hold'; readonly hold: number }
   | { readonly kind: 'becomes'; readonly check: Check }
   | { readonly kind: 'enter' | 'leave'; readonly zone: number }
-  | { readonly kind: 'signal'; readonly signal: number }
+  /** `path`: where the name of the signal is written. */
+  | { readonly kind: 'signal'; readonly signal: number; readonly path: string }
   /** `after` in whole milliseconds. */
   | { readonly kind: 'after'; readonly after: number }
 
@@ -71,6 +73,8 @@ export type Change =
       readonly signal: number
       readonly interactable: number | null
       readonly tag: number | null
+      /** Where the name of the signal is written. */
+      readonly path: string
     }
 
 /** A state of a placed interactable. */

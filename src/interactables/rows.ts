@@ -79,7 +79,7 @@ function carries(condition: Condition, name: string, scope: Scope, part: string)
     const wrong = { is: 'more-than-carried', item: name, count, most } as const
     scope.names.tell({ rule: 'bad-value', path, subject: scope.subject, wrong })
   }
-  return { kind: 'carries', item, count }
+  return { kind: 'carries', item, count, path: scope.pathOf(join(part, 'carries')) }
 }
 
 function inState(condition: Condition, name: string, scope: Scope, part: string): Check {
@@ -186,7 +186,10 @@ export function resolveTrigger(trigger: Trigger, zones: Readonly<Record<string, 
   if (trigger.becomes !== undefined) {
     return { kind: 'becomes', check: resolveCheck(trigger.becomes, scope, 'trigger.becomes') }
   }
-  if (typeof trigger.signal === 'string') return { kind: 'signal', signal: signalIndex(trigger.signal, scope) }
+  if (typeof trigger.signal === 'string') {
+    const path = scope.pathOf('trigger.signal')
+    return { kind: 'signal', signal: signalIndex(trigger.signal, path, scope), path }
+  }
   if (typeof trigger.after === 'number') return { kind: 'after', after: milliseconds(trigger.after) }
   const kind = trigger.enter === undefined ? 'leave' : 'enter'
   const name = trigger.enter ?? trigger.leave ?? ''
@@ -283,15 +286,16 @@ export function listed(what: unknown, count: unknown): { name: string; count: nu
 }
 
 function send(effect: Effect, name: string, scope: Scope, part: string): Change[] {
-  const signal = signalIndex(name, scope)
+  const path = scope.pathOf(join(part, 'send'))
+  const signal = signalIndex(name, path, scope)
   if (typeof effect.tagged === 'string') {
     const tag = scope.names.find('tag', effect.tagged, scope.tags, scope.pathOf(join(part, 'tagged')), scope.subject)
-    return tag < 0 ? [] : [{ kind: 'send', signal, interactable: null, tag }]
+    return tag < 0 ? [] : [{ kind: 'send', signal, interactable: null, tag, path }]
   }
-  if (typeof effect.to !== 'string') return [{ kind: 'send', signal, interactable: null, tag: null }]
-  const path = scope.pathOf(join(part, 'to'))
-  const interactable = scope.names.find('interactable', effect.to, scope.interactables, path, scope.subject)
-  return interactable < 0 ? [] : [{ kind: 'send', signal, interactable, tag: null }]
+  if (typeof effect.to !== 'string') return [{ kind: 'send', signal, interactable: null, tag: null, path }]
+  const to = scope.pathOf(join(part, 'to'))
+  const interactable = scope.names.find('interactable', effect.to, scope.interactables, to, scope.subject)
+  return interactable < 0 ? [] : [{ kind: 'send', signal, interactable, tag: null, path }]
 }
 
 function counterIndex(name: string, scope: Scope, part: string): number {
@@ -303,7 +307,8 @@ function askIndex(wanted: Ask, { asks }: Scope): number {
   return index >= 0 ? index : asks.push(wanted) - 1
 }
 
-function signalIndex(name: string, scope: Scope): number {
-  const index = scope.signals.indexOf(name)
-  return index >= 0 ? index : scope.signals.push(name) - 1
+function signalIndex(said: string, path: string, { names, signals }: Scope): number {
+  const name = names.granted(path, said)
+  const index = signals.indexOf(name)
+  return index >= 0 ? index : signals.push(name) - 1
 }

@@ -25,6 +25,8 @@ export class Step {
   readonly taken: number[] = []
   /** Whether the last event set off more than `mostEvents`: the caller then undoes the moment. */
   storm = false
+  /** A row whose signals are not sent, for asking what would follow if they were not; -1: none. */
+  muted = -1
   readonly #clocks: ClockModel
   readonly #standing: Standing
   readonly #watcher: StepWatcher | null
@@ -394,6 +396,7 @@ export class Step {
   #apply(change: Change, actor: number, row: Row | null): void {
     switch (change.kind) {
       case 'send':
+        if (row && row.index === this.muted) return
         this.#queue.push(change.signal, change.interactable ?? -1, change.tag ?? -1, actor)
         this.#watcher?.sent(change.signal, change.interactable, change.tag, row)
         return

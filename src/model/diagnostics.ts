@@ -76,7 +76,9 @@ export function placeFrame(text: string, place: Place): string {
   const from = Math.max(0, column - 60)
   const shown = printable(line.slice(from, from + 100))
   const number = String(place.line)
-  return `  ${number} | ${shown}\n  ${' '.repeat(number.length)} | ${' '.repeat(column - from)}^`
+  const word = /^(?:[\w-]+|"[^"]*"|'[^']*')?/.exec(shown.slice(column - from))?.[0].length ?? 1
+  const mark = '^'.repeat(Math.max(1, word))
+  return `  ${number} | ${shown}\n  ${' '.repeat(number.length)} | ${' '.repeat(column - from)}${mark}`
 }
 
 /** A value as a message quotes it: JSON, cut at 60 characters, control characters escaped. */

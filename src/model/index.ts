@@ -8,6 +8,7 @@ export {
   printable,
   quoted,
 } from './diagnostics.ts'
+export { type ChangedLines, changedLines, type Edit, edited } from './edit.ts'
 export { finish } from './slices.ts'
 export { nearestName } from './nearest.ts'
 export { join, longestText, readSource, type Source, type Span, valueSource } from './source.ts'

@@ -117,6 +117,18 @@ const character = z.strictObject({
     .describe('How many things it can carry in all; any number if left out.'),
 })
 
+/** A finding that is accepted. */
+const acceptance = z.strictObject({
+  rule: name.describe('The rule, such as silent-refusal.'),
+  of: z
+    .string()
+    .min(1)
+    .max(200)
+    .optional()
+    .describe('What the finding is about, as the check says it: mill-door, or mill-door/open; the level if left out.'),
+  because: text.describe('Why it may stay.'),
+})
+
 /** A level file, as it is written. */
 export const levelSchema = z
   .strictObject({
@@ -144,6 +156,11 @@ export const levelSchema = z
       .refine((all) => Object.keys(all).length <= mostCharacters, { error: 'at most 4 characters' })
       .refine((all) => Object.values(all).some(({ role }) => role === 'player'), { error: 'at least one player' }),
     goals: z.record(name, goal).optional(),
+    accepted: z
+      .array(acceptance)
+      .min(1)
+      .optional()
+      .describe('Findings that are known, and meant to stay: checks list them apart.'),
   })
   .meta({ title: 'Zintel level' })
 

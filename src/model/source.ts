@@ -20,6 +20,8 @@ export interface Source {
   keyPlace(path: string): Place
   /** The span of the value at a path; null where there is none. */
   span(path: string): Span | null
+  /** The span of the key that a path ends in; null where there is none, as for the entries of a list. */
+  keySpan(path: string): Span | null
 }
 
 /** Texts longer than this many characters are not read. */
@@ -56,7 +58,7 @@ export function readSource(text: string, file: string | null): Source {
 /** A source for a value that was made in TypeScript: its places are paths. */
 export function valueSource(value: unknown): Source {
   const place = (path: string): Place => ({ file: null, line: null, column: null, path })
-  return { file: null, text: '', value, diagnostics: [], place, keyPlace: place, span: () => null }
+  return { file: null, text: '', value, diagnostics: [], place, keyPlace: place, span: () => null, keySpan: () => null }
 }
 
 function source(text: string, value: unknown, walk: Walk): Source {
@@ -68,6 +70,7 @@ function source(text: string, value: unknown, walk: Walk): Source {
     place: (path) => walk.placeOf(path, walk.values),
     keyPlace: (path) => walk.placeOf(path, walk.keys),
     span: (path) => walk.values.get(path) ?? null,
+    keySpan: (path) => walk.keys.get(path) ?? null,
   }
 }
 

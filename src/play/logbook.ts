@@ -1,10 +1,10 @@
 import type { Change, Check } from '../interactables/index.ts'
 import type { ItemChange, Row, StepWatcher } from '../machine/index.ts'
 import type { Point } from '../space/index.ts'
-import type { Moment } from '../model/index.ts'
+import type { Feedback, Moment } from '../model/index.ts'
 import type { Happening, LogEntry } from './log.ts'
 import type { Stage } from './stage.ts'
-import { type About, refusalFeedback, Telling } from './telling.ts'
+import { type About, reasonsFor, refusalFeedback, Telling } from './telling.ts'
 
 /** Who sets out for another level, and what that one leaves behind: items by index; null: all. */
 export interface Departure {
@@ -33,6 +33,11 @@ export class Logbook implements StepWatcher {
   readonly telling: Telling
   /** Who has set out for another level, and has not been followed there. */
   departure: Departure | null = null
+  /**
+   * What has happened, whether or not anything tells so: an interactable by its index, a space, and a moment; or `lost`
+   * and an item that there was no room for.
+   */
+  readonly moments = new Set<string>()
   /** Who set each interactable off last, by index; -1: nobody has. */
   readonly #last: number[]
 
@@ -72,6 +77,18 @@ export class Logbook implements StepWatcher {
     this.rows.length = mark.rows
   }
 
+  /** Something happened to an interactable: that is kept in mind, and told. */
+  tell(
+    machine: number,
+    moment: Moment | 'transition',
+    entries: readonly Feedback[] | undefined,
+    actor: number,
+    about: About | null = null,
+  ): void {
+    this.moments.add(`${String(machine)} ${moment}`)
+    this.telling.tell(machine, moment, entries, actor, about)
+  }
+
   taken(row: Row, from: number, to: number, actor: number): void {
     this.rows.push(row.index)
     const placed = this.#stage.expanded.interactables[row.machine]!
@@ -86,11 +103,11 @@ export class Logbook implements StepWatcher {
     const { kind } = row.transition.when
     this.#last[row.machine] = actor
     if (kind === 'enter' || kind === 'leave') {
-      this.telling.tell(row.machine, 'accepted', placed.feedback.accepted, actor)
+      this.tell(row.machine, 'accepted', placed.feedback.accepted, actor)
     }
-    this.telling.tell(row.machine, 'transition', row.transition.feedback, actor)
+    this.tell(row.machine, 'transition', row.transition.feedback, actor)
     if (from !== to && placed.states[to]!.motion) {
-      this.telling.tell(row.machine, 'started', placed.feedback.started, actor)
+      this.tell(row.machine, 'started', placed.feedback.started, actor)
     }
   }
 
@@ -105,11 +122,15 @@ export class Logbook implements StepWatcher {
     const isHeld = transition.when.kind === 'hold'
     const room = unmet.find((part) => part.kind === 'room')
     // Coming into a zone asks for nothing: only that there is no room for what lies there is worth telling.
-    if (!isHeld && (!room || !placed.feedback['too-full'])) return
-    const { moment, entries } = refusalFeedback(placed, transition, unmet)
+    if (!isHeld && !room) return
+    if (!isHeld && !placed.feedback['too-full']) {
+      this.moments.add(`${String(machine)} too-full`)
+      return
+    }
+    const { moment, entries } = refusalFeedback(placed, transition, reasonsFor(transition, unmet))
     const part = unmet.find(({ kind }) => kind === 'carries') ?? room
     const about = part && 'item' in part ? { item: items[part.item]!.name, count: Math.max(1, countOf(part)) } : null
-    this.telling.tell(machine, moment, entries, actor, about)
+    this.tell(machine, moment, entries, actor, about)
   }
 
   item({ actor, item, before, after, wanted, spent }: ItemChange, row: Row | null): void {
@@ -120,11 +141,13 @@ export class Logbook implements StepWatcher {
     const { feedback } = this.#stage.expanded.interactables[row.machine]!
     const about = (count: number): About => ({ item: name, count: Math.abs(count) })
     const tell = (moment: Moment, count: number): void => {
-      this.telling.tell(row.machine, moment, feedback[moment], actor, about(count))
+      this.tell(row.machine, moment, feedback[moment], actor, about(count))
     }
     if (after > before) tell('gained', after - before)
     if (after < before) tell('spent', before - after)
     if (wanted > after) tell('too-full', wanted - after)
+    const isLost = wanted > after && row.transition.changes.some(({ kind }) => kind === 'give')
+    if (isLost) this.moments.add(`${String(row.machine)} lost ${name}`)
   }
 
   flag(flag: number, is: boolean, row: Row | null): void {

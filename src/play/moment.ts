@@ -52,6 +52,11 @@ export abstract class Moment implements Ongoing {
     return this.book.entries
   }
 
+  /** What has happened, whether or not anything tells so: an interactable by its index, a space, and a moment. */
+  get moments(): ReadonlySet<string> {
+    return this.book.moments
+  }
+
   /** The numbers of all rows that were taken, in order. */
   get taken(): readonly number[] {
     return this.book.rows

@@ -6,7 +6,7 @@ import { Moment } from './moment.ts'
 import { nearby, unmetNames } from './reasons.ts'
 import type { Stage } from './stage.ts'
 import { findTarget } from './targets.ts'
-import { type About, refusalFeedback } from './telling.ts'
+import { type About, reasonsFor, refusalFeedback } from './telling.ts'
 import type { Halt } from './walker.ts'
 
 /** How a play begins. */
@@ -278,17 +278,18 @@ export class Play extends Moment {
     const unmet = row ? unmetParts(row.transition.guard, tables, this.step.regs, character) : []
     const name = this.#nameOf(character)
     const entry = { what: 'press', character: name, interactable: placed.name, way, nearby: [] } as const
+    this.book.moments.add(`${String(machine)} noticed`)
     const position = this.book.entries.length
     const outcome: PressOutcome = this.step.press(character, machine, ask)
     this.#look()
     const isAlways = row?.transition.isRefusal ?? false
     const names = outcome === 'refused' && !isAlways ? unmet.map((part) => unmetNames(this, character, part)) : []
     this.book.entries.splice(position, 0, { at: this.now, ...entry, outcome, unmet: names })
-    if (outcome === 'accepted') this.telling.tell(machine, 'accepted', placed.feedback.accepted, character)
+    if (outcome === 'accepted') this.book.tell(machine, 'accepted', placed.feedback.accepted, character)
     if (outcome === 'refused' && row) {
-      const { moment, entries } = refusalFeedback(placed, row.transition, unmet)
+      const { moment, entries } = refusalFeedback(placed, row.transition, reasonsFor(row.transition, unmet))
       const about = this.#aboutRefusal(names, unmet)
-      this.telling.tell(machine, moment, entries, character, about)
+      this.book.tell(machine, moment, entries, character, about)
     }
   }
 
@@ -338,7 +339,7 @@ export class Play extends Moment {
   #finish(clock: number): void {
     const { machine, motion } = this.stage.tables.clocks[clock]!
     const placed = this.stage.expanded.interactables[machine]!
-    if (motion) this.telling.tell(machine, 'finished', placed.feedback.finished, this.book.lastOf(machine))
+    if (motion) this.book.tell(machine, 'finished', placed.feedback.finished, this.book.lastOf(machine))
     this.step.due(clock)
     this.#look()
   }

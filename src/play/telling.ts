@@ -195,10 +195,9 @@ export class Telling {
 /** What is perceived of a refusal for some reasons: of the transition, of the reason, or in general. */
 export function refusalFeedback(
   placed: Placed,
-  { refused, isRefusal }: Pick<PlacedTransition, 'refused' | 'isRefusal'>,
-  unmet: readonly Check[],
+  { refused }: Pick<PlacedTransition, 'refused'>,
+  why: readonly Reason[],
 ): { readonly moment: Moment; readonly entries: readonly Feedback[] } {
-  const why: Reason[] = isRefusal ? ['always'] : unmet.map(reasonOf)
   const { missing, 'too-full': tooFull, refused: general } = placed.feedback
   const fits = ({ because }: Feedback): boolean => because === undefined || why.includes(because)
   const [moment, entries] =
@@ -210,6 +209,11 @@ export function refusalFeedback(
           ? (['too-full', tooFull] as const)
           : (['refused', general ?? []] as const)
   return { moment, entries: entries.filter(fits) }
+}
+
+/** Why a press on a transition was refused, by what did not hold. */
+export function reasonsFor({ isRefusal }: Pick<PlacedTransition, 'isRefusal'>, unmet: readonly Check[]): Reason[] {
+  return isRefusal ? ['always'] : unmet.map(reasonOf)
 }
 
 function reasonOf(check: Check): Reason {

@@ -1,14 +1,19 @@
 import { expect, test } from '@jest/globals'
 import * as fc from 'fast-check'
 import { type Evidence, exploreNow } from '../../src/explore/index.ts'
+import { rules } from '../../src/findings/index.ts'
 import { expandLevel, loadLevel } from '../../src/interactables/index.ts'
 import { makeStage } from '../../src/play/index.ts'
 import { pairs } from './levels.ts'
 
 const runs = Number(process.env.ZINTEL_ORACLE_RUNS ?? 40)
 
-function answers({ dead, unreachable, softLocks, refused }: Evidence): string[] {
-  return [...dead, ...unreachable, ...softLocks, ...refused].map((one) => one?.answer ?? 'not asked')
+function answers({ dead, unreachable, softLocks, sights, gap }: Evidence, keys: readonly string[]): string[] {
+  const seen = keys.map((key) => {
+    const sight = sights.get(key)
+    return sight ? (sight.shown ? 'found' : 'open') : gap === null ? 'absent' : 'open'
+  })
+  return [...[...dead, ...unreachable, ...softLocks].map((one) => one?.answer ?? 'not asked'), ...seen]
 }
 
 test(`looking first whether time matters changes no answer, on ${String(runs)} random levels`, () => {
@@ -17,12 +22,14 @@ test(`looking first whether time matters changes no answer, on ${String(runs)} r
     fc.property(pairs, ({ level }) => {
       const reading = loadLevel(level)
       const stage = makeStage(expandLevel(reading.value!, reading.source))
-      const plain = exploreNow(stage, { ticksOnly: true, budget: 60_000 })
+      const lookouts = rules.flatMap((rule) => rule.lookout?.(stage) ?? [])
+      const plain = exploreNow(stage, { ticksOnly: true, budget: 60_000, lookouts })
       if (!plain.counts.complete) return
-      const quick = exploreNow(stage)
+      const quick = exploreNow(stage, { lookouts })
+      const keys = [...new Set([...plain.sights.keys(), ...quick.sights.keys()])]
       compared++
       // What the quick way settles, the plain way settles too, and alike; it may also settle more.
-      const [one, other] = [answers(quick), answers(plain)]
+      const [one, other] = [answers(quick, keys), answers(plain, keys)]
       for (const [i, answer] of other.entries())
         if (answer !== 'open') expect(`${String(i)} ${one[i]!}`).toBe(`${String(i)} ${answer}`)
     }),

@@ -1,0 +1,310 @@
+import type { Row, StepWatcher } from '../machine/index.ts'
+import type { Play } from '../play/index.ts'
+import type { Shown } from './answers.ts'
+import type { Coverage } from './cover.ts'
+import type { Backward } from './graph.ts'
+import { eachPress, isOffered } from './inputs.ts'
+import { type MoveWatcher, moveKind, Moves } from './moves.ts'
+import { type CalmRoutes, FewestSteps, type Route } from './routes.ts'
+import { type Search } from './search.ts'
+import { dismissal, grouped, inputStep, perform, type PlayStep, replay, shortened } from './steps.ts'
+
+/** A press that is possible in a situation, whatever it leads to. */
+export interface PossiblePress {
+  readonly regs: Int32Array
+  readonly actor: number
+  readonly machine: number
+  /** How it is pressed: an index into `Expanded.asks`. */
+  readonly ask: number
+  /** The transitions for this press that whoever presses may set off, in table order; empty: the press is ignored. */
+  readonly rows: readonly Row[]
+}
+
+/** Told of something that is so, by a name for it: names of the level, so that it is the same in a mended level. */
+export type See = (key: string) => void
+
+/** Something to look out for while exploring: in situations, in presses that are possible, in what moves do. */
+export interface Lookout {
+  readonly onSituation?: (regs: Int32Array, see: See) => void
+  readonly onPress?: (press: PossiblePress, see: See) => void
+  /** Whether presses are seen before they are made: it is enough to stand there. */
+  readonly isBeforePress?: boolean
+  /** Moves are looked at only where this holds, since that is slow. */
+  readonly watches?: (regs: Int32Array) => boolean
+  /** Told what a move does that is tried; only where `watches` holds. */
+  readonly watcher?: (see: See) => Partial<StepWatcher>
+  /** Whether a play has just come to it, by its last step. */
+  readonly isShown: (key: string, play: Play) => boolean
+  /** Whether the fewest steps are wanted; else it will do that some play comes to it. */
+  readonly isFault: (key: string) => boolean
+  /** Whether plays that were played for other ends have shown it already; see `Evidence.moments`. */
+  readonly isKnown?: (key: string, moments: ReadonlySet<string>) => boolean
+  /** More steps, that show more of it. */
+  readonly goOn?: (key: string, play: Play) => readonly PlayStep[]
+}
+
+/** What came of looking out for something that seems possible. */
+export interface Sight {
+  /** Steps that show it; null where Play could not be brought to it. */
+  readonly shown: Shown | null
+}
+
+/** Where something is so, or what is done there that leads to it. */
+interface Place {
+  readonly index: number
+  /** One of `moveKind`; -1: nothing is done, it is so there. */
+  readonly kind: number
+  /** See `MoveVisitor`. */
+  readonly what: number
+  /** The situation that it leads to; -1: none, or the same. */
+  readonly to: number
+}
+
+type Found = { readonly lookout: Lookout; readonly places: Place[] }
+
+/** Where play ends in signals without end: keys of that kind begin so, and go on with `interactable/place in its table`. */
+export const stormKey = 'storm '
+
+/** Signals without end are always looked out for. */
+const storms: Lookout = {
+  isShown: (_key, play) => play.ended === 'signal-storm',
+  isFault: () => true,
+}
+
+const tries = 4
+
+/** Of what is no fault so many places are kept. */
+const mostKept = 400
+
+/** For each thing that was seen, by its key, the situations and moves where it is so, in the order in which they were found. */
+export function* lookOut(search: Search, lookouts: readonly Lookout[]): Generator<undefined, Map<string, Found>> {
+  const seen = new Map<string, Found>()
+  const see = (lookout: Lookout, key: string, place: Place): void => {
+    const known = seen.get(key)
+    if (!known) seen.set(key, { lookout, places: [place] })
+    else if (lookout.isFault(key) || known.places.length < mostKept) known.places.push(place)
+  }
+  for (const { row, ...place } of search.storms) see(storms, stormKey + placeInTable(search, row), { ...place, to: -1 })
+  if (lookouts.length === 0) return seen
+  const eye = new Eye(search, lookouts, see)
+  for (let index = 0; index < search.store.count; index++) {
+    if (index % 4096 === 4095) yield
+    eye.look(index)
+  }
+  return seen
+}
+
+function placeInTable({ stage: { tables, expanded } }: Search, index: number): string {
+  const row = tables.rows[index]
+  return row ? `${expanded.interactables[row.machine]!.name}/${String(row.place)}` : ''
+}
+
+/** Looks at one situation after another. */
+class Eye {
+  readonly #search: Search
+  readonly #see: (lookout: Lookout, key: string, place: Place) => void
+  readonly #onSituation: readonly Lookout[]
+  readonly #onPress: readonly Lookout[]
+  readonly #watching: readonly Lookout[]
+  readonly #moves: Moves | null
+  readonly #regs: Int32Array
+  /** What the move that is being tried has shown so far. */
+  #inMove: [Lookout, string][] = []
+
+  constructor(
+    search: Search,
+    lookouts: readonly Lookout[],
+    see: (lookout: Lookout, key: string, place: Place) => void,
+  ) {
+    this.#search = search
+    this.#see = see
+    this.#onSituation = lookouts.filter(({ onSituation }) => onSituation)
+    this.#onPress = lookouts.filter(({ onPress }) => onPress)
+    this.#watching = lookouts.filter(({ watches }) => watches)
+    this.#moves = this.#watching.length === 0 ? null : search.movesAnew(this.#watcher())
+    this.#regs = new Int32Array(search.stage.tables.at.size)
+  }
+
+  look(index: number): void {
+    const { tables } = this.#search.stage
+    const regs = this.#regs
+    const patch = this.#search.read(index, regs)
+    for (const lookout of this.#onSituation) {
+      lookout.onSituation!(regs, (key) => {
+        this.#see(lookout, key, { index, kind: -1, what: -1, to: -1 })
+      })
+    }
+    if (this.#onPress.length > 0) {
+      for (let actor = 0; actor < tables.at.characters; actor++) this.#lookAtPresses(index, actor, patch)
+    }
+    if (this.#moves && this.#watching.some(({ watches }) => watches!(regs))) this.#lookAtMoves(index, patch)
+  }
+
+  #lookAtPresses(index: number, actor: number, patch: number): void {
+    const { tables } = this.#search.stage
+    const regs = this.#regs
+    if (regs[tables.at.held(actor)] !== 0) return
+    const sign = this.#search.signOf(actor, regs, patch)
+    eachPress(tables, sign, regs, actor, (machine, ask, looking) => {
+      const state = tables.states[machine]![regs[machine]!]!
+      const rows = state.presses[ask]!.filter((row) => isOffered(row, regs, actor))
+      for (const lookout of this.#onPress) {
+        lookout.onPress!({ regs, actor, machine, ask, rows }, (key) => {
+          const what = this.#search.moves.inputs.press(actor, machine, ask, looking, false)
+          this.#see(lookout, key, { index, kind: lookout.isBeforePress ? -1 : moveKind.press, what, to: -1 })
+        })
+      }
+    })
+  }
+
+  #lookAtMoves(index: number, patch: number): void {
+    this.#moves!.each(this.#regs, patch, (after, on, kind, what) => {
+      if (this.#inMove.length === 0) return
+      const target = this.#search.find(after, on)
+      const place = { index, kind, what, to: target === index ? -1 : target }
+      for (const [lookout, key] of this.#inMove) this.#see(lookout, key, place)
+    })
+  }
+
+  /** Gives what a step does to all that watch it. */
+  #watcher(): MoveWatcher {
+    const parts = this.#watching.map((lookout) =>
+      lookout.watcher!((key) => {
+        this.#inMove.push([lookout, key])
+      }),
+    )
+    const begins = (): void => {
+      if (this.#inMove.length > 0) this.#inMove = []
+    }
+    return {
+      begins,
+      taken: (...told) => parts.forEach((part) => part.taken?.(...told)),
+      waits: (...told) => parts.forEach((part) => part.waits?.(...told)),
+      notTaken: (...told) => parts.forEach((part) => part.notTaken?.(...told)),
+      item: (...told) => parts.forEach((part) => part.item?.(...told)),
+      flag: (...told) => parts.forEach((part) => part.flag?.(...told)),
+      counter: (...told) => parts.forEach((part) => part.counter?.(...told)),
+      content: (...told) => parts.forEach((part) => part.content?.(...told)),
+      moved: (...told) => parts.forEach((part) => part.moved?.(...told)),
+      leaves: (...told) => parts.forEach((part) => part.leaves?.(...told)),
+      pushed: (...told) => parts.forEach((part) => part.pushed?.(...told)),
+      crossed: (...told) => parts.forEach((part) => part.crossed?.(...told)),
+      sent: (...told) => parts.forEach((part) => part.sent?.(...told)),
+      heard: (...told) => parts.forEach((part) => part.heard?.(...told)),
+    }
+  }
+}
+
+/** Looks out for all that is asked, and plays the ways to what was seen. Those in `known` are kept as they are. */
+export function* findSights(
+  search: Search,
+  backward: Backward,
+  cover: Coverage,
+  calm: CalmRoutes,
+  lookouts: readonly Lookout[],
+  known: ReadonlyMap<string, Sight>,
+): Generator<undefined, Map<string, Sight>> {
+  const seen = yield* lookOut(search, lookouts)
+  const faults = [...seen].some(([key, { lookout }]) => lookout.isFault(key) && !known.get(key)?.shown)
+  const fewest = faults ? yield* FewestSteps.of(search, backward, null) : null
+  const sights = new Map<string, Sight>(known)
+  for (const [key, { lookout, places }] of seen) {
+    if (known.get(key)?.shown) continue
+    if (lookout.isKnown?.(key, cover.moments)) {
+      sights.set(key, { shown: { steps: [], short: false } })
+      continue
+    }
+    const guide = new Guide(search, cover, lookout, key)
+    const shown =
+      fewest && lookout.isFault(key) ? yield* guide.inFewest(fewest, places) : yield* guide.somehow(calm, places)
+    sights.set(key, { shown })
+    yield
+  }
+  return sights
+}
+
+/** Brings Play to something that was seen. */
+class Guide {
+  readonly #search: Search
+  readonly #cover: Coverage
+  readonly #lookout: Lookout
+  readonly #key: string
+  readonly #isShown: (play: Play) => boolean
+
+  constructor(search: Search, cover: Coverage, lookout: Lookout, key: string) {
+    this.#search = search
+    this.#cover = cover
+    this.#lookout = lookout
+    this.#key = key
+    this.#isShown = (play) => lookout.isShown(key, play)
+  }
+
+  /** By the calmest way; what it takes is not kept. */
+  *somehow(calm: CalmRoutes, places: readonly Place[]): Generator<undefined, Shown | null> {
+    for (const place of places.slice(0, tries)) {
+      const route =
+        place.to >= 0 ? yield* calm.through(place.index, place.to) : this.#onwards(yield* calm.to(place.index), place)
+      const rehearsal = yield* this.#cover.play(this.#search, route, false, this.#isShown)
+      if (rehearsal) return { steps: [], short: false }
+    }
+    const steps = yield* this.#seek(places)
+    return steps ? { steps: [], short: false } : null
+  }
+
+  *inFewest(fewest: FewestSteps, places: readonly Place[]): Generator<undefined, Shown | null> {
+    const ranked = places.map((place) => ({ place, steps: fewest.through(place.index, place.kind) }))
+    ranked.sort((a, b) => a.steps - b.steps || a.place.index - b.place.index)
+    const least = ranked[0]!.steps - (ranked[0]!.place.kind < 0 ? 1 : 0)
+    for (const { place } of ranked.slice(0, tries)) {
+      const route =
+        place.to >= 0 ? fewest.route(place.index, place.to) : this.#onwards(fewest.route(place.index, null), place)
+      const rehearsal = yield* this.#cover.play(this.#search, route, true, this.#isShown)
+      if (rehearsal) return yield* this.#shown(rehearsal.steps, least)
+    }
+    const steps = yield* this.#seek(places)
+    return steps ? yield* this.#shown(steps, least) : null
+  }
+
+  /** A route, and on with what is done at a place. */
+  #onwards(to: Route, { index, kind, what }: Place): Route {
+    if (kind < 0) return to
+    const patch = kind === moveKind.walk ? this.#search.moves.inputs.readWalk(what).to : -1
+    return { nodes: [...to.nodes, index], moves: [...to.moves, { kind, what, patch, ms: -1 }] }
+  }
+
+  *#shown(steps: readonly PlayStep[], least: number): Generator<undefined, Shown> {
+    const { stage } = this.#search
+    const short = steps.length > least
+    const kept = short ? yield* shortened(stage, steps, this.#isShown) : steps
+    const tidy = yield* grouped(stage, kept, this.#isShown)
+    const more = this.#lookout.goOn?.(this.#key, replay(stage, tidy)) ?? []
+    return { steps: [...tidy, ...more], short: short && tidy.length > least }
+  }
+
+  /** Looks for sure moves to one of the places, and does there what is to be done. */
+  *#seek(places: readonly Place[]): Generator<undefined, PlayStep[] | null> {
+    const { stage, moves } = this.#search
+    // Where a walk or a wait leads to it, it is enough to come to what that leads to.
+    const wanted = new Map(places.map((place) => [place.to >= 0 ? place.to : place.index, place]))
+    const last: PlayStep[] = []
+    const rehearsal = yield* this.#cover.seek(
+      (regs, patch, _held, _taken, atRest) => {
+        const place = atRest ? wanted.get(this.#search.find(regs, patch)) : undefined
+        if (place === undefined) return false
+        if (place.to >= 0 || place.kind < 0) return true
+        if (place.kind !== moveKind.press) return false
+        last.push(inputStep(stage, moves.inputs.read(place.what)))
+        return true
+      },
+      (play) => {
+        for (const step of last.slice(0, 1)) for (const one of [...dismissal(play, step.who), step]) perform(play, one)
+        return this.#isShown(play)
+      },
+    )
+    if (!rehearsal) return null
+    const [press] = last
+    const steps = press ? [...rehearsal.steps, ...dismissal(replay(stage, rehearsal.steps), press.who), press] : []
+    const all = press ? steps : [...rehearsal.steps]
+    return this.#isShown(replay(stage, all)) ? all : null
+  }
+}

@@ -1,0 +1,15 @@
+import { absent, found, type Rule } from './rule.ts'
+
+/** An interactable that answers nothing at all: nothing that happens ever changes it, and no press is refused. */
+export const answersNothing: Rule = {
+  name: 'answers-nothing',
+  severity: 'warning',
+  ask: ({ stage, problems }) =>
+    stage.expanded.interactables.map(({ name, path, transitions, states }) => {
+      const isBroken = problems.some((problem) => problem.subject === name || problem.path.startsWith(`${path}.`))
+      const answers = transitions.length > 0 || states.some(({ dials }) => dials)
+      if (answers || isBroken) return absent(name)
+      const facts = { rule: 'answers-nothing', interactable: name } as const
+      return found(name, { path, isAboutKey: true, facts, steps: [], grant: null })
+    }),
+}

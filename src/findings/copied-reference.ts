@@ -1,0 +1,78 @@
+import { type Settled, settledSettings } from '../interactables/index.ts'
+import type { Level } from '../model/index.ts'
+import type { Stage } from '../play/index.ts'
+import { absent, type Asked, found, type Rule } from './rule.ts'
+
+/**
+ * A copy that still points at what the copy it was made from points at, while another one of that kind stands about and
+ * nothing points at it.
+ */
+export const copiedReference: Rule = {
+  name: 'copied-reference',
+  severity: 'warning',
+  ask({ stage }) {
+    const references = referencesOf(stage.expanded.level)
+    const taken = new Set<string>()
+    return references.map(({ copy, type, path, target }): Asked => {
+      const subject = `${copy}/${path}`
+      const before = references.find((one) => one.type === type && one.path === path && one.target === target)!
+      if (before.copy === copy) return absent(subject)
+      const free = nearestFree(stage, target, copy, taken)
+      if (free === null) return absent(subject)
+      taken.add(free)
+      const at = `interactables.${copy}.set.${path}`
+      const facts = { rule: 'copied-reference', interactable: copy, type, original: before.copy, target, free } as const
+      return found(subject, { path: at, facts, steps: [], grant: { grant: 'name', path: at, name: free } })
+    })
+  },
+}
+
+interface Reference {
+  readonly copy: string
+  readonly type: string
+  readonly path: string
+  readonly target: string
+}
+
+/** The settings of copies that name other interactables, in file order. */
+function referencesOf(level: Level): Reference[] {
+  return Object.entries(level.interactables ?? {}).flatMap(([copy, { type }]) =>
+    settledSettings(level, copy).flatMap(({ kind, path, given }: Settled) =>
+      kind === 'interactable' && typeof given === 'string' ? [{ copy, type, path, target: given }] : [],
+    ),
+  )
+}
+
+/** Of the interactables of the same type as a target, the one nearest to a copy that nothing names and that tells nobody; null for none. */
+function nearestFree(
+  { expanded, space }: Stage,
+  target: string,
+  copy: string,
+  taken: ReadonlySet<string>,
+): string | null {
+  const { interactables, level } = expanded
+  const type = level.interactables?.[target]?.type
+  const spot = (name: string) => space.layout.figures[interactables.findIndex((one) => one.name === name)]!.handle
+  const own = spot(copy)
+  let best: string | null = null
+  let least = Infinity
+  for (const { name, type: of, transitions } of interactables) {
+    const acts = transitions.some(({ changes }) =>
+      changes.some(({ kind }) => kind === 'send' || kind === 'set' || kind === 'count'),
+    )
+    if (of !== type || name === target || acts || taken.has(name) || isNamed(level, name)) continue
+    const at = spot(name)
+    const distance = own && at ? (own[0] - at[0]) ** 2 + (own[1] - at[1]) ** 2 : 0
+    if (distance < least) [best, least] = [name, distance]
+  }
+  return best
+}
+
+/** Whether anything in a level names an interactable, as a whole value. */
+function isNamed(level: Level, name: string): boolean {
+  const within = (value: unknown): boolean => {
+    if (typeof value === 'string') return value === name
+    return typeof value === 'object' && value !== null && Object.values(value).some(within)
+  }
+  return within([level.interactables ?? {}, level.goals ?? {}, level.types ?? {}])
+}

@@ -1,0 +1,19 @@
+import { isUsed, itemsGiven, leadsElsewhere } from './items.ts'
+import { absent, found, type Rule } from './rule.ts'
+
+/** An item that nothing asks for: it may be given, but it is of no use. */
+export const itemForNothing: Rule = {
+  name: 'item-for-nothing',
+  severity: 'advice',
+  ask({ stage: { expanded }, project }) {
+    if (!project && leadsElsewhere(expanded)) return []
+    const levels = project ? Object.values(project.levels) : []
+    const given = itemsGiven(expanded)
+    return expanded.items.map(({ name, title }, item) => {
+      if ([expanded, ...levels].some((level) => isUsed(level, name))) return absent(name)
+      const givenBy = [...new Set(given.filter((one) => one.item === item).map(({ by }) => by))]
+      const facts = { rule: 'item-for-nothing', item: name, title, givenBy } as const
+      return found(name, { path: `items.${name}`, isAboutKey: true, facts, steps: [], grant: null })
+    })
+  },
+}

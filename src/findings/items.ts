@@ -1,0 +1,90 @@
+import type { Check, Expanded } from '../interactables/index.ts'
+
+/** Where an item is asked for: by an interactable, or by a goal. */
+export interface AskedFor {
+  readonly item: number
+  readonly by: string
+  readonly path: string
+}
+
+/** All places where carrying an item is asked for, in file order: guards, conditions that are waited for, goals. */
+export function itemsAskedFor({ interactables, goals }: Expanded): AskedFor[] {
+  return [
+    ...interactables.flatMap(({ name, transitions }) =>
+      transitions.flatMap(({ guard, when }) => {
+        const more =
+          when.kind === 'becomes' ? [when.check] : when.kind === 'press' && when.offered ? [when.offered] : []
+        return [guard, ...more].flatMap((check) => carriedIn(check, name))
+      }),
+    ),
+    ...goals.flatMap(({ name, check }) => carriedIn(check, name)),
+  ]
+}
+
+function carriedIn(check: Check, by: string): AskedFor[] {
+  switch (check.kind) {
+    case 'carries':
+      return [{ item: check.item, by, path: check.path }]
+    case 'inside':
+      return check.item < 0 ? [] : [{ item: check.item, by, path: '' }]
+    case 'not':
+      return carriedIn(check.check, by)
+    case 'all':
+    case 'any':
+      return check.checks.flatMap((part) => carriedIn(part, by))
+    default:
+      return []
+  }
+}
+
+/** The items that interactables give, each with the name of the one that does; by what they hold too. */
+export function itemsGiven({ interactables, contents }: Expanded): { readonly item: number; readonly by: string }[] {
+  return interactables.flatMap(({ name, transitions }) =>
+    transitions.flatMap(({ changes }) =>
+      changes.flatMap((change) => {
+        if (change.kind === 'give') return [{ item: change.item, by: name }]
+        return change.kind === 'take-out' ? [{ item: contents[change.content]!.item, by: name }] : []
+      }),
+    ),
+  )
+}
+
+/** The items that interactables take away, or that are said to be dropped on leaving. */
+export function itemsTaken({ interactables }: Expanded): number[] {
+  return interactables.flatMap(({ transitions }) =>
+    transitions.flatMap(({ changes }) =>
+      changes.flatMap((change) => {
+        if (change.kind === 'leave') return change.drops ?? []
+        return change.kind === 'take' || change.kind === 'spend' ? [change.item] : []
+      }),
+    ),
+  )
+}
+
+/** Whether a level leads to others, so that items may come from elsewhere, or be of use there. */
+export function leadsElsewhere({ interactables }: Expanded): boolean {
+  return interactables.some(({ transitions }) =>
+    transitions.some(({ changes }) => changes.some(({ kind }) => kind === 'leave')),
+  )
+}
+
+/** Whether anything in a level uses an item of this name: asks for it, takes it, or shows how many there are. */
+export function isUsed(expanded: Expanded, item: string): boolean {
+  const index = expanded.items.findIndex(({ name }) => name === item)
+  if (index < 0) return false
+  if (itemsAskedFor(expanded).some((one) => one.item === index) || itemsTaken(expanded).includes(index)) return true
+  return expanded.contents.some((one) => one.item === index && isAskedAbout(expanded, index))
+}
+
+/** Whether anything asks whether an item is still in an interactable. */
+function isAskedAbout({ interactables, goals, contents }: Expanded, item: number): boolean {
+  const asks = (check: Check): boolean => {
+    if (check.kind === 'holds') return contents[check.content]!.item === item
+    if (check.kind === 'not') return asks(check.check)
+    return (check.kind === 'all' || check.kind === 'any') && check.checks.some(asks)
+  }
+  return (
+    goals.some(({ check }) => asks(check)) ||
+    interactables.some((one) => one.transitions.some((row) => asks(row.guard)))
+  )
+}

@@ -1,0 +1,31 @@
+import type { Expanded } from '../interactables/index.ts'
+import { itemsAskedFor, itemsGiven, leadsElsewhere } from './items.ts'
+import { absent, found, type Rule } from './rule.ts'
+
+/** An item that something asks for, and that nobody can ever get: nothing gives it, and nobody carries it. */
+export const lockWithoutItem: Rule = {
+  name: 'lock-without-item',
+  severity: 'error',
+  ask({ stage: { expanded }, project }) {
+    if (!project && leadsElsewhere(expanded)) return []
+    const asked = itemsAskedFor(expanded)
+    const levels = project ? Object.values(project.levels) : []
+    return expanded.items.flatMap(({ name, title }, item) => {
+      const own = asked.filter((one) => one.item === item)
+      if (own.length === 0) return []
+      if ([expanded, ...levels].some((level) => canBeHad(level, name))) return [absent(name)]
+      const askedBy = [...new Set(own.map(({ by }) => by))]
+      const facts = { rule: 'lock-without-item', item: name, title, askedBy } as const
+      const path = own.find((one) => one.path !== '')?.path ?? `items.${name}`
+      return [found(name, { path, facts, steps: [], grant: { grant: 'item', item } })]
+    })
+  },
+}
+
+function canBeHad(expanded: Expanded, name: string): boolean {
+  const item = expanded.items.findIndex((one) => one.name === name)
+  return (
+    itemsGiven(expanded).some((one) => one.item === item) ||
+    expanded.characters.some(({ carries }) => carries[item]! > 0)
+  )
+}

@@ -1,0 +1,63 @@
+import type { Placed } from '../interactables/index.ts'
+import { absent, type Asked, type Context, found, open, type Rule } from './rule.ts'
+
+/** Something that is locked again when one comes back to a level that is not remembered, after its key was used up. */
+export const lockedAgain: Rule = {
+  name: 'locked-again',
+  severity: 'warning',
+  ask(context) {
+    const { stage, project } = context
+    if (!project || !isLeftAndEntered(context)) return []
+    return stage.expanded.interactables.flatMap((placed) => askOne(context, placed))
+  },
+}
+
+function askOne({ stage, evidence, project }: Context, placed: Placed): Asked[] {
+  const { expanded, tables } = stage
+  const spending = tables.rows.filter(
+    (row) =>
+      row.machine === placed.index &&
+      row.transition.from.includes(placed.initial) &&
+      row.to >= 0 &&
+      row.to !== placed.initial &&
+      row.transition.changes.some(({ kind }) => kind === 'spend'),
+  )
+  return spending.map((row) => {
+    const spent = row.transition.changes.find((change) => change.kind === 'spend')!
+    const item = spent.kind === 'spend' ? expanded.items[spent.item]! : null
+    const subject = `${placed.name}/${item?.name ?? ''}`
+    const isForgotten = !isRemembered(project!, placed.name)
+    const comesAgain = expanded.interactables.some(
+      (other) =>
+        !isRemembered(project!, other.name) &&
+        other.transitions.some(({ changes }) =>
+          changes.some((change) => change.kind === 'give' && expanded.items[change.item] === item),
+        ),
+    )
+    const answer = evidence.dead[row.index]!
+    if (!isForgotten || comesAgain || answer.answer === 'found') return absent(subject)
+    if (answer.answer === 'open') return open(subject, answer.why)
+    const state = placed.states[placed.initial]!.name
+    const facts = { rule: 'locked-again', interactable: placed.name, item: item?.title ?? '', state } as const
+    return found(subject, { path: row.transition.spends ?? row.transition.path, facts, steps: [], grant: null })
+  })
+}
+
+/** Whether a level is as it was left when one returns, as far as an interactable goes. */
+function isRemembered({ project, level }: NonNullable<Context['project']>, interactable: string): boolean {
+  const { remembers = 'everything', except = [] } = project.levels[level]!
+  return (remembers === 'everything') !== except.includes(interactable)
+}
+
+/** Whether one can leave the level, and come to it from another. */
+function isLeftAndEntered({ project }: Context): boolean {
+  const exits = Object.entries(project!.levels).flatMap(([from, { interactables }]) =>
+    interactables.flatMap(({ transitions }) =>
+      transitions.flatMap(({ changes }) =>
+        changes.flatMap((change) => (change.kind === 'leave' ? [{ from, to: change.level }] : [])),
+      ),
+    ),
+  )
+  const { level } = project!
+  return exits.some(({ from }) => from === level) && exits.some(({ from, to }) => from !== level && to === level)
+}

@@ -1,0 +1,132 @@
+import { changedLines, edited, type Edit, type Source } from '../model/index.ts'
+import type { Stage } from '../play/index.ts'
+import { fillIn } from './refusals.ts'
+import type { Found } from './rule.ts'
+import { mendText } from './words.ts'
+
+/** What to do about a finding: in words, and where it can be said, as a change of the file. */
+export interface Mend {
+  readonly says: string
+  /** Whether it can be made without asking anybody: `zintel check --mend` makes it. */
+  readonly isCertain: boolean
+  readonly edit: Edit | null
+}
+
+/** The mend of a finding. Edits that cannot be made in this text are left out. */
+export function mendOf(stage: Stage, source: Source, found: Found): Mend {
+  const says = mendText(found.facts)
+  const proposed = proposal(stage, found)
+  const text = proposed && edited(source, proposed.edit)
+  if (!proposed || text === null || changedLines(source.text, text) === null)
+    return { says, isCertain: false, edit: null }
+  return { says, ...proposed }
+}
+
+type Proposal = { readonly edit: Edit; readonly isCertain: boolean }
+
+const sure = (edit: Edit): Proposal => ({ edit, isCertain: true })
+const likely = (edit: Edit): Proposal => ({ edit, isCertain: false })
+
+function proposal(stage: Stage, { path, facts }: Found): Proposal | null {
+  if (path === null) return null
+  const { interactables } = stage.expanded
+  const placed = 'interactable' in facts ? interactables.find(({ name }) => name === facts.interactable) : undefined
+  switch (facts.rule) {
+    case 'unknown-name': {
+      const { problem } = facts
+      if (problem.rule !== 'unknown-name' || problem.nearest === null) return null
+      return sure(renamed(stage, path, problem.nearest))
+    }
+    case 'unlisted-level':
+      return facts.nearest === null ? null : sure({ do: 'replace', path, value: facts.nearest })
+    case 'unheard-signal':
+    case 'unsent-signal':
+      return facts.nearest === null ? null : likely({ do: 'replace', path, value: facts.nearest })
+    case 'copied-reference':
+      return likely({ do: 'replace', path, value: facts.free })
+    case 'no-way-out':
+      return path.startsWith('types.') ? likely({ do: 'add', path, key: 'lasting', value: true }) : null
+    case 'item-for-nothing':
+      return facts.givenBy.length === 0 ? sure({ do: 'remove', path }) : null
+    case 'leftover-aid':
+      return likely({ do: 'remove', path: path.replace(/\.aid$/, '') })
+    case 'never-blocks': {
+      const shut = placed?.states[placed.initial]
+      return shut?.path.startsWith('types.')
+        ? likely({ do: 'add', path: shut.path, key: 'blocks', value: ['walk', 'sight'] })
+        : null
+    }
+    case 'wasted-item':
+      return valueIn(stage, path) === 'spend' ? likely({ do: 'replace', path, value: 'keep' }) : null
+    case 'silent-refusal':
+      return refusalLine(stage, facts.interactable, facts.items.length > 0)
+    case 'silent-change':
+      return path.startsWith('types.')
+        ? likely({ do: 'add', path, key: 'feedback', value: [{ message: `${fillIn} what happens)` }] })
+        : likely(toldAt(stage, facts.interactable, 'accepted', `${fillIn} what happens)`))
+    case 'missing-prompt':
+      return likely({
+        do: 'add',
+        path: `interactables.${facts.interactable}.feedback`,
+        key: 'noticed',
+        value: [{ prompt: `Use the ${facts.interactable.replaceAll('-', ' ')}` }],
+      })
+    case 'stuck-prompt':
+      return likely({ do: 'add', path: path.replace(/\.prompt$/, ''), key: 'shown', value: 'if-accepted' })
+    case 'one-channel':
+      return path.includes('.feedback.')
+        ? likely({ do: 'append', path, value: { message: `${fillIn} why it refuses)` } })
+        : null
+    case 'wrong-item-told': {
+      const at = messagePath(stage, path, facts.message)
+      const words = new RegExp(facts.names.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&'), 'i')
+      const value = facts.message.replace(words, '{item}')
+      return at === null || value === facts.message ? null : likely({ do: 'replace', path: at, value })
+    }
+    case 'never-heard':
+    case 'idle-acceptance':
+      return likely({ do: 'remove', path })
+    default:
+      return null
+  }
+}
+
+/** Another name at a path: in place of a value, or of the key that the path ends in. */
+function renamed(stage: Stage, path: string, name: string): Edit {
+  return typeof valueIn(stage, path) === 'string' ? { do: 'replace', path, value: name } : { do: 'rename', path, name }
+}
+
+/** A message for a refusal, to be filled in: none where there is one already. */
+function refusalLine(stage: Stage, interactable: string, isMissing: boolean): Proposal | null {
+  const { feedback } = stage.expanded.level.interactables?.[interactable] ?? {}
+  const isThere = Object.values(feedback ?? {}).some((entries) => JSON.stringify(entries).includes(fillIn))
+  if (isThere) return null
+  const message = isMissing ? `${fillIn} {item} is missing)` : `${fillIn} why it refuses)`
+  return sure(toldAt(stage, interactable, 'refused', message))
+}
+
+/** A message at a moment of a copy, beside what is told there already. */
+function toldAt(stage: Stage, interactable: string, moment: 'refused' | 'accepted', message: string): Edit {
+  const path = `interactables.${interactable}.feedback`
+  const isThere = stage.expanded.level.interactables?.[interactable]?.feedback?.[moment] !== undefined
+  return isThere
+    ? { do: 'append', path: `${path}.${moment}`, value: { message } }
+    : { do: 'add', path, key: moment, value: [{ message }] }
+}
+
+/** The path of the message in what is told at a path; null where it is not there. */
+function messagePath(stage: Stage, path: string, message: string): string | null {
+  const entries = valueIn(stage, path)
+  if (!Array.isArray(entries)) return null
+  const at = (entries as { message?: unknown }[]).findIndex((entry) => entry.message === message)
+  return at < 0 ? null : `${path}.${String(at)}.message`
+}
+
+function valueIn({ expanded }: Stage, path: string): unknown {
+  let at: unknown = expanded.level
+  for (const key of path.split('.')) {
+    if (typeof at !== 'object' || at === null) return undefined
+    at = (at as Record<string, unknown>)[key]
+  }
+  return at
+}

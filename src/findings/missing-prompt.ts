@@ -1,0 +1,23 @@
+import { lacksPrompt, noticedKey, noticedLookout } from './prompts.ts'
+import { type Rule, sighted } from './rule.ts'
+import { stateAfter } from './steps.ts'
+
+/** Something that can be pressed, and nothing shows it, in a level where other things are announced. */
+export const missingPrompt: Rule = {
+  name: 'missing-prompt',
+  severity: 'warning',
+  lookout: noticedLookout,
+  ask(context) {
+    const { stage } = context
+    return stage.expanded.interactables.flatMap(({ name, path, transitions }, machine) => {
+      if (!transitions.some(({ when }) => when.kind === 'press' || when.kind === 'hold')) return []
+      const asked = sighted(context, name, lacksPrompt(stage, machine) ? [noticedKey(name)] : [], () => ({
+        path,
+        isAboutKey: true,
+        facts: { rule: 'missing-prompt', interactable: name, state: '', prompt: null },
+        grant: null,
+      }))
+      return [{ ...asked, found: asked.found.map((one) => stateAfter(stage, machine, one)) }]
+    })
+  },
+}

@@ -1,0 +1,132 @@
+import type { Answer } from '../explore/index.ts'
+import type { Row } from '../machine/index.ts'
+import { type Channel, type Feedback, type Moment, moments } from '../model/index.ts'
+import type { Stage } from '../play/index.ts'
+import { noticedKey } from './prompts.ts'
+import { momentKey } from './room.ts'
+import { refusalsOf, toldBy } from './refusals.ts'
+import type { Context } from './rule.ts'
+
+type Known = Pick<Context, 'stage' | 'evidence'>
+
+/** What is perceived of a moment that can happen. */
+export interface TellingMoment {
+  readonly interactable: string
+  readonly moment: Moment | 'transition'
+  /** For a transition its name; for a refusal the reasons; null: there is no more to say. */
+  readonly which: string | null
+  /** Whether a play has shown that it happens; `open`: that could not be told. */
+  readonly happens: 'yes' | 'open'
+  readonly channels: readonly { readonly channel: Channel; readonly texts: readonly string[] }[]
+}
+
+const never: Answer = { answer: 'found' }
+const shown: Answer = { answer: 'absent' }
+
+/** Whether a moment of an interactable never happens: found where it is proved, absent where a play has shown it. */
+export function happens({ stage, evidence }: Known, machine: number, moment: Moment): Answer {
+  if (evidence.moments.has(`${String(machine)} ${moment}`)) return shown
+  if (moment === 'noticed') return sightOf(evidence, [noticedKey(stage.expanded.interactables[machine]!.name)])
+  const parts = rowsFor(stage, machine, moment).map((row) => evidence.dead[row.index]!)
+  if (moment === 'refused' || moment === 'missing' || moment === 'too-full') {
+    const all = refusalsOf({ stage, evidence }, machine).filter((refusal) => refusal.moment === moment)
+    const { name } = stage.expanded.interactables[machine]!
+    parts.push(sightOf(evidence, [...all.map(({ key }) => key), momentKey(name, moment)]))
+  }
+  const live = parts.filter(({ answer }) => answer !== 'found')
+  if (live.length === 0) return evidence.gap === null ? never : { answer: 'open', why: evidence.gap }
+  return live.find(({ answer }) => answer === 'open') ?? { answer: 'open', why: evidence.unplayed }
+}
+
+function sightOf(evidence: Context['evidence'], keys: readonly string[]): Answer {
+  const seen = keys.flatMap((key) => evidence.sights.get(key) ?? [])
+  if (seen.some((one) => one.shown)) return shown
+  if (seen.length > 0) return { answer: 'open', why: evidence.unplayed }
+  return evidence.gap === null ? never : { answer: 'open', why: evidence.gap }
+}
+
+/** The transitions that could bring a moment about, beside refused presses. */
+function rowsFor({ tables, expanded }: Stage, machine: number, moment: Moment): Row[] {
+  const own = tables.rows.filter((row) => row.machine === machine && !row.transition.isRefusal)
+  const does = (...kinds: string[]): Row[] =>
+    own.filter(({ transition }) => transition.changes.some(({ kind }) => kinds.includes(kind)))
+  const by = (...kinds: string[]): Row[] => own.filter(({ transition }) => kinds.includes(transition.when.kind))
+  const { states } = expanded.interactables[machine]!
+  switch (moment) {
+    case 'accepted':
+      return by('press', 'enter', 'leave', 'hold', 'release')
+    case 'started':
+    case 'finished':
+      return own.filter(
+        ({ to, transition }) => to >= 0 && states[to]!.motion && transition.from.some((from) => from !== to),
+      )
+    case 'gained':
+      return does('give', 'take-out')
+    case 'spent':
+      return does('spend', 'take')
+    case 'too-full':
+    case 'refused':
+    case 'missing':
+    case 'noticed':
+      return []
+  }
+}
+
+/** Every moment of every interactable that can really happen, and what is perceived of it on which channel. */
+export function feedbackTable(known: Known): TellingMoment[] {
+  return known.stage.expanded.interactables.flatMap((placed, machine) => [
+    ...moments.flatMap((moment): TellingMoment[] => {
+      if (moment === 'refused' || moment === 'missing' || moment === 'too-full')
+        return refusedMoments(known, machine, moment)
+      const answer = happens(known, machine, moment)
+      if (answer.answer === 'found') return []
+      const entries = placed.feedback[moment] ?? []
+      return [telling(placed.name, moment, null, answer, entries)]
+    }),
+    ...transitionMoments(known, machine),
+  ])
+}
+
+function refusedMoments(known: Known, machine: number, moment: Moment): TellingMoment[] {
+  const { name, feedback } = known.stage.expanded.interactables[machine]!
+  const own = refusalsOf(known, machine).filter((refusal) => refusal.moment === moment)
+  const all = own.map((refusal) => {
+    const answer = sightOf(known.evidence, [refusal.key])
+    return telling(name, moment, refusal.reasons.join(', '), answer, refusal.entries)
+  })
+  const isTold = known.evidence.moments.has(`${String(machine)} ${moment}`)
+  return all.length === 0 && isTold ? [telling(name, moment, null, shown, feedback[moment] ?? [])] : all
+}
+
+/** What transitions tell by themselves, where they can be taken. */
+function transitionMoments({ stage, evidence }: Known, machine: number): TellingMoment[] {
+  const { name } = stage.expanded.interactables[machine]!
+  return stage.tables.rows.flatMap((row): TellingMoment[] => {
+    const { transition } = row
+    const answer = evidence.dead[row.index]!
+    if (row.machine !== machine || transition.feedback.length === 0 || answer.answer === 'found') return []
+    return [
+      telling(
+        name,
+        'transition',
+        transition.name ?? `transition-${String(row.place + 1)}`,
+        answer,
+        transition.feedback,
+      ),
+    ]
+  })
+}
+
+function telling(
+  interactable: string,
+  moment: TellingMoment['moment'],
+  which: string | null,
+  { answer }: Answer,
+  entries: readonly Feedback[],
+): TellingMoment {
+  const channels = toldBy({ entries }).map((channel) => ({
+    channel,
+    texts: entries.flatMap((entry) => (entry[channel] === undefined ? [] : [String(entry[channel])])),
+  }))
+  return { interactable, moment, which, happens: answer === 'open' ? 'open' : 'yes', channels }
+}

@@ -1,0 +1,31 @@
+import { channelOf, type Moment } from '../model/index.ts'
+import { happens } from './moments.ts'
+import { momentLookout } from './room.ts'
+import { absent, type Asked, type Context, found, open, type Rule } from './rule.ts'
+
+/** Feedback for a moment that never comes: nobody will ever perceive it. */
+export const neverHeard: Rule = {
+  name: 'never-heard',
+  severity: 'advice',
+  lookout: momentLookout,
+  ask: (context) =>
+    Object.keys(context.stage.expanded.level.interactables ?? {}).flatMap((name, machine) =>
+      Object.keys(context.stage.expanded.level.interactables?.[name]?.feedback ?? {}).flatMap((moment) =>
+        // The keys of feedback are moments: its shape was checked.
+        askOne(context, machine, moment as Moment),
+      ),
+    ),
+}
+
+function askOne(context: Context, machine: number, moment: Moment): Asked[] {
+  const { name, path, feedback } = context.stage.expanded.interactables[machine]!
+  const [entry] = feedback[moment] ?? []
+  if (!entry) return []
+  const subject = `${name}/${moment}`
+  const answer = happens(context, machine, moment)
+  if (answer.answer === 'absent') return [absent(subject)]
+  if (answer.answer === 'open') return [open(subject, answer.why)]
+  const channel = channelOf(entry)
+  const facts = { rule: 'never-heard', interactable: name, moment, channel, text: String(entry[channel]) } as const
+  return [found(subject, { path: `${path}.feedback.${moment}`, isAboutKey: true, facts, steps: [], grant: null })]
+}

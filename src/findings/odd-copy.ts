@@ -1,0 +1,159 @@
+import { isBuiltIn, type Settled, settledSettings } from '../interactables/index.ts'
+import { channelOf, type Copy, type Feedback, type Level, moments } from '../model/index.ts'
+import { happens } from './moments.ts'
+import { absent, type Asked, type Context, found, type Found, type Rule } from './rule.ts'
+
+/**
+ * So many copies must be alike before another one is odd, one more where that one says something else, which may be meant; and
+ * at most one in so many may be odd.
+ */
+const fewestAlike = 3
+const oddOneIn = 4
+
+/** A copy that lacks what its siblings have, or differs from them where all others agree; or a type that they all overrule. */
+export const oddCopy: Rule = {
+  name: 'odd-copy',
+  severity: 'advice',
+  ask(context) {
+    const { level } = context.stage.expanded
+    const copies = Object.entries(level.interactables ?? {})
+    const types = [...new Set(copies.map(([, { type }]) => type))]
+    return types.flatMap((type): Asked[] => {
+      const names = copies.flatMap(([name, copy]) => (copy.type === type ? [name] : []))
+      if (names.length < fewestAlike) return []
+      const parts = new Map(names.map((name) => [name, partsOf(context, name)]))
+      const paths = [...new Set([...parts.values()].flatMap((own) => [...own.keys()]))]
+      const told: string[] = []
+      return paths.map((path) => {
+        const subject = `${type}/${path}`
+        // What is in a group is not told where the group itself was.
+        if (told.some((before) => path.startsWith(`${before}.`))) return absent(subject)
+        const one = oddOne(level, type, path, parts)
+        if (one) told.push(path)
+        return one ? found(subject, one) : absent(subject)
+      })
+    })
+  },
+}
+
+/** What a copy says at a part; `given`: whether it says so itself. */
+interface Part {
+  readonly value: string
+  readonly given: boolean
+  /** What the type says there; null: nothing. */
+  readonly usual: string | null
+  /** It makes no difference what this copy says there. */
+  readonly isMoot: boolean
+}
+
+/** The parts of a copy by path: what may well be alike between siblings. */
+function partsOf(context: Context, name: string): Map<string, Part> {
+  const { level, interactables } = context.stage.expanded
+  const machine = interactables.findIndex((one) => one.name === name)
+  const copy: Copy = level.interactables![name]!
+  const parts = new Map<string, Part>()
+  const own = { given: true, usual: null, isMoot: false }
+  for (const settled of settledSettings(level, name)) {
+    const value = shared(settled, settled.value)
+    const usual = shared(settled, settled.usual)
+    if (value !== null)
+      parts.set(`set.${settled.path}`, { value, given: settled.given !== undefined, usual, isMoot: false })
+  }
+  const feedback: Readonly<Record<string, readonly Feedback[] | undefined>> = copy.feedback ?? {}
+  const type: Readonly<Record<string, readonly Feedback[] | undefined>> = level.types?.[copy.type]?.feedback ?? {}
+  for (const moment of moments) {
+    // Whether a copy tells of what never happens to it does not matter.
+    if (happens(context, machine, moment).answer !== 'absent') {
+      parts.set(`feedback.${moment}`, { value: '', given: false, usual: null, isMoot: true })
+      continue
+    }
+    if (!feedback[moment] && !type[moment]) continue
+    const usual = type[moment] ? channelsOf(type[moment]) : null
+    const value = channelsOf(feedback[moment] ?? type[moment] ?? [])
+    parts.set(`feedback.${moment}`, { value, given: feedback[moment] !== undefined, usual, isMoot: false })
+  }
+  for (const key of ['who', 'in-the-way', 'priority'] as const) {
+    if (copy[key] !== undefined) parts.set(key, { ...own, value: JSON.stringify(copy[key]) })
+  }
+  for (const [key, value] of Object.entries(copy.range ?? {})) {
+    parts.set(`range.${key}`, { ...own, value: JSON.stringify(value) })
+  }
+  return parts
+}
+
+/** Kinds of settings that name something: each copy may well name another. */
+const individual: readonly Settled['kind'][] = [
+  'item',
+  'interactable',
+  'flag',
+  'signal',
+  'counter',
+  'text',
+  'place',
+  'level',
+  'items',
+  'item-names',
+  'digits',
+  'condition',
+  'tag',
+]
+
+/** A value as it is compared with those of siblings; null where it is not there. */
+function shared({ kind }: Settled, value: unknown): string | null {
+  if (value === undefined || value === null) return null
+  if (individual.includes(kind)) return 'given'
+  return kind === 'group' ? 'given' : JSON.stringify(value)
+}
+
+function channelsOf(entries: readonly Feedback[]): string {
+  return entries.map(channelOf).join(', ')
+}
+
+function oddOne(level: Level, type: string, path: string, all: ReadonlyMap<string, Map<string, Part>>): Found | null {
+  const parts = new Map([...all].filter(([, own]) => own.get(path)?.isMoot !== true))
+  const sides = new Map<string | null, string[]>()
+  for (const [name, own] of parts) {
+    const value = own.get(path)?.value ?? null
+    sides.set(value, [...(sides.get(value) ?? []), name])
+  }
+  const sorted = [...sides].sort((a, b) => b[1].length - a[1].length)
+  const [most, copies = []] = sorted[0] ?? [null]
+  const odd = [...parts.keys()].filter((name) => !copies.includes(name))
+  const areGiven = odd.some((name) => parts.get(name)?.get(path)?.given === true)
+  const fewest = areGiven ? fewestAlike + 1 : fewestAlike
+  if (most === null || copies.length < fewest || odd.length * oddOneIn > parts.size) return null
+  // What nobody says, since it is so anyway, is not something that siblings share.
+  if (copies.some((name) => parts.get(name)?.get(path)?.given !== true)) return null
+  const definition = overruled(level, type, path, copies, odd, parts)
+  if (odd.length === 0 && definition === null) return null
+  const table = sorted.map(([value, those]) => ({ value, copies: those }))
+  const [first] = odd
+  const own = `interactables.${first ?? ''}`
+  const at = definition === null ? own : `types.${type}`
+  const blamed = definition === null ? odd : []
+  const isThere = first !== undefined && parts.get(first)?.get(path)?.given === true
+  return {
+    path: definition === null && isThere ? `${own}.${path}` : at,
+    isAboutKey: true,
+    facts: { rule: 'odd-copy', type, part: path, sides: table, odd: blamed, definition },
+    steps: [],
+    grant: null,
+  }
+}
+
+/** What the type says, where all copies that are alike overrule it and the others, if any, follow it; null otherwise. */
+function overruled(
+  level: Level,
+  type: string,
+  path: string,
+  alike: readonly string[],
+  odd: readonly string[],
+  parts: ReadonlyMap<string, Map<string, Part>>,
+): string | null {
+  if (isBuiltIn(level, type)) return null
+  const partOf = (name: string): Part | undefined => parts.get(name)?.get(path)
+  const usual = partOf(alike[0]!)?.usual ?? null
+  if (usual === null || partOf(alike[0]!)?.value === usual) return null
+  const all = alike.every((name) => partOf(name)?.given === true) && odd.every((name) => partOf(name)?.given !== true)
+  return all ? usual : null
+}

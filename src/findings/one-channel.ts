@@ -1,0 +1,33 @@
+import { isForOneSense, refusalsOf, toldBy } from './refusals.ts'
+import { type Rule, sighted } from './rule.ts'
+
+/** A refusal that only an ear, or only a hand, perceives. */
+export const oneChannel: Rule = {
+  name: 'one-channel',
+  severity: 'advice',
+  ask(context) {
+    return context.stage.expanded.interactables.flatMap((placed, machine) => {
+      const all = refusalsOf(context, machine)
+      if (all.length === 0) return []
+      const narrow = all.filter((refusal) => isForOneSense(toldBy(refusal)))
+      const asked = sighted(
+        context,
+        placed.name,
+        narrow.map(({ key }) => key),
+        (key) => {
+          const { moment, entries, row } = narrow.find((one) => one.key === key)!
+          const channels = toldBy({ entries })
+          const own = context.stage.expanded.level.interactables?.[placed.name]?.feedback
+          const path = row.transition.refused !== null ? row.transition.path : `${placed.path}.feedback.${moment}`
+          return {
+            path: own?.[moment] || row.transition.refused !== null ? path : placed.path,
+            facts: { rule: 'one-channel', interactable: placed.name, moment, channels },
+            grant: null,
+          }
+        },
+      )
+      const [first] = asked.found
+      return [{ ...asked, found: first ? [first] : [] }]
+    })
+  },
+}

@@ -1,0 +1,75 @@
+import type { Stage } from '../play/index.ts'
+import { type Rule, sighted } from './rule.ts'
+import { setOffBy } from './steps.ts'
+
+const start = 'opposite '
+
+/** Two flags of which one says the opposite of the other, and that come to say the same. */
+export const oppositeFlags: Rule = {
+  name: 'opposite-flags',
+  severity: 'warning',
+  lookout(stage) {
+    const pairs = opposites(stage)
+    const { at } = stage.tables
+    return {
+      isFault: () => true,
+      onSituation: (regs, see) => {
+        for (const { key, one, other } of pairs) if (regs[at.flag(one)] === regs[at.flag(other)]) see(key)
+      },
+      isShown: (key, play) => {
+        const pair = pairs.find((known) => known.key === key)!
+        return play.isSet(pair.one) === play.isSet(pair.other)
+      },
+    }
+  },
+  ask(context) {
+    const { stage } = context
+    return opposites(stage).map(({ key, one, other }) => {
+      const asked = sighted(context, key.slice(start.length), [key], () => {
+        const flags = [one, other].map((flag) => stage.expanded.flags[flag]!.name) as [string, string]
+        return { path: null, facts: { rule: 'opposite-flags', flags, both: true }, grant: null }
+      })
+      const found = asked.found.map((single) => {
+        const row = setOffBy(stage, single.steps)
+        const both = isSetAfter(stage, row?.transition.changes ?? [], one, other)
+        const facts = single.facts.rule === 'opposite-flags' ? { ...single.facts, both } : single.facts
+        return {
+          ...single,
+          facts,
+          isPlacedBySteps: true,
+          path: row?.transition.path ?? `flags.${stage.expanded.flags[other]!.name}`,
+        }
+      })
+      return { ...asked, found }
+    })
+  },
+}
+
+/** Whether flags that are alike after these changes are both set: the one that was changed says so. */
+function isSetAfter(
+  { expanded }: Stage,
+  changes: Stage['tables']['rows'][number]['transition']['changes'],
+  one: number,
+  other: number,
+): boolean {
+  const last = changes.findLast((change) => change.kind === 'set' && (change.flag === one || change.flag === other))
+  return last?.kind === 'set' ? last.to : expanded.flags[one]!.starts
+}
+
+/** Flags that begin as opposites, and that some transition turns both, one to each. */
+function opposites({ expanded, tables }: Stage): { key: string; one: number; other: number }[] {
+  const pairs = new Map<string, { key: string; one: number; other: number }>()
+  for (const { transition } of tables.rows) {
+    const sets = transition.changes.flatMap((change) => (change.kind === 'set' ? [change] : []))
+    for (const a of sets) {
+      for (const b of sets) {
+        if (a.flag >= b.flag || a.to === b.to) continue
+        const [one, other] = [expanded.flags[a.flag]!, expanded.flags[b.flag]!]
+        if (one.starts === other.starts) continue
+        const key = `${start}${one.name} ${other.name}`
+        pairs.set(key, { key, one: a.flag, other: b.flag })
+      }
+    }
+  }
+  return [...pairs.values()]
+}

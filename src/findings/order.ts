@@ -1,0 +1,149 @@
+import { changedLines, edited, type Place, type Source } from '../model/index.ts'
+import type { Stage } from '../play/index.ts'
+import { type Acceptance, acceptanceFor } from './accepted.ts'
+import { ruleGroups } from './catalogue.ts'
+import type { Placed } from './fold.ts'
+import { mendOf } from './mend.ts'
+import type { FileReport, Finding, FollowingFinding } from './report.ts'
+import type { Facts, Severity } from './rule.ts'
+import { toldSteps } from './told.ts'
+import { findingText } from './words.ts'
+
+const severities: readonly Severity[] = ['error', 'warning', 'advice']
+
+/** Findings, what each follows from, and what the level accepts. */
+export interface Judged {
+  readonly found: readonly Placed[]
+  /** For each, the index of the one that it follows from, or null. */
+  readonly causes: readonly (number | null)[]
+  /** Acceptances that accept nothing. */
+  readonly idle: readonly Placed[]
+  readonly acceptances: readonly Acceptance[]
+}
+
+/** Findings by where they stand in the file; those of one place in the order of the rules. */
+export function inFileOrder(source: Source, found: readonly Placed[]): Placed[] {
+  const order = new Map(pathsInOrder(source.value, '').map((path, i) => [path, i]))
+  const rank = ({ found: { path } }: Placed): number => {
+    for (let at = path ?? ''; at !== ''; at = at.slice(0, Math.max(0, at.lastIndexOf('.')))) {
+      const known = order.get(at)
+      if (known !== undefined) return known
+    }
+    return -1
+  }
+  return [...found].sort((a, b) => rank(a) - rank(b))
+}
+
+function pathsInOrder(value: unknown, path: string): string[] {
+  if (typeof value !== 'object' || value === null) return [path]
+  const inner = Object.entries(value).flatMap(([key, part]) => pathsInOrder(part, path === '' ? key : `${path}.${key}`))
+  return [path, ...inner]
+}
+
+/** The findings of a report, in the order in which one would mend them, and apart from them those that are accepted. */
+export function writtenUp(
+  stage: Stage,
+  source: Source,
+  { found, causes, idle, acceptances }: Judged,
+): Pick<FileReport, 'findings' | 'accepted'> {
+  const roots = found.filter((_, index) => causes[index] === null)
+  const isAccepted = ({ rule, subject }: Placed): boolean =>
+    acceptanceFor(acceptances, rule.name, subject) !== undefined
+  const followsOf = (root: Placed): Placed[] =>
+    found.filter((other, index) => other !== root && found[rootOf(causes, index)] === root && !isAccepted(other))
+  const standing = [...roots.filter((one) => !isAccepted(one)), ...idle]
+  const findings = merged(standing).map(([first, ...others]): Finding => {
+    const mend = mendOf(stage, source, first!.found)
+    const text = mend.edit && edited(source, mend.edit)
+    const lines = text === null ? null : changedLines(source.text, text)
+    return {
+      ...summary(source, first!),
+      also: others.map(({ subject }) => subject),
+      steps: toldSteps(stage, first!.found.steps),
+      short: first!.found.short ?? false,
+      follows: followsOf(first!).map((other) => summary(source, other)),
+      mend: {
+        says: mend.says,
+        certain: mend.isCertain,
+        edit: mend.edit ? { ...mend.edit } : null,
+        lines: lines && { line: lines.line, was: [...lines.was], becomes: [...lines.becomes] },
+      },
+      table: tableOf(first!.found.facts),
+    }
+  })
+  const accepted = found.flatMap((one) => {
+    const acceptance = acceptanceFor(acceptances, one.rule.name, one.subject)
+    return acceptance ? [{ ...summary(source, one), because: acceptance.because }] : []
+  })
+  return { findings: toBeMended(findings), accepted }
+}
+
+/** The finding that stands for this one in the report. */
+function rootOf(causes: readonly (number | null)[], index: number): number {
+  let at = index
+  for (let next = causes[at]; next !== null && next !== undefined; next = causes[at]) at = next
+  return at
+}
+
+/** Findings of one line that say the same of several copies are one. */
+function merged(all: readonly Placed[]): Placed[][] {
+  const groups = new Map<string, Placed[]>()
+  for (const one of all) {
+    const { rule, found } = one
+    const facts: Record<string, unknown> = { ...found.facts }
+    delete facts.interactable
+    const key = found.path === null ? JSON.stringify(one.subject) : JSON.stringify([rule.name, found.path, facts])
+    groups.set(key, [...(groups.get(key) ?? []), one])
+  }
+  return [...groups.values()]
+}
+
+function summary(source: Source, { rule, subject, found }: Placed): FollowingFinding {
+  const { path, facts } = found
+  const place: Place | null = path === null ? null : found.isAboutKey ? source.keyPlace(path) : source.place(path)
+  return {
+    rule: rule.name,
+    severity: rule.severity,
+    subject,
+    about: 'interactable' in facts ? facts.interactable : null,
+    place,
+    message: findingText(facts),
+  }
+}
+
+/** Siblings side by side, for a copy that differs from them. */
+function tableOf(facts: Facts): Finding['table'] {
+  if (facts.rule !== 'odd-copy') return []
+  return facts.sides.map(({ value, copies }) => ({ value, copies: [...copies] }))
+}
+
+/**
+ * The order in which one would mend: by severity; then what belongs to one interactable together, those first that have
+ * something wrong with names and values, then in the order of the file.
+ */
+function toBeMended(findings: readonly Finding[]): Finding[] {
+  const groups = Object.values(ruleGroups).map((all) => all.map(({ name }) => String(name)))
+  const groupOf = ({ rule }: Finding): number => groups.findIndex((all) => all.includes(rule))
+  const within = (finding: Finding): number => groups[groupOf(finding)]!.indexOf(finding.rule)
+  const position = ({ place }: Finding): number => (place?.line ?? 0) * 1000 + (place?.column ?? 0)
+  const home = (finding: Finding): string => finding.about ?? `${String(position(finding))} ${finding.subject}`
+  const together = new Map<string, { group: number; position: number }>()
+  for (const finding of findings) {
+    const key = `${finding.severity} ${home(finding)}`
+    const known = together.get(key) ?? { group: Infinity, position: Infinity }
+    together.set(key, {
+      group: Math.min(known.group, groupOf(finding)),
+      position: Math.min(known.position, position(finding)),
+    })
+  }
+  const rank = (finding: Finding): number[] => {
+    const { group, position: first } = together.get(`${finding.severity} ${home(finding)}`)!
+    return [severities.indexOf(finding.severity), group, first, groupOf(finding), position(finding), within(finding)]
+  }
+  const ranked = findings.map((finding) => ({ finding, rank: rank(finding) }))
+  ranked.sort((a, b) => {
+    const differs = a.rank.findIndex((value, i) => value !== b.rank[i])
+    return differs < 0 ? 0 : a.rank[differs]! - b.rank[differs]!
+  })
+  return ranked.map(({ finding }) => finding)
+}

@@ -1,0 +1,156 @@
+import type { Lookout } from '../explore/index.ts'
+import type { Check } from '../interactables/index.ts'
+import { type Row, unmetParts } from '../machine/index.ts'
+import { type Channel, channelOf, type Feedback, type Moment, type Reason } from '../model/index.ts'
+import { reasonsFor, refusalFeedback, type Play, type Stage } from '../play/index.ts'
+import { rowTitle } from './dead-transition.ts'
+import { type Context, keysOf } from './rule.ts'
+
+const start = 'refused '
+
+/** A kind of refusal: of a transition, for some reasons. */
+export interface Refusal {
+  readonly key: string
+  readonly row: Row
+  /** The moment whose feedback tells of it. */
+  readonly moment: Moment
+  readonly reasons: readonly Reason[]
+  /** The items that are missing, by index. */
+  readonly missing: readonly number[]
+  readonly entries: readonly Feedback[]
+}
+
+/** So begins a message that is still to be written: nobody is told anything by it. */
+export const fillIn = '(say here:'
+
+function isWritten(entry: Feedback): boolean {
+  return !(entry.message ?? '').startsWith(fillIn)
+}
+
+/** Looks out for every kind of refusal that a press can meet with; those of which something must be said count as faults. */
+export function refusalLookout(stage: Stage): Lookout {
+  const kinds = new Map<string, Refusal>()
+  const kindOf = refusalKinds(stage, kinds)
+  return {
+    onPress: ({ regs, actor, rows }, see) => {
+      const row = rows[0]
+      if (!row || !mayRefuse(row) || rows.some(({ guard }) => guard(regs, actor))) return
+      see(kindOf(row, unmetParts(row.transition.guard, stage.tables, regs, actor)).key)
+    },
+    isFault: (key) => isTelling(stage, kinds.get(key)!),
+    isShown: (key, play) => lastRefusal(stage, play, kindOf) === key,
+  }
+}
+
+/** The refusals that were seen to be possible, by interactable, in the order of their rows. */
+export function refusalsOf(context: Pick<Context, 'stage' | 'evidence'>, machine: number): Refusal[] {
+  const { tables } = context.stage
+  const all = keysOf(context, start).map((key) => read(context.stage, key))
+  return all.filter(({ row }) => tables.rows[row.index]!.machine === machine).sort((a, b) => a.row.index - b.row.index)
+}
+
+/** The channels that tell of a refusal. */
+export function toldBy({ entries }: Pick<Refusal, 'entries'>): Channel[] {
+  return [...new Set(entries.map(channelOf))]
+}
+
+/** The channels of which an eye, an ear or a hand perceives something. */
+const byEar: readonly Channel[] = ['sound']
+const byHand: readonly Channel[] = ['rumble']
+
+/** Whether only an ear, or only a hand, perceives it. */
+export function isForOneSense(channels: readonly Channel[]): boolean {
+  if (channels.length === 0) return false
+  return channels.every((one) => byEar.includes(one)) || channels.every((one) => byHand.includes(one))
+}
+
+/** Whether something is wrong with how a refusal is told. */
+function isTelling(stage: Stage, refusal: Refusal): boolean {
+  return refusal.entries.length === 0 || isForOneSense(toldBy(refusal)) || wrongItem(stage, refusal) !== null
+}
+
+/** A message that names another item than the one that is missing; null where there is none. */
+export function wrongItem(
+  { expanded }: Stage,
+  { entries, missing }: Pick<Refusal, 'entries' | 'missing'>,
+): { readonly message: string; readonly names: number } | null {
+  if (missing.length === 0) return null
+  const titled = (text: string, item: number): boolean => {
+    const { title, name } = expanded.items[item]!
+    return [title, name].some((word) => isWordIn(word, text))
+  }
+  for (const entry of entries) {
+    const message = entry.message ?? entry.notice
+    if (message === undefined || message.includes('{item}') || missing.some((item) => titled(message, item))) continue
+    const names = expanded.items.findIndex((_, item) => !missing.includes(item) && titled(message, item))
+    if (names >= 0) return { message, names }
+  }
+  return null
+}
+
+/** Whether words stand in a text as words of their own, in capitals or not. */
+function isWordIn(words: string, text: string): boolean {
+  const plain = words
+    .toLowerCase()
+    .replaceAll(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim()
+  const among = ` ${text
+    .toLowerCase()
+    .replaceAll(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim()} `
+  return plain !== '' && among.includes(` ${plain} `)
+}
+
+/** Whether a press on a row can be refused for anything. */
+function mayRefuse({ transition: { when, guard, isRefusal } }: Row): boolean {
+  return when.kind === 'press' && (isRefusal || guard.kind !== 'all' || guard.checks.length > 0)
+}
+
+type KindOf = (row: Row, unmet: readonly Check[]) => Refusal
+
+function refusalKinds(stage: Stage, kinds: Map<string, Refusal>): KindOf {
+  const { interactables } = stage.expanded
+  const titles = stage.tables.rows.map((row) => `${interactables[row.machine]!.name}/${rowTitle(stage, row)}`)
+  return (row, unmet) => {
+    const reasons = [...new Set(reasonsFor(row.transition, unmet))].sort()
+    const missing = unmet.flatMap((part) => (part.kind === 'carries' ? [part.item] : []))
+    const items = [...new Set(missing)].sort((a, b) => a - b)
+    const names = items.map((item) => stage.expanded.items[item]!.name)
+    const key = `${start}${titles[row.index]!} ${reasons.join(',')} ${names.join(',')}`
+    const known = kinds.get(key)
+    if (known) return known
+    const { moment, entries } = refusalFeedback(interactables[row.machine]!, row.transition, reasons)
+    const kind = { key, row, moment, reasons, missing: items, entries: entries.filter(isWritten) }
+    kinds.set(key, kind)
+    return kind
+  }
+}
+
+function read(stage: Stage, key: string): Refusal {
+  const [title = '', why = '', names = ''] = key.slice(start.length).split(' ')
+  const { interactables, items } = stage.expanded
+  const row = stage.tables.rows.find((one) => `${interactables[one.machine]!.name}/${rowTitle(stage, one)}` === title)
+  if (!row) throw new Error(`no transition is called ${title}`)
+  const reasons = why.split(',') as Reason[]
+  const { moment, entries } = refusalFeedback(interactables[row.machine]!, row.transition, reasons)
+  const missing = names === '' ? [] : names.split(',').map((name) => items.findIndex((item) => item.name === name))
+  return { key, row, moment, reasons, missing, entries: entries.filter(isWritten) }
+}
+
+/** The key of the refusal that a play has just met with; null where the last thing in it was none. */
+function lastRefusal(stage: Stage, play: Play, kindOf: KindOf): string | null {
+  const last = play.log.findLast(({ what }) => what !== 'feedback')
+  if (last?.what !== 'press' || last.outcome !== 'refused') return null
+  const { interactables, characters, asks } = stage.expanded
+  const machine = interactables.findIndex(({ name }) => name === last.interactable)
+  const actor = characters.findIndex(({ name }) => name === last.character)
+  const regs = play.registers()
+  const ask = asks.findIndex(({ press, option }, i) =>
+    last.way === null ? i === 0 : option === null ? press === last.way : option === last.way,
+  )
+  const offered = stage.tables.states[machine]![regs[machine]!]!.presses[ask]!.filter(
+    (row) => row.may[actor]! && (row.offered === null || row.offered(regs, actor)),
+  )
+  const row = offered[0]
+  return row ? kindOf(row, unmetParts(row.transition.guard, stage.tables, regs, actor)).key : null
+}

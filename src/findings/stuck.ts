@@ -1,0 +1,36 @@
+import { stuckKey } from '../explore/index.ts'
+import { open, type Rule, sighted } from './rule.ts'
+import { setOffBy } from './steps.ts'
+
+/** A machine in a state that nothing could make it leave any more, though the table says that something does. */
+export const stuck: Rule = {
+  name: 'stuck',
+  severity: 'warning',
+  ask(context) {
+    const { stage, evidence } = context
+    return stage.expanded.interactables.flatMap((placed, machine) =>
+      placed.states.flatMap(({ name, lasting, path }, state) => {
+        const isLeft = stage.tables.rows.some(
+          (row) => row.machine === machine && row.to >= 0 && row.to !== state && row.transition.from.includes(state),
+        )
+        if (lasting || !isLeft) return []
+        const subject = `${placed.name}/${name}`
+        const key = stuckKey + subject
+        if (evidence.untold.has(key)) return [open(subject, 'it hangs on more than could be followed')]
+        const facts = { rule: 'stuck', interactable: placed.name, state: name } as const
+        const asked = sighted(context, subject, [key], () => ({ path, facts, grant: null }))
+        const found = asked.found.map((one) => {
+          const row = setOffBy(stage, one.steps)
+          if (!row) return one
+          return {
+            ...one,
+            isPlacedBySteps: true,
+            path: row.transition.path,
+            grant: { grant: 'harmless', row: row.index } as const,
+          }
+        })
+        return [{ ...asked, found }]
+      }),
+    )
+  },
+}

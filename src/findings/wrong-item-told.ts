@@ -1,0 +1,41 @@
+import { refusalsOf, wrongItem } from './refusals.ts'
+import { type Rule, sighted } from './rule.ts'
+
+/** A refusal whose message names another item than the one that is missing. */
+export const wrongItemTold: Rule = {
+  name: 'wrong-item-told',
+  severity: 'warning',
+  ask(context) {
+    const { stage } = context
+    return stage.expanded.interactables.flatMap((placed, machine) => {
+      const all = refusalsOf(context, machine).filter(({ missing }) => missing.length > 0)
+      if (all.length === 0) return []
+      const wrong = all.filter((refusal) => wrongItem(stage, refusal) !== null)
+      const asked = sighted(
+        context,
+        placed.name,
+        wrong.map(({ key }) => key),
+        (key) => {
+          const refusal = wrong.find((one) => one.key === key)!
+          const { message, names } = wrongItem(stage, refusal)!
+          const title = (item: number): string => stage.expanded.items[item]!.title
+          const { row, moment } = refusal
+          const at = row.transition.refused !== null ? row.transition.path : `${placed.path}.feedback.${moment}`
+          return {
+            path: at,
+            facts: {
+              rule: 'wrong-item-told',
+              interactable: placed.name,
+              message,
+              names: title(names),
+              missing: title(refusal.missing[0]!),
+            },
+            grant: null,
+          }
+        },
+      )
+      const [first] = asked.found
+      return [{ ...asked, found: first ? [first] : [] }]
+    })
+  },
+}
