@@ -1,4 +1,4 @@
-import { chmodSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { chmodSync, copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { pathToFileURL } from 'node:url'
 import { root, run, tool } from './run.mjs'
 import { fingerprint, setup } from './setup.mjs'
@@ -12,6 +12,7 @@ export async function build() {
   const sources = files.filter((file) => file.endsWith('.ts')).sort()
   const wanted = fingerprint([
     ...sources,
+    ...pages().map((page) => `docs/findings/${page}`),
     'tsconfig.json',
     'tsconfig.build.json',
     'package-lock.json',
@@ -20,6 +21,7 @@ export async function build() {
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
   run(tool('tsc'), ['-p', 'tsconfig.build.json'])
   await bundleCommand()
+  copyPages()
   await writeSchemas()
   writeFileSync(stamp, wanted)
 }
@@ -44,6 +46,16 @@ function noticeOf(name) {
   const folder = `${root}node_modules/${name}/`
   const licence = readdirSync(folder).find((file) => /^licen[cs]e/i.test(file))
   return `${name}\n\n${licence ? readFileSync(folder + licence, 'utf8').trim() : 'see its package'}\n`
+}
+
+/** The pages about rules, for `zintel explain`. */
+function copyPages() {
+  mkdirSync(`${root}dist/explain`, { recursive: true })
+  for (const page of pages()) copyFileSync(`${root}docs/findings/${page}`, `${root}dist/explain/${page}`)
+}
+
+function pages() {
+  return readdirSync(`${root}docs/findings`).filter((file) => file !== 'README.md')
 }
 
 async function writeSchemas() {

@@ -31,10 +31,55 @@ export function processWorld(): World {
         () => true,
         () => false,
       ),
+    remove: (file) => rm(file),
+    changed: (files) => changed(files, controller.signal),
+    ask: (question) => ask(question, controller.signal),
+    page,
     now: () => performance.now(),
     pause: () => new Promise((resume) => setImmediate(resume)),
     signal: controller.signal,
   }
+}
+
+/** How often files are looked at for changes, in ms. */
+const lookEvery = 150
+
+async function changed(files: readonly string[], signal: AbortSignal): Promise<void> {
+  const marks = (): Promise<string> =>
+    Promise.all(
+      files.map((file) =>
+        stat(file).then(
+          ({ mtimeMs, size }) => `${String(mtimeMs)} ${String(size)}`,
+          () => '',
+        ),
+      ),
+    ).then((all) => all.join(','))
+  const before = await marks()
+  while (!signal.aborted && (await marks()) === before) {
+    await new Promise((resume) => setTimeout(resume, lookEvery))
+  }
+}
+
+async function ask(question: string, signal: AbortSignal): Promise<boolean | null> {
+  if (!process.stdin.isTTY || !process.stdout.isTTY) return null
+  const { createInterface } = await import('node:readline/promises')
+  const lines = createInterface({ input: process.stdin, output: process.stdout })
+  try {
+    return /^y(es)?$/i.test((await lines.question(question, { signal })).trim())
+  } catch {
+    return false
+  } finally {
+    lines.close()
+  }
+}
+
+/** Pages lie beside the built program; in the sources they are in the docs. */
+async function page(rule: string): Promise<string> {
+  for (const folder of ['../explain/', '../../docs/findings/']) {
+    const text = await readFile(new URL(`${folder}${rule}.md`, import.meta.url), 'utf8').catch(() => null)
+    if (text !== null) return text
+  }
+  throw new Unusable(`the page of ${rule} is not there: the installation lacks a part.`)
 }
 
 /** Colours go to terminals only, and not where `NO_COLOR` is set to anything; `FORCE_COLOR` asks for them anyway. */

@@ -1,11 +1,20 @@
 import { Command, CommanderError } from 'commander'
+import type { Severity } from '../findings/index.ts'
 import { exit, Unusable, type World } from './world.ts'
 
 const examples = {
   check: `
 Example:
   $ zintel check examples/levels/tide-mill-draft.level.yaml
+  $ zintel check --severity error my.level.yaml
+  $ zintel check --rule soft-lock --rule wasted-item my.level.yaml
+  $ zintel check --watch my.level.yaml                     # again on each save
+  $ zintel check --feedback my.level.yaml                  # what a player perceives, moment by moment
+  $ zintel check --mend my.level.yaml                      # the mends that are certain
   $ zintel check --format json levels/*.level.yaml > report.json`,
+  explain: `
+Example:
+  $ zintel explain silent-refusal`,
   play: `
 Example:
   $ zintel play examples/levels/tide-mill.level.yaml examples/levels/tide-mill.wrong-way.walkthrough.yaml
@@ -28,6 +37,7 @@ Example:
   all: `
 Examples:
   $ zintel check level.yaml                       what is broken, with steps that show it
+  $ zintel explain soft-lock                      what a rule means, by an example, and the mend
   $ zintel play level.yaml right-way.yaml         play a written walkthrough
   $ zintel draw level.yaml --view plan --out plan.svg
 
@@ -81,10 +91,28 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .argument('<file...>', 'level or project files, YAML 1.2 or JSON')
     .option('--format <format>', 'text or json', oneOf('--format', ['text', 'json']), 'text')
     .option('--budget <situations>', 'the most situations to look at', wholeNumber('--budget'), 2_000_000)
+    .option('--rule <rule>', 'only what this rule finds; may be given several times', several, [])
+    .option('--severity <least>', 'error, warning or advice: only what is at least so bad', severity, 'advice')
+    .option('--feedback', 'instead: what is perceived of every moment that can happen')
+    .option('--watch', 'check again on each save, and show what came and what went')
+    .option('--mend', 'show the mends that are certain, and make them once you agree')
+    .option('--yes', 'with --mend: make them without asking')
+    .option('--unmend', 'put back what was there before the last mend')
     .addHelpText('after', examples.check)
-    .action(async (files: string[], options: { format: string; budget: number }) => {
+    .action(async (files: string[], options: CheckFlags) => {
       const { checkCommand } = await import('./check.ts')
-      await finish(checkCommand(files, { json: options.format === 'json', budget: options.budget }, world))
+      const { format, rule, feedback = false, watch = false, mend = false, yes = false, unmend = false } = options
+      const how = { ...options, json: format === 'json', rules: rule, feedback, watch, mend, yes, unmend }
+      await finish(checkCommand(files, how, world))
+    })
+  program
+    .command('explain')
+    .description('print the page about a rule: what it finds, the smallest level that shows it, and the mend')
+    .argument('[rule]', 'a rule, such as soft-lock; without one, all of them are listed')
+    .addHelpText('after', examples.explain)
+    .action(async (rule: string | undefined) => {
+      const { explainCommand } = await import('./explain.ts')
+      await finish(explainCommand(rule ?? null, world))
     })
   program
     .command('play')
@@ -141,6 +169,30 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
       await finish(listCommand(level, options.format === 'json', world))
     })
   return program
+}
+
+/** The options of a check, as they come from the command line. */
+interface CheckFlags {
+  readonly format: string
+  readonly budget: number
+  readonly rule: readonly string[]
+  readonly severity: Severity
+  readonly feedback?: boolean
+  readonly watch?: boolean
+  readonly mend?: boolean
+  readonly yes?: boolean
+  readonly unmend?: boolean
+}
+
+function several(value: string, before: readonly string[]): string[] {
+  return [...before, ...value.split(',')]
+}
+
+function severity(value: string): Severity {
+  const all: readonly Severity[] = ['error', 'warning', 'advice']
+  const found = all.find((one) => one === value)
+  if (found) return found
+  throw new Unusable(`--severity takes error, warning or advice, not "${value}".`)
 }
 
 function oneOf(option: string, choices: readonly string[]): (value: string) => string {

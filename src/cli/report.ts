@@ -21,7 +21,7 @@ export function reportText(report: FileReport, text: string, world: World): stri
     ...findingsText(report.findings, page),
     ...openText(report.questions, colour, columns),
     ...acceptedText(report, colour, columns),
-    closing(report, colour, columns),
+    closingText(report, page),
   ]
   return `${parts.join('\n\n')}\n\n`
 }
@@ -126,7 +126,8 @@ function acceptedText({ accepted }: FileReport, colour: Paint, columns: number):
   return [[colour.faint('Accepted in the file'), ...lines].join('\n')]
 }
 
-function closing(report: FileReport, colour: Paint, columns: number): string {
+/** The closing lines: how much was found, what was proved, how far was looked, and what to do next. */
+export function closingText(report: FileReport, { colour, columns }: Page): string {
   const { counts, findings, questions } = report
   const by = severities.map(
     (severity) => [severity, findings.filter((one) => one.severity === severity).length] as const,

@@ -16,6 +16,14 @@ export interface World {
   writeText(file: string, text: string): Promise<void>
   /** Whether there is a file or a folder of that name. */
   exists(file: string): Promise<boolean>
+  /** Deletes a file. */
+  remove(file: string): Promise<void>
+  /** Comes back when one of these files has been saved, or when the person at the keyboard interrupts. */
+  changed(files: readonly string[]): Promise<void>
+  /** Asks the person at the keyboard yes or no; null where there is nobody to ask. */
+  ask(question: string): Promise<boolean | null>
+  /** The page about a rule, in Markdown. */
+  page(rule: string): Promise<string>
   now(): number
   pause(): Promise<void>
   /** Aborted when the person at the keyboard interrupts. */

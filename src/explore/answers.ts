@@ -1,4 +1,3 @@
-import type { Sight } from './sights.ts'
 import type { PlayStep } from './steps.ts'
 
 /** One of the three answers that every question has. `why` says what kept an open one from being settled. */
@@ -10,6 +9,12 @@ export interface Shown {
   readonly steps: readonly PlayStep[]
   /** Whether fewer steps might do; none of these can be left out. Else they are the fewest. */
   readonly short: boolean
+}
+
+/** What came of looking out for something that seems possible. */
+export interface Sight {
+  /** Steps that show it; null where Play could not be brought to it. */
+  readonly shown: Shown | null
 }
 
 /** A way for a player to lose a goal. */

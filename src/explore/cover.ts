@@ -46,11 +46,16 @@ export class Coverage {
   ): Generator<undefined, Rehearsal | null> {
     const ends = runEnds(search.moves.inputs, route)
     const regs = new Int32Array(this.stage.tables.at.size)
+    const at = { run: -1, since: 0 }
     const hasWaited = (play: Play, run: number): boolean => {
+      if (run !== at.run) Object.assign(at, { run, since: play.now })
+      // A wait that leads round to where it set out from is not over before it has begun.
+      if (play.now === at.since && (ends[run - 1] ?? 0) === ends[run]) return false
       search.read(ends[run]!, regs)
       return isAlike(this.stage, play.registers(), regs)
     }
     for (const direct of [tidy, !tidy]) {
+      at.run = -1
       const rehearsal = this.#played(yield* rehearse(this.stage, route.moves, { direct, exact: false, hasWaited }))
       if (rehearsal && isDone(rehearsal.play)) return rehearsal
       yield

@@ -1,6 +1,6 @@
 import type { Row, StepWatcher } from '../machine/index.ts'
 import type { Play } from '../play/index.ts'
-import type { Shown } from './answers.ts'
+import type { Shown, Sight } from './answers.ts'
 import type { Coverage } from './cover.ts'
 import type { Backward } from './graph.ts'
 import { eachPress, isOffered } from './inputs.ts'
@@ -39,14 +39,8 @@ export interface Lookout {
   readonly isFault: (key: string) => boolean
   /** Whether plays that were played for other ends have shown it already; see `Evidence.moments`. */
   readonly isKnown?: (key: string, moments: ReadonlySet<string>) => boolean
-  /** More steps, that show more of it. */
-  readonly goOn?: (key: string, play: Play) => readonly PlayStep[]
-}
-
-/** What came of looking out for something that seems possible. */
-export interface Sight {
-  /** Steps that show it; null where Play could not be brought to it. */
-  readonly shown: Shown | null
+  /** More steps, that show more of it; null where they show that it is not so. The play may be moved on. */
+  readonly goOn?: (key: string, play: Play) => readonly PlayStep[] | null
 }
 
 /** Where something is so, or what is done there that leads to it. */
@@ -216,7 +210,7 @@ export function* findSights(
     }
     const guide = new Guide(search, cover, lookout, key)
     const shown =
-      fewest && lookout.isFault(key) ? yield* guide.inFewest(fewest, places) : yield* guide.somehow(calm, places)
+      fewest && lookout.isFault(key) ? yield* guide.inFewest(fewest, calm, places) : yield* guide.somehow(calm, places)
     sights.set(key, { shown })
     yield
   }
@@ -242,8 +236,7 @@ class Guide {
   /** By the calmest way; what it takes is not kept. */
   *somehow(calm: CalmRoutes, places: readonly Place[]): Generator<undefined, Shown | null> {
     for (const place of places.slice(0, tries)) {
-      const route =
-        place.to >= 0 ? yield* calm.through(place.index, place.to) : this.#onwards(yield* calm.to(place.index), place)
+      const route = yield* this.#calmly(calm, place)
       const rehearsal = yield* this.#cover.play(this.#search, route, false, this.#isShown)
       if (rehearsal) return { steps: [], short: false }
     }
@@ -251,7 +244,7 @@ class Guide {
     return steps ? { steps: [], short: false } : null
   }
 
-  *inFewest(fewest: FewestSteps, places: readonly Place[]): Generator<undefined, Shown | null> {
+  *inFewest(fewest: FewestSteps, calm: CalmRoutes, places: readonly Place[]): Generator<undefined, Shown | null> {
     const ranked = places.map((place) => ({ place, steps: fewest.through(place.index, place.kind) }))
     ranked.sort((a, b) => a.steps - b.steps || a.place.index - b.place.index)
     const least = ranked[0]!.steps - (ranked[0]!.place.kind < 0 ? 1 : 0)
@@ -259,10 +252,22 @@ class Guide {
       const route =
         place.to >= 0 ? fewest.route(place.index, place.to) : this.#onwards(fewest.route(place.index, null), place)
       const rehearsal = yield* this.#cover.play(this.#search, route, true, this.#isShown)
-      if (rehearsal) return yield* this.#shown(rehearsal.steps, least)
+      const shown = rehearsal && (yield* this.#shown(rehearsal.steps, least))
+      if (shown) return shown
+    }
+    for (const { place } of ranked.slice(0, tries)) {
+      const rehearsal = yield* this.#cover.play(this.#search, yield* this.#calmly(calm, place), false, this.#isShown)
+      const shown = rehearsal && (yield* this.#shown(rehearsal.steps, least))
+      if (shown) return shown
     }
     const steps = yield* this.#seek(places)
     return steps ? yield* this.#shown(steps, least) : null
+  }
+
+  /** The calmest way to a place, and on with what is done there. */
+  *#calmly(calm: CalmRoutes, place: Place): Generator<undefined, Route> {
+    if (place.to >= 0) return yield* calm.through(place.index, place.to)
+    return this.#onwards(yield* calm.to(place.index), place)
   }
 
   /** A route, and on with what is done at a place. */
@@ -272,12 +277,13 @@ class Guide {
     return { nodes: [...to.nodes, index], moves: [...to.moves, { kind, what, patch, ms: -1 }] }
   }
 
-  *#shown(steps: readonly PlayStep[], least: number): Generator<undefined, Shown> {
+  *#shown(steps: readonly PlayStep[], least: number): Generator<undefined, Shown | null> {
     const { stage } = this.#search
     const short = steps.length > least
     const kept = short ? yield* shortened(stage, steps, this.#isShown) : steps
     const tidy = yield* grouped(stage, kept, this.#isShown)
-    const more = this.#lookout.goOn?.(this.#key, replay(stage, tidy)) ?? []
+    const more = this.#lookout.goOn ? this.#lookout.goOn(this.#key, replay(stage, tidy)) : []
+    if (more === null) return null
     return { steps: [...tidy, ...more], short: short && tidy.length > least }
   }
 

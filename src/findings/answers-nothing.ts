@@ -5,11 +5,11 @@ export const answersNothing: Rule = {
   name: 'answers-nothing',
   severity: 'warning',
   ask: ({ stage, problems }) =>
-    stage.expanded.interactables.map(({ name, path, transitions, states }) => {
+    stage.expanded.interactables.map(({ name, path, transitions, states, index: machine }) => {
       const isBroken = problems.some((problem) => problem.subject === name || problem.path.startsWith(`${path}.`))
       const answers = transitions.length > 0 || states.some(({ dials }) => dials)
       if (answers || isBroken) return absent(name)
       const facts = { rule: 'answers-nothing', interactable: name } as const
-      return found(name, { path, isAboutKey: true, facts, steps: [], grant: null })
+      return found(name, { path, isAboutKey: true, facts, steps: [], grant: { grant: 'states', machine } })
     }),
 }

@@ -6,6 +6,7 @@ import { acceptancesOf, idleOnes } from './accepted.ts'
 import { rules } from './catalogue.ts'
 import { foldFindings, type Placed } from './fold.ts'
 import { feedbackTable } from './moments.ts'
+import { problemsOf } from './names.ts'
 import { inFileOrder, writtenUp } from './order.ts'
 import type { FileReport, Question } from './report.ts'
 import type { Context, Surroundings } from './rule.ts'
@@ -34,8 +35,7 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
   }))
   const lookouts = rules.flatMap((rule) => rule.lookout?.(stage) ?? [])
   const evidence = yield* explore(stage, { ...options, budget, lookouts })
-  const problems = [...stage.expanded.problems, ...stage.space.layout.problems]
-  const context: Context = { stage, evidence, problems, project }
+  const context: Context = { stage, evidence, problems: problemsOf(stage, project), project }
   const asked = rules.flatMap((rule) => rule.ask(context).map((one) => ({ rule, ...one })))
   const questions = asked.map(({ rule, subject, answer, why }): Question => ({ rule: rule.name, subject, answer, why }))
   const found = inFileOrder(

@@ -2,6 +2,7 @@ import { type Evidence, type Free, possible, type Possible } from '../explore/in
 import { expandLevel } from '../interactables/index.ts'
 import { type Stage, stageInSlices } from '../play/index.ts'
 import { rowSubject } from './dead-transition.ts'
+import { problemsOf } from './names.ts'
 import type { Asked, Context, Found, Grant, Rule, Surroundings } from './rule.ts'
 
 /** A finding, with the rule that found it and the question it answers. */
@@ -51,7 +52,7 @@ function* removedBy(folding: Folding, cause: Placed, findings: readonly Placed[]
   const stage = yield* grantedStage(folding.stage, grant)
   const undone = grant.grant === 'harmless' ? grant.row : null
   const lookouts = rules.flatMap((rule) => rule.lookout?.(stage) ?? [])
-  const now = yield* possible(stage, evidence.fineness, budget, freeMoves(grant), undone, lookouts)
+  const now = yield* possible(stage, evidence.fineness, budget, freeMoves(stage, grant), undone, lookouts)
   if (!now) return new Set()
   yield
   const context = contextOf(folding, stage, now)
@@ -88,10 +89,14 @@ function* grantedStage(stage: Stage, grant: Grant): Generator<undefined, Stage> 
   return stage
 }
 
-function freeMoves(grant: Grant): Free | null {
+function freeMoves(stage: Stage, grant: Grant): Free | null {
   const none: Free = { rows: [], states: [], muted: -1 }
   if (grant.grant === 'row') return { ...none, rows: [grant.row] }
   if (grant.grant === 'state') return { ...none, states: [{ machine: grant.machine, state: grant.state }] }
+  if (grant.grant === 'states') {
+    const { machine } = grant
+    return { ...none, states: stage.tables.states[machine]!.map((_, state) => ({ machine, state })) }
+  }
   return grant.grant === 'muted' ? { ...none, muted: grant.row } : null
 }
 
@@ -107,7 +112,7 @@ function contextOf({ evidence, project }: Folding, stage: Stage, now: Possible):
     untold: new Set(),
     gap: null,
   }
-  return { stage, evidence: assumed, problems: [...stage.expanded.problems, ...stage.space.layout.problems], project }
+  return { stage, evidence: assumed, problems: problemsOf(stage, project), project }
 }
 
 function isNotLosing(

@@ -1,5 +1,6 @@
 export { check, checkNow, type CheckOptions, emptyReport } from './check.ts'
-export { rules } from './catalogue.ts'
+export { ruleGroups, rules } from './catalogue.ts'
+export { narrowed, type Wanted } from './narrow.ts'
 export {
   type FileReport,
   type Finding,
@@ -7,6 +8,7 @@ export {
   reportJsonSchema,
   reportSchema,
   type ReportStep,
+  type Telling,
 } from './report.ts'
-export type { Rule, RuleName, Severity } from './rule.ts'
+export type { Rule, RuleName, Severity, Surroundings } from './rule.ts'
 export { secondsText } from './told.ts'

@@ -6,7 +6,8 @@ export const itemForNothing: Rule = {
   name: 'item-for-nothing',
   severity: 'advice',
   ask({ stage: { expanded }, project }) {
-    if (!project && leadsElsewhere(expanded)) return []
+    // Where nothing is asked of a player, having something may be all there is to it.
+    if (expanded.goals.length === 0 || (!project && leadsElsewhere(expanded))) return []
     const levels = project ? Object.values(project.levels) : []
     const given = itemsGiven(expanded)
     return expanded.items.map(({ name, title }, item) => {

@@ -1,4 +1,5 @@
 import type { Check, Expanded } from '../interactables/index.ts'
+import { departures } from '../play/index.ts'
 
 /** Where an item is asked for: by an interactable, or by a goal. */
 export interface AskedFor {
@@ -62,29 +63,37 @@ export function itemsTaken({ interactables }: Expanded): number[] {
 }
 
 /** Whether a level leads to others, so that items may come from elsewhere, or be of use there. */
-export function leadsElsewhere({ interactables }: Expanded): boolean {
-  return interactables.some(({ transitions }) =>
-    transitions.some(({ changes }) => changes.some(({ kind }) => kind === 'leave')),
-  )
+export function leadsElsewhere(expanded: Expanded): boolean {
+  return departures(expanded).length > 0
 }
 
-/** Whether anything in a level uses an item of this name: asks for it, takes it, or shows how many there are. */
+/**
+ * Whether anything in a level uses an item of this name: asks for it, takes it, or asks about what gives it or holds it.
+ */
 export function isUsed(expanded: Expanded, item: string): boolean {
   const index = expanded.items.findIndex(({ name }) => name === item)
   if (index < 0) return false
   if (itemsAskedFor(expanded).some((one) => one.item === index) || itemsTaken(expanded).includes(index)) return true
-  return expanded.contents.some((one) => one.item === index && isAskedAbout(expanded, index))
-}
-
-/** Whether anything asks whether an item is still in an interactable. */
-function isAskedAbout({ interactables, goals, contents }: Expanded, item: number): boolean {
-  const asks = (check: Check): boolean => {
-    if (check.kind === 'holds') return contents[check.content]!.item === item
-    if (check.kind === 'not') return asks(check.check)
-    return (check.kind === 'all' || check.kind === 'any') && check.checks.some(asks)
+  const givers = new Set(itemsGiven(expanded).flatMap((one) => (one.item === index ? [one.by] : [])))
+  const isAbout = (check: Check): boolean => {
+    switch (check.kind) {
+      case 'state':
+        return givers.has(expanded.interactables[check.interactable]!.name)
+      case 'holds':
+        return expanded.contents[check.content]!.item === index
+      case 'not':
+        return isAbout(check.check)
+      case 'all':
+      case 'any':
+        return check.checks.some(isAbout)
+      default:
+        return false
+    }
   }
+  const { goals, interactables } = expanded
+  const rows = interactables.flatMap(({ transitions }) => transitions)
   return (
-    goals.some(({ check }) => asks(check)) ||
-    interactables.some((one) => one.transitions.some((row) => asks(row.guard)))
+    goals.some(({ check }) => isAbout(check)) ||
+    rows.some(({ guard, when }) => isAbout(guard) || (when.kind === 'becomes' && isAbout(when.check)))
   )
 }

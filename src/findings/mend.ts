@@ -1,3 +1,4 @@
+import type { NameProblem } from '../interactables/index.ts'
 import { changedLines, edited, type Edit, type Source } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import { fillIn } from './refusals.ts'
@@ -47,7 +48,9 @@ function proposal(stage: Stage, { path, facts }: Found): Proposal | null {
     case 'no-way-out':
       return path.startsWith('types.') ? likely({ do: 'add', path, key: 'lasting', value: true }) : null
     case 'item-for-nothing':
-      return facts.givenBy.length === 0 ? sure({ do: 'remove', path }) : null
+      // What a wrong name may have meant is not in no use.
+      if (facts.givenBy.length > 0 || stage.expanded.problems.some((one) => isMeant(one, facts.item))) return null
+      return sure({ do: 'remove', path })
     case 'leftover-aid':
       return likely({ do: 'remove', path: path.replace(/\.aid$/, '') })
     case 'never-blocks': {
@@ -89,6 +92,10 @@ function proposal(stage: Stage, { path, facts }: Found): Proposal | null {
     default:
       return null
   }
+}
+
+function isMeant(problem: NameProblem, name: string): boolean {
+  return problem.rule === 'unknown-name' && problem.nearest === name
 }
 
 /** Another name at a path: in place of a value, or of the key that the path ends in. */

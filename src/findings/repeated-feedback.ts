@@ -63,10 +63,10 @@ function lookout(stage: Stage): Lookout {
         if (key !== undefined) see(key)
       },
     }),
-    isShown: (key, play) => play.taken.includes(rowOf(key).index) && roundOf(play, rowOf(key)) !== null,
+    isShown: (key, play) => play.taken.includes(rowOf(key).index),
     goOn: (key, play) => {
       const round = roundOf(play, rowOf(key))
-      return round === null ? [] : [{ who: 0, do: 'wait', ms: round }]
+      return round === null ? null : [{ who: 0, do: 'wait', ms: round }]
     },
   }
 }

@@ -235,6 +235,7 @@ export type Grant =
   | { readonly grant: 'row'; readonly row: number }
   | { readonly grant: 'state'; readonly machine: number; readonly state: number }
   | { readonly grant: 'harmless'; readonly row: number }
+  | { readonly grant: 'states'; readonly machine: number }
   | { readonly grant: 'muted'; readonly row: number }
   | { readonly grant: 'item'; readonly item: number }
 

@@ -7,7 +7,8 @@ export const unreachableState: Rule = {
   severity: 'warning',
   ask(context) {
     return context.stage.expanded.interactables.flatMap((placed, machine) =>
-      placed.states.map((_, state) => askOne(context, machine, state)),
+      // What has no transition at all answers nothing: that is told instead.
+      placed.transitions.length === 0 ? [] : placed.states.map((_, state) => askOne(context, machine, state)),
     )
   },
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { Expanded } from '../interactables/index.ts'
+import type { Change, Expanded } from '../interactables/index.ts'
 import { diagnostic, type Diagnostic, nearestName, quoted, type Reading, readSource, shaped } from '../model/index.ts'
 
 const name = z.string().regex(/^[a-z][a-z0-9-]*$/, { error: 'a name of lower-case letters, digits and dashes' })
@@ -63,28 +63,34 @@ export function projectJsonSchema(): object {
   return z.toJSONSchema(projectSchema, { io: 'input' })
 }
 
-/** Exits that lead to no level or place of the project, and exceptions that name nothing. */
-export function projectProblems(
+/** What is wrong with a project and its levels together: see `lostExits` and `lostNames`. */
+export function projectProblems(reading: Reading<Project>, levels: Readonly<Record<string, Expanded>>): Diagnostic[] {
+  return [...Object.values(levels).flatMap((level) => lostExits(level, levels)), ...lostNames(reading, levels)]
+}
+
+/** Exits of a level that lead to no level or place of its project. */
+function lostExits(expanded: Expanded, levels: Readonly<Record<string, Expanded>>): Diagnostic[] {
+  const { source } = expanded
+  return departures(expanded).flatMap(({ level, place, paths }): Diagnostic[] => {
+    const there = levels[level]
+    if (!there) return [unknown('level', level, Object.keys(levels), source.place(paths.level))]
+    const places = there.places.map(({ name }) => name)
+    return places.includes(place) ? [] : [unknown('place', place, places, source.place(paths.place))]
+  })
+}
+
+/** The ways out of a level to others, in file order. */
+export function departures({ interactables }: Expanded): Extract<Change, { kind: 'leave' }>[] {
+  return interactables.flatMap(({ transitions }) =>
+    transitions.flatMap(({ changes }) => changes.flatMap((change) => (change.kind === 'leave' ? [change] : []))),
+  )
+}
+
+/** Names in a project file that name nothing in its levels: exceptions, and places of starts. */
+export function lostNames(
   { value, source }: Reading<Project>,
   levels: Readonly<Record<string, Expanded>>,
 ): Diagnostic[] {
-  const names = Object.keys(levels)
-  const lost = Object.values(levels).flatMap((expanded) =>
-    expanded.interactables.flatMap(({ transitions }) =>
-      transitions.flatMap(({ changes }) =>
-        changes.flatMap((change): Diagnostic[] => {
-          if (change.kind !== 'leave') return []
-          const { source: of } = expanded
-          const there = levels[change.level]
-          if (!there) return [unknown('level', change.level, names, of.place(change.paths.level))]
-          const places = there.places.map((one) => one.name)
-          return places.includes(change.place)
-            ? []
-            : [unknown('place', change.place, places, of.place(change.paths.place))]
-        }),
-      ),
-    ),
-  )
   const excepted = Object.entries(value?.levels ?? {}).flatMap(([level, { except = [] }]) =>
     except.flatMap((one, i) => {
       const all = levels[level]?.interactables.map((placed) => placed.name) ?? []
@@ -97,7 +103,7 @@ export function projectProblems(
     if (place === undefined || all.includes(place)) return []
     return [unknown('place', place, all, source.place(`starts.${start}.place`))]
   })
-  return [...lost, ...excepted, ...places]
+  return [...excepted, ...places]
 }
 
 function unknown(kind: string, wanted: string, names: readonly string[], place: Diagnostic['place']): Diagnostic {

@@ -17,32 +17,133 @@ test('nothing is found in the clean level, and nothing is open', () => {
   ])
 })
 
-test('each mistake of the draft is found, once, with what follows from it folded under it', () => {
-  expect(inShort(draft)).toEqual([
-    'unreachable-state sluice-gate/jammed',
-    'dead-transition millstone/stop',
-    'wasted-item grind (wasted-item beacon-lit)',
-    'out-of-reach tide-chart (unreachable-state tide-chart/taken, dead-transition tide-chart/take)',
-    'soft-lock grind (soft-lock beacon-lit)',
-    'unknown-name flour-sack',
-    'silent-refusal loft-door',
-    'unreachable-goal fare',
-  ])
+/** Each mistake of the draft: the line that is told, and how it would be mended. In the order in which one would mend them. */
+const mistakes: readonly { finding: string; line: string; wrong: string; right: string }[] = [
+  {
+    finding: 'unsent-signal millstone/gate-dropped',
+    line: 'name: stop',
+    wrong: '      - { name: stop, from: grinding, to: still, trigger: { signal: gate-dropped } }\n',
+    right: '',
+  },
+  {
+    finding: 'lock-without-item chisel',
+    line: 'set: { lock: { item: chisel } }',
+    wrong: '\n  tool-chest:\n',
+    right:
+      '\n  nail:\n    type: pickup\n    at: [7, 6.8, 1]\n    set: { gives: chisel }\n    feedback: { noticed: [{ prompt: Take it }], accepted: [{ sound: clink }] }\n\n  tool-chest:\n',
+  },
+  { finding: 'unknown-name flour-sack', line: 'gives: fluor', wrong: 'gives: fluor', right: 'gives: flour' },
+  { finding: 'out-of-reach tide-chart', line: 'at: [9.2, 1.5', wrong: '[9.2, 1.5, 1.3]', right: '[8.9, 1.5, 1.3]' },
+  {
+    finding: 'wasted-item grind',
+    line: 'set: { item: tally, then: spend, sends',
+    wrong: 'then: spend, sends: toll',
+    right: 'then: keep, sends: toll',
+  },
+  {
+    finding: 'soft-lock grind',
+    line: 'closes: { after: 4',
+    wrong: 'item: sluice-key, then: spend',
+    right: 'item: sluice-key, then: keep',
+  },
+  { finding: 'unreachable-goal fare', line: 'fare:', wrong: 'count: 3 }', right: 'count: 2 }' },
+  {
+    finding: 'no-way-out sluice-gate/up',
+    line: 'up: {',
+    wrong: 'up: { look: hanging',
+    right: 'up: { lasting: true, look: hanging',
+  },
+  {
+    finding: 'unreachable-state sluice-gate/jammed',
+    line: 'jammed:',
+    wrong: '      jammed: { lasting: true, look: hanging askew }\n',
+    right: '',
+  },
+  { finding: 'leftover-aid call-ferry', line: 'aid: true', wrong: 'aid: true, ', right: '' },
+  {
+    finding: 'unheard-signal granary-keyhole/bolt-drawn',
+    line: 'sends: bolt-drawn',
+    wrong: ', sends: bolt-drawn',
+    right: '',
+  },
+  {
+    finding: 'same-look beacon/dark/lit',
+    line: 'lit: {',
+    wrong: 'lit: { lasting: true, look: dark }',
+    right: 'lit: { lasting: true, look: burning }',
+  },
+  {
+    finding: 'missing-prompt beacon',
+    line: 'beacon:',
+    wrong: '    feedback:\n      refused: [{ sound: dry-wick }',
+    right: '    feedback:\n      noticed: [{ prompt: Light it }]\n      refused: [{ sound: dry-wick }',
+  },
+  { finding: 'wrong-item-told beacon', line: 'Without a crank', wrong: 'Without a crank', right: 'Without {item}' },
+  {
+    finding: 'silent-refusal loft-door',
+    line: 'lock: { item: crank, then: keep }',
+    wrong: '      noticed: [{ prompt: Lift the loft latch }]\n',
+    right: '      noticed: [{ prompt: Lift the loft latch }]\n      refused: [{ message: "It wants a {item}." }]\n',
+  },
+  {
+    finding: 'stuck-prompt sluice-wheel',
+    line: 'prompt: Turn the wheel',
+    wrong: 'prompt: Turn the wheel }',
+    right: 'prompt: Turn the wheel, shown: if-accepted }',
+  },
+  {
+    finding: 'item-for-nothing chart',
+    line: 'chart: {',
+    wrong: '\ngoals:\n',
+    right: '\ngoals:\n  charted: { carries: chart }\n',
+  },
+  {
+    finding: 'item-for-nothing flour',
+    line: 'flour: {',
+    wrong: '\ngoals:\n',
+    right: '\ngoals:\n  fed: { carries: flour }\n',
+  },
+  {
+    finding: 'one-channel granary-door',
+    line: 'bolt-thud',
+    wrong: 'refused: [{ sound: bolt-thud }]',
+    right: 'refused: [{ sound: bolt-thud }, { message: Bolted. }]',
+  },
+  {
+    finding: 'never-heard sluice-wheel/refused',
+    line: 'dull-knock',
+    wrong: '      refused: [{ sound: dull-knock }, { message: "It will not turn without a {item}." }]\n',
+    right: '',
+  },
+]
+
+const causes = (report: FileReport): string[] => inShort(report).map((one) => one.replace(/ \(.*/, ''))
+
+test('the draft has twenty mistakes, and each is told once, in the order in which one would mend them', () => {
+  expect(mistakes).toHaveLength(20)
+  expect(causes(draft)).toEqual(mistakes.map(({ finding }) => finding))
   expect(draft.counts.open).toBe(0)
+  const severities = ['error', 'warning', 'advice']
+  const ranks = draft.findings.map(({ severity }) => severities.indexOf(severity))
+  expect(ranks).toEqual([...ranks].sort((a, b) => a - b))
+})
+
+test('what follows from a mistake is folded under it', () => {
+  const folded = inShort(draft).filter((one) => one.includes('('))
+  expect(folded).toEqual([
+    'unsent-signal millstone/gate-dropped (dead-transition millstone/stop)',
+    'lock-without-item chisel (unreachable-state tool-chest/opening, unreachable-state tool-chest/open, dead-transition tool-chest/opened, dead-transition tool-chest/unlock)',
+    'out-of-reach tide-chart (unreachable-state tide-chart/taken, dead-transition tide-chart/take, never-heard tide-chart/noticed)',
+    'wasted-item grind (wasted-item beacon-lit)',
+    'soft-lock grind (soft-lock beacon-lit)',
+  ])
 })
 
 test('each finding points at the line that made it', () => {
   const lines = draftText.split('\n')
-  const at = (rule: string): string =>
-    lines[(draft.findings.find((one) => one.rule === rule)?.place?.line ?? 0) - 1] ?? ''
-  expect(at('wasted-item')).toContain('set: { item: tally, then: spend, sends: toll-shown }')
-  expect(at('soft-lock')).toContain('closes: { after: 4')
-  expect(at('out-of-reach')).toContain('at: [9.2, 1.5, 1.3]')
-  expect(at('unknown-name')).toContain('gives: fluor')
-  expect(at('silent-refusal')).toContain('lock: { item: crank, then: keep }')
-  expect(at('unreachable-goal')).toContain('fare:')
-  expect(at('unreachable-state')).toContain('jammed:')
-  expect(at('dead-transition')).toContain('name: stop')
+  for (const [i, { line }] of mistakes.entries()) {
+    expect(lines[(draft.findings[i]?.place?.line ?? 0) - 1]).toContain(line)
+  }
 })
 
 /** The steps of a finding as a walkthrough file, with what the finding claims expected at its end. */
@@ -87,28 +188,12 @@ test('the same level gives the same report, byte for byte', () => {
   expect(JSON.stringify(checked(draftText, 'draft'))).toBe(JSON.stringify(draft))
 })
 
-describe('mending one mistake takes away its finding, and brings no other', () => {
-  const mends: Readonly<Record<string, readonly [string, string]>> = {
-    'unreachable-state sluice-gate/jammed': ['      jammed: { lasting: true, look: hanging askew }\n', ''],
-    'dead-transition millstone/stop': [
-      '      - { name: stop, from: grinding, to: still, trigger: { signal: gate-dropped } }\n',
-      '',
-    ],
-    'wasted-item grind (wasted-item beacon-lit)': ['then: spend, sends: toll-shown', 'then: keep, sends: toll-shown'],
-    'out-of-reach tide-chart (unreachable-state tide-chart/taken, dead-transition tide-chart/take)': [
-      '[9.2, 1.5, 1.3]',
-      '[8.9, 1.5, 1.3]',
-    ],
-    'soft-lock grind (soft-lock beacon-lit)': ['item: sluice-key, then: spend', 'item: sluice-key, then: keep'],
-    'unknown-name flour-sack': ['gives: fluor', 'gives: flour'],
-    'unreachable-goal fare': ['count: 3', 'count: 2'],
-  }
-  for (const [finding, [wrong, right]] of Object.entries(mends)) {
+describe('mending one mistake takes away its finding, and neither another nor brings one', () => {
+  for (const { finding, wrong, right } of mistakes) {
     test(finding, () => {
-      expect(draftText).toContain(wrong)
+      expect(draftText.split(wrong)).toHaveLength(2)
       const mended = checked(draftText.replace(wrong, right), 'draft')
-      const causes = (report: FileReport): string[] => inShort(report).map((one) => one.replace(/ \(.*/, ''))
-      expect(causes(mended)).toEqual(causes(draft).filter((one) => !finding.startsWith(one)))
+      expect(causes(mended)).toEqual(causes(draft).filter((one) => one !== finding))
     })
   }
 })

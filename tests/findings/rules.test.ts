@@ -1,20 +1,61 @@
 import { describe, expect, test } from '@jest/globals'
-import { existsSync } from 'node:fs'
-import { rules } from '../../src/findings/index.ts'
+import { readdirSync } from 'node:fs'
+import { checkNow, type FileReport, rules } from '../../src/findings/index.ts'
+import { expandLevel, readLevel } from '../../src/interactables/index.ts'
+import { readProject } from '../../src/play/index.ts'
 import { checked, inShort, project, textOf, twoRooms } from '../levels.ts'
 
-describe('each rule has a page with the smallest level that shows it, and the mend', () => {
+/** The level of a page, before or after the mend, in its project where it has one. */
+interface Parts {
+  readonly level?: string
+  readonly project?: string
+  readonly other?: string
+}
+
+function partsOf(text: string): Parts {
+  return Object.fromEntries(
+    [...text.matchAll(/```yaml ?(\w*)\n([\s\S]*?)```/g)].map(([, kind, yaml]) => [kind === '' ? 'level' : kind, yaml]),
+  )
+}
+
+function reportOn({ level = '', project: projectText, other = '' }: Parts): FileReport {
+  const reading = readLevel(level, 'level.yaml')
+  expect(reading.diagnostics).toEqual([])
+  if (projectText === undefined) return checkNow(reading.value!, reading.source)
+  const otherReading = readLevel(other, 'other.yaml')
+  const value = readProject(projectText, 'a.project.yaml').value!
+  const [own = '', second = ''] = Object.keys(value.levels)
+  const levels = {
+    [own]: expandLevel(reading.value!, reading.source),
+    [second]: expandLevel(otherReading.value!, otherReading.source),
+  }
+  return checkNow(reading.value!, reading.source, { project: { project: value, level: own, levels } })
+}
+
+describe('each rule has a page with the smallest level that shows it, and that one mended', () => {
+  const pages = readdirSync(`${project}docs/findings`).filter((file) => file !== 'README.md')
+
+  test('there is a page for every rule, and for nothing else, and the index lists them', () => {
+    expect(pages.sort()).toEqual(rules.map(({ name }) => `${name}.md`).sort())
+    const index = textOf('docs/findings/README.md')
+    for (const { name, severity } of rules) expect(index).toContain(`| [${name}](${name}.md) | ${severity} |`)
+  })
+
   for (const { name, severity } of rules) {
     test(name, () => {
-      const file = `docs/findings/${name}.md`
-      expect(existsSync(project + file)).toBe(true)
-      const page = textOf(file)
+      const page = textOf(`docs/findings/${name}.md`)
       expect(page).toContain(`Severity: ${severity}`)
-      const [broken, mended] = [...page.matchAll(/```yaml\n([\s\S]*?)```/g)].map((match) => match[1] ?? '')
-      const found = checked(broken ?? '', name).findings
-      expect(found.map((one) => one.rule)).toContain(name)
-      expect(found.flatMap((one) => [one, ...one.follows]).filter((one) => one.rule === name)).toHaveLength(1)
-      expect(inShort(checked(mended ?? '', name)).filter((one) => one.startsWith(`${name} `))).toEqual([])
+      const [first = '', mend = ''] = page.split('## The mend')
+      const broken = partsOf(first)
+      const mended = { ...broken, ...partsOf(mend) }
+      expect(mended).not.toEqual(broken)
+      // Nothing but this rule decides the pair: whatever else is found in the one follows from it.
+      const report = reportOn(broken)
+      expect(report.findings.map((one) => one.rule)).toEqual([name])
+      expect(report.findings[0]!.follows.filter((one) => one.rule === name)).toEqual([])
+      const clean = reportOn(mended)
+      expect(inShort(clean)).toEqual([])
+      expect(clean.counts.open).toBe(0)
     })
   }
 })
@@ -25,7 +66,7 @@ describe('one cause, one report', () => {
       twoRooms(`items: { key: {} }
 interactables:
   hook: { type: pickup, at: [2, 0.4, 1], set: { gives: kay } }
-  door: { type: door, in: gap, set: { lock: { item: key } }, feedback: { refused: [{ sound: rattle }] } }
+  door: { type: door, in: gap, set: { lock: { item: key } }, feedback: { refused: [{ message: Locked }] } }
   lamp: { type: pickup, at: [9, 2, 1], set: { gives: key } }
 goals:
   lamp: { interactable: lamp, is: taken }
@@ -41,7 +82,7 @@ goals:
     const report = checked(
       twoRooms(`items: { key: {} }
 types:
-  gong: { states: { still: {}, cracked: {}, ringing: {} }, transitions: [{ name: ring, from: still, to: ringing, trigger: { signal: never } }] }
+  gong: { states: { still: { lasting: true }, cracked: { lasting: true }, ringing: { lasting: true } }, transitions: [{ name: ring, from: still, to: ringing, trigger: { becomes: { carries: key } } }] }
 interactables:
   gong: { type: gong, at: [2, 2] }
 goals:
@@ -49,6 +90,7 @@ goals:
 `),
     )
     expect(inShort(report)).toEqual([
+      'lock-without-item key',
       'unreachable-state gong/cracked',
       'dead-transition gong/ring (unreachable-state gong/ringing)',
     ])
@@ -63,7 +105,8 @@ interactables:
   hook: { type: pickup, at: [2, 0.4, 1], set: { gives: key } }
 goals: { key: { carries: key } }
 `)
-  expect(inShort(checked(level('{ refused: [{ sound: rattle }] }')))).toEqual([])
+  expect(inShort(checked(level('{ refused: [{ sound: rattle }] }')))).toEqual(['one-channel door'])
+  expect(inShort(checked(level('{ refused: [{ message: Locked }] }')))).toEqual([])
   expect(inShort(checked(level('{ noticed: [{ prompt: Open }] }')))).toEqual(['silent-refusal door'])
 })
 

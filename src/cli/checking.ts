@@ -1,0 +1,129 @@
+import { drive, type Progress } from '../explore/index.ts'
+import {
+  check,
+  type CheckOptions,
+  checkNow,
+  emptyReport,
+  type FileReport,
+  type Surroundings,
+} from '../findings/index.ts'
+import { expandLevel, readLevel } from '../interactables/index.ts'
+import type { Level, Source } from '../model/index.ts'
+import { lostNames, readProject } from '../play/index.ts'
+import { ProgressLine } from './progress.ts'
+import { isProject, levelFiles } from './project.ts'
+import { writeDiagnostics } from './read.ts'
+import { Unusable, type World } from './world.ts'
+
+/** How many situations are looked at again for what is known when a check is interrupted. */
+const knownUntilThen = 20_000
+
+/** A file that was checked, and its text. */
+export interface Checked {
+  readonly report: FileReport
+  readonly text: string
+}
+
+/** Checks levels, and the levels of projects, one after the other; what cannot be used is told on standard error. */
+export async function* checkFiles(
+  files: readonly string[],
+  budget: number,
+  world: World,
+): AsyncGenerator<Checked, void> {
+  for (const file of files) {
+    if (world.signal.aborted) return
+    const text = await readFile(file, world)
+    if (text === null) yield { report: unreadable(file), text: '' }
+    else if (isProject(text)) yield* checkProject(file, text, budget, world)
+    else yield await checkText(file, text, { budget }, world)
+  }
+}
+
+/** The level files among these, with those of projects in place of the projects. */
+export async function filesOf(files: readonly string[], world: World): Promise<string[]> {
+  const all: string[] = []
+  for (const file of files) {
+    const text = await world.readText(file)
+    if (isProject(text)) all.push(...Object.values(levelFiles(text, file, world) ?? {}))
+    else all.push(file)
+  }
+  return all
+}
+
+async function readFile(file: string, world: World): Promise<string | null> {
+  try {
+    return await world.readText(file)
+  } catch (error) {
+    if (!(error instanceof Unusable)) throw error
+    world.err(`zintel: ${error.message}\n`)
+    return null
+  }
+}
+
+function unreadable(file: string): FileReport {
+  const place = { file, line: null, column: null, path: '' }
+  const message = 'The file could not be read.'
+  return emptyReport(file, 'unusable', [
+    { code: 'not-readable', place, message, found: null, expected: null, nearest: null },
+  ])
+}
+
+/** Checks the levels of a project, each with the others round it. */
+async function* checkProject(file: string, text: string, budget: number, world: World): AsyncGenerator<Checked, void> {
+  const reading = readProject(text, file)
+  const files = levelFiles(text, file, world)
+  if (!reading.value || !files) {
+    yield { report: emptyReport(file, 'unusable', reading.diagnostics), text }
+    return
+  }
+  const texts: Record<string, string> = {}
+  const levels: Record<string, Surroundings['levels'][string]> = {}
+  for (const [name, levelFile] of Object.entries(files)) {
+    const levelText = await readFile(levelFile, world)
+    if (levelText === null) yield { report: unreadable(levelFile), text: '' }
+    else texts[name] = levelText
+    const level = levelText === null ? null : readLevel(levelText, levelFile)
+    if (level?.value) levels[name] = expandLevel(level.value, level.source)
+  }
+  const lost = Object.keys(levels).length < Object.keys(files).length ? [] : lostNames(reading, levels)
+  if (lost.length > 0) {
+    writeDiagnostics(lost, text, world)
+    yield { report: emptyReport(file, 'unusable', lost), text }
+  }
+  // Where a level of the project cannot be read, nothing is known of what it asks for: the others are checked alone.
+  const isWhole = Object.keys(levels).length === Object.keys(files).length
+  for (const [name, levelFile] of Object.entries(files)) {
+    const levelText = texts[name]
+    if (world.signal.aborted || levelText === undefined) continue
+    const project = isWhole ? { project: reading.value, level: name, levels } : undefined
+    yield await checkText(levelFile, levelText, { budget, project }, world)
+  }
+}
+
+/** Checks the text of a level file. */
+export async function checkText(file: string, text: string, options: CheckOptions, world: World): Promise<Checked> {
+  const reading = readLevel(text, file)
+  if (!reading.value) {
+    writeDiagnostics(reading.diagnostics, text, world)
+    return { report: emptyReport(file, 'unusable', reading.diagnostics), text }
+  }
+  return { report: await checkLevel(reading.value, reading.source, options, world), text }
+}
+
+async function checkLevel(level: Level, source: Source, options: CheckOptions, world: World): Promise<FileReport> {
+  const line = new ProgressLine(world, level.title)
+  const driven = await drive(check(level, source, options), {
+    signal: world.signal,
+    onProgress: (progress: Progress) => {
+      line.show(progress)
+    },
+    now: () => world.now(),
+    pause: () => world.pause(),
+  })
+  line.end()
+  if (driven.done) return driven.value
+  const looked = driven.last?.situations ?? 0
+  const stoppedBy = `the check was interrupted after ${String(looked)} situations`
+  const budget = Math.max(1, Math.min(looked, knownUntilThen))
+  return { ...checkNow(level, source, { ...options, budget, stoppedBy }), outcome: 'interrupted' }
+}

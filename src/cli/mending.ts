@@ -1,0 +1,110 @@
+import { type Finding, narrowed, type Wanted } from '../findings/index.ts'
+import { readLevel } from '../interactables/index.ts'
+import { changedLines, type Edit, edited, printable } from '../model/index.ts'
+import { checkFiles, filesOf } from './checking.ts'
+import { exitCode } from './outcome.ts'
+import { paint } from './paint.ts'
+import { changeLines, plural } from './report.ts'
+import { exit, Unusable, type World } from './world.ts'
+
+/** What stood in a file before a mend is kept beside it, under its name and this. */
+const kept = '.before-mend'
+
+/** Shows the certain mends of files, and makes them once that is agreed to; what was there is kept beside each file. */
+export async function mendFiles(
+  files: readonly string[],
+  { budget, wanted, yes }: { readonly budget: number; readonly wanted: Wanted; readonly yes: boolean },
+  world: World,
+): Promise<number> {
+  const colour = paint(world.colours)
+  let after = 0
+  const reports = []
+  for await (const { report, text } of checkFiles(files, budget, world)) {
+    const shown = narrowed(report, wanted)
+    reports.push(shown)
+    if (report.outcome !== 'checked') continue
+    const { mended, made } = certainMends(shown.findings, text, report.file)
+    world.out(`${colour.bold(printable(report.file))}\n`)
+    if (made.length === 0) {
+      world.out('  No certain mends.\n\n')
+      continue
+    }
+    for (const { finding, lines } of made) {
+      world.out(`  ${finding.rule} ${printable(finding.subject)}: ${printable(finding.mend.says)}\n`)
+      world.out(`${changeLines(lines, colour).join('\n')}\n`)
+    }
+    const agreed = yes || (await world.ask(`Make ${plural(made.length, 'mend')} in ${report.file}? [y/N] `))
+    if (agreed === null) {
+      world.out('  Nothing was changed: say --yes to make them without being asked.\n\n')
+      continue
+    }
+    if (!agreed) {
+      world.out('  Nothing was changed.\n\n')
+      continue
+    }
+    const copy = await keep(report.file, text, world)
+    await world.writeText(report.file, mended)
+    after += made.length
+    world.out(`  ${colour.good('Mended.')} What was there is in ${copy}; zintel check --unmend puts it back.\n`)
+    const blanks = mended.split('\n').flatMap((line, i) => (line.includes('(say here:') ? [String(i + 1)] : []))
+    if (blanks.length > 0) world.out(`  To be filled in: line ${blanks.join(', ')}.\n`)
+    world.out('\n')
+  }
+  if (after === 0 || world.signal.aborted) return exitCode(reports, world)
+  const again = []
+  for await (const { report } of checkFiles(files, budget, world)) again.push(narrowed(report, wanted))
+  const left = again.reduce((sum, { findings }) => sum + findings.length, 0)
+  world.out(`${plural(left, 'finding')} left. Next: zintel check ${files.join(' ')}\n`)
+  return exitCode(again, world)
+}
+
+/** The text with all certain mends made, one after the other; a mend that no longer fits is left out. */
+function certainMends(
+  findings: readonly Finding[],
+  text: string,
+  file: string,
+): { readonly mended: string; readonly made: { finding: Finding; lines: Finding['mend']['lines'] }[] } {
+  let mended = text
+  const made: { finding: Finding; lines: Finding['mend']['lines'] }[] = []
+  for (const finding of findings) {
+    const { certain, edit } = finding.mend
+    if (!certain || !edit) continue
+    // What a report says is an edit of the level's own: its shape was made from that.
+    const next = edited(readLevel(mended, file).source, edit as Edit)
+    const lines = next === null ? null : changedLines(mended, next)
+    if (next === null || lines === null || !readLevel(next, file).value) continue
+    mended = next
+    made.push({ finding, lines: { line: lines.line, was: [...lines.was], becomes: [...lines.becomes] } })
+  }
+  return { mended, made }
+}
+
+/** Writes what is in a file beside it, under the first name that is free. */
+async function keep(file: string, text: string, world: World): Promise<string> {
+  const copy = `${file}${kept}${String((await lastKept(file, world)) + 1)}`
+  await world.writeText(copy, text)
+  return copy
+}
+
+/** How many times what was in a file has been kept. */
+async function lastKept(file: string, world: World): Promise<number> {
+  let count = 0
+  while (await world.exists(`${file}${kept}${String(count + 1)}`)) count++
+  return count
+}
+
+/** Puts back what was in files before they were mended last. */
+export async function unmendFiles(files: readonly string[], world: World): Promise<number> {
+  let found = 0
+  for (const file of await filesOf(files, world)) {
+    const last = await lastKept(file, world)
+    if (last === 0) continue
+    found++
+    const copy = `${file}${kept}${String(last)}`
+    await world.writeText(file, await world.readText(copy))
+    await world.remove(copy)
+    world.out(`${file}: as it was before it was mended last.\n`)
+  }
+  if (found === 0) throw new Unusable('none of these files was mended, so there is nothing to put back.')
+  return exit.clean
+}

@@ -1,0 +1,46 @@
+import type { FileReport, Telling } from '../findings/index.ts'
+import { channels, printable } from '../model/index.ts'
+import { paint, type Paint } from './paint.ts'
+import type { World } from './world.ts'
+
+/** What is perceived of every moment that can happen: a table of moments by channels. */
+export function feedbackText(report: FileReport, world: World): string {
+  const colour = paint(world.colours)
+  const head = `${colour.bold(printable(report.file))}  ${printable(report.title ?? '')}`
+  const used = channels.filter((channel) =>
+    report.feedback.some((one) => one.channels.some((own) => own.channel === channel)),
+  )
+  const names = report.feedback.map(momentName)
+  const wide = Math.max(6, ...names.map(({ length }) => length))
+  const room = Math.max(0, world.columns - wide - 4)
+  const columns = used.map((channel) => ({ channel, width: Math.max(channel.length, 4) }))
+  const fits = columns.reduce((sum, { width }) => sum + width + 2, 0) <= room
+  const lines: string[] = []
+  const heading = `  ${'moment'.padEnd(wide)}  ${columns.map(({ channel, width }) => channel.padEnd(width)).join('  ')}`
+  let before = ''
+  for (const [i, telling] of report.feedback.entries()) {
+    if (telling.interactable !== before) lines.push(`${i === 0 ? '' : '\n'}${colour.bold(telling.interactable)}`)
+    before = telling.interactable
+    const own = (channel: string): readonly string[] =>
+      telling.channels.find((one) => one.channel === channel)?.texts ?? []
+    const cells = fits
+      ? columns.map(({ channel, width }) => cell(own(channel).length, width, colour)).join('  ')
+      : telling.channels.map(({ channel }) => channel).join(', ')
+    const silent = telling.channels.length === 0 ? colour.warning('nothing') : cells
+    lines.push(`  ${names[i]!.padEnd(wide)}  ${silent}`.trimEnd())
+  }
+  const legend =
+    'Each line is a moment that a play has shown to happen (? where that could not be told), and on how many channels something is perceived of it.'
+  const moments = `${String(report.feedback.length)} moments, ${String(report.feedback.filter((one) => one.channels.length === 0).length)} of which nothing is perceived but what one sees.`
+  return `${[head, ...(fits ? [colour.faint(heading)] : []), lines.join('\n'), `${moments}\n${legend}`].join('\n\n')}\n\n`
+}
+
+function momentName({ moment, which, happens }: Telling): string {
+  const name = moment === 'transition' ? `${which ?? ''} (taken)` : which === null ? moment : `${moment}: ${which}`
+  return happens === 'open' ? `${name} ?` : name
+}
+
+function cell(count: number, width: number, colour: Paint): string {
+  const text = (count === 0 ? '·' : count === 1 ? 'x' : String(count)).padEnd(width)
+  return count === 0 ? colour.faint(text) : colour.good(text)
+}
