@@ -1,6 +1,6 @@
 import { type Finding, narrowed, type Wanted } from '../findings/index.ts'
 import { readLevel } from '../interactables/index.ts'
-import { changedLines, type Edit, edited, printable } from '../model/index.ts'
+import { changedLines, edited, printable } from '../model/index.ts'
 import { checkFiles, filesOf } from './checking.ts'
 import { exitCode } from './outcome.ts'
 import { paint } from './paint.ts'
@@ -70,7 +70,7 @@ function certainMends(
     const { certain, edit } = finding.mend
     if (!certain || !edit) continue
     // What a report says is an edit of the level's own: its shape was made from that.
-    const next = edited(readLevel(mended, file).source, edit as Edit)
+    const next = edited(readLevel(mended, file).source, edit)
     const lines = next === null ? null : changedLines(mended, next)
     if (next === null || lines === null || !readLevel(next, file).value) continue
     mended = next

@@ -65,7 +65,7 @@ export function findingText(finding: Finding, number: number, page: Page): strin
   }
   if (finding.place) lines.push(...placeLines(finding.place, page))
   for (const { value, copies } of finding.table) {
-    const said = value === null ? '(nothing)' : value
+    const said = value ?? '(nothing)'
     lines.push(wrapped(`${String(copies.length).padStart(3)} × ${said}: ${copies.join(', ')}`, columns, `${indent}  `))
   }
   if (finding.steps.length > 0) {

@@ -4,7 +4,8 @@ import type { Shown, Sight } from './answers.ts'
 import type { Coverage } from './cover.ts'
 import type { Backward } from './graph.ts'
 import { eachPress, isOffered } from './inputs.ts'
-import { type MoveWatcher, moveKind, Moves } from './moves.ts'
+import type { Moves } from './moves.ts'
+import { type MoveWatcher, moveKind } from './moves.ts'
 import { type CalmRoutes, FewestSteps, type Route } from './routes.ts'
 import { type Search } from './search.ts'
 import { dismissal, grouped, inputStep, perform, type PlayStep, replay, shortened } from './steps.ts'
@@ -54,7 +55,10 @@ interface Place {
   readonly to: number
 }
 
-type Found = { readonly lookout: Lookout; readonly places: Place[] }
+interface Found {
+  readonly lookout: Lookout
+  readonly places: Place[]
+}
 
 /** Where play ends in signals without end: keys of that kind begin so, and go on with `interactable/place in its table`. */
 export const stormKey = 'storm '

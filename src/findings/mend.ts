@@ -23,7 +23,10 @@ export function mendOf(stage: Stage, source: Source, found: Found): Mend {
   return { says, ...proposed }
 }
 
-type Proposal = { readonly edit: Edit; readonly isCertain: boolean }
+interface Proposal {
+  readonly edit: Edit
+  readonly isCertain: boolean
+}
 
 const sure = (edit: Edit): Proposal => ({ edit, isCertain: true })
 const likely = (edit: Edit): Proposal => ({ edit, isCertain: false })

@@ -396,7 +396,7 @@ export class Step {
   #apply(change: Change, actor: number, row: Row | null): void {
     switch (change.kind) {
       case 'send':
-        if (row && row.index === this.muted) return
+        if (row?.index === this.muted) return
         this.#queue.push(change.signal, change.interactable ?? -1, change.tag ?? -1, actor)
         this.#watcher?.sent(change.signal, change.interactable, change.tag, row)
         return

@@ -6,16 +6,11 @@ import { readProject } from '../../src/play/index.ts'
 import { checked, inShort, project, textOf, twoRooms } from '../levels.ts'
 
 /** The level of a page, before or after the mend, in its project where it has one. */
-interface Parts {
-  readonly level?: string
-  readonly project?: string
-  readonly other?: string
-}
+type Parts = Readonly<Partial<Record<string, string>>>
 
 function partsOf(text: string): Parts {
-  return Object.fromEntries(
-    [...text.matchAll(/```yaml ?(\w*)\n([\s\S]*?)```/g)].map(([, kind, yaml]) => [kind === '' ? 'level' : kind, yaml]),
-  )
+  const blocks = [...text.matchAll(/```yaml ?(\w*)\n([\s\S]*?)```/g)]
+  return Object.fromEntries(blocks.map(([, kind = '', yaml = '']): [string, string] => [kind || 'level', yaml]))
 }
 
 function reportOn({ level = '', project: projectText, other = '' }: Parts): FileReport {
