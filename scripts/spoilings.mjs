@@ -58,7 +58,7 @@ function mistakes(level) {
     if (isInside && at.length >= 4 && !['at', 'turn'].includes(key) && typeof value !== 'number') {
       add('drop', `drop ${path}`, { do: 'remove', path })
     }
-    if (typeof value === 'string' && isName(value) && isReference(at, key, value, items, names)) {
+    if (key !== 'title' && typeof value === 'string' && isName(value) && isReference(at, key, value, items, names)) {
       add('misspell', `${path}: ${value} -> ${misspelt(value)}`, { do: 'replace', path, value: misspelt(value) })
       const kin = items.includes(value) ? items : names.includes(value) ? names : []
       const other = kin[(kin.indexOf(value) + 1) % Math.max(1, kin.length)]
@@ -80,7 +80,8 @@ function mistakes(level) {
       add('feedback', `drop ${path}`, { do: 'remove', path })
     }
     if (key === 'message' && items.length > 1) {
-      const title = level.items[items[0]].title ?? items[0]
+      const last = items.at(-1)
+      const title = level.items[last].title ?? last
       add('message', `${path}: speaks of the ${title}`, { do: 'replace', path, value: `No ${title}.` })
     }
     if (key === 'blocks' && at[0] === 'types') add('blocks', `${path}: nothing`, { do: 'replace', path, value: [] })
@@ -129,13 +130,30 @@ function misspelt(name) {
 
 /** What a check finds in a spoilt level that it does not find in the level itself. */
 export async function judged({ file, text }) {
-  const { checkNow, readLevel } = await import(pathToFileURL(`${root}dist/index.js`).href)
+  const zintel = await import(pathToFileURL(`${root}dist/index.js`).href)
+  const { checkNow, readLevel } = zintel
   const { value, source, diagnostics } = readLevel(text, file)
   if (!value) return { outcome: 'told on reading', rules: [diagnostics[0].code] }
-  const report = checkNow(value, source, { budget: 400_000 })
+  const report = checkNow(value, source, { budget: 400_000, project: surroundings(file, value, source, zintel) })
   const rules = [...new Set(report.findings.map(({ rule }) => rule))]
   if (rules.length > 0) return { outcome: 'found', rules }
   return { outcome: report.counts.open > 0 ? 'open' : 'missed', rules: [] }
+}
+
+/** The project that a level belongs to, with the level as it is spoilt; nothing where it belongs to none. */
+function surroundings(file, value, source, { expandLevel, readLevel, readProject }) {
+  const folder = 'examples/levels/gallery/'
+  const project = readProject(readFileSync(`${root}${folder}crossing.project.yaml`, 'utf8'), null).value
+  const level = Object.keys(project.levels).find((name) => folder + project.levels[name].file === file)
+  if (level === undefined) return undefined
+  const levels = Object.fromEntries(
+    Object.entries(project.levels).map(([name, { file: other }]) => {
+      if (name === level) return [name, expandLevel(value, source)]
+      const reading = readLevel(readFileSync(`${root}${folder}${other}`, 'utf8'), other)
+      return [name, expandLevel(reading.value, reading.source)]
+    }),
+  )
+  return { project, level, levels }
 }
 
 /** Why a mistake that is not found does no harm, or what will find it; null where nobody has said. */

@@ -136,7 +136,7 @@ const starters: Readonly<Record<string, Starter>> = {
     things: [
       '  winch: { type: lever, at: [0.3, 2, 1], set: { hold: 1.5, sends: wound } }',
       '  hatch: { type: door, in: doorway, set: { moves: slide, lock: { signal: wound }, stays-open: true },',
-      '    feedback: { refused: [{ sound: knock }] } }',
+      '    feedback: { refused: [{ sound: knock }, { message: "It does not open by hand." }] } }',
       '  far-lever: { type: lever, at: [10.7, 2, 1], set: { stays: true } }',
     ],
     goal: '{ interactable: far-lever, is: "on" }',

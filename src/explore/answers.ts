@@ -29,6 +29,8 @@ export interface Evidence {
   readonly dead: readonly Answer[]
   /** For each goal: found where it can never be met. */
   readonly unreachable: readonly Answer[]
+  /** For each goal whether it holds before anybody has done anything. */
+  readonly atOnce: readonly boolean[]
   /** For each goal: found where it can be lost; null where it can never be met anyway. */
   readonly softLocks: readonly (Answer | null)[]
   /** For each goal, how it can be lost: by losing transition, in file order. */

@@ -134,6 +134,7 @@ function* judged(
   const evidence: Evidence = {
     dead,
     unreachable,
+    atOnce: stage.expanded.goals.map((_, goal) => search.hasStart && search.holds(0, goal)),
     softLocks,
     losses,
     sights,

@@ -44,7 +44,7 @@ export function* possible(
     losing.push(new Set(sets.everMet && sets.lost > 0 ? (yield* losingMoves(search, sets, null)).keys() : []))
     yield
   }
-  const stuck = yield* findStuck(search, backward)
+  const stuck = yield* findStuck(search, backward, back)
   const sights = new Set((yield* lookOut(search, [...lookouts, stuck.lookout])).keys())
   return { rows: [...search.firstTaken].map((first) => first >= 0), goals, losing, sights }
 }

@@ -44,15 +44,20 @@ interface Candidate {
 /**
  * Finds the states in which a machine can be stuck: nothing could make it leave, wherever characters stand and whatever
  * they carry. Only situations that moves lead to are looked at; from there machines, flags, counters and wheels are
- * followed with everything that hangs on characters taken as possible.
+ * followed with everything that hangs on characters taken as possible. With `undone`, some moves can also be taken back: for
+ * a situation, those that lead back to it.
  */
-export function* findStuck(search: Search, backward: Backward): Generator<undefined, Stuck> {
+export function* findStuck(
+  search: Search,
+  backward: Backward,
+  undone: ReadonlyMap<number, readonly number[]> = new Map(),
+): Generator<undefined, Stuck> {
   const { tables } = search.stage
   const barred = new Map<string, Barred>()
   const untold = new Set<string>()
   for (const candidate of candidates(tables)) {
     const cone = coneOf(tables, candidate.machine)
-    const staying = yield* settingsThatStay(search, backward, candidate, cone)
+    const staying = yield* settingsThatStay(search, backward, undone, candidate, cone)
     if (staying.size === 0) continue
     const stuck = yield* withoutWayOut(tables, candidate, cone, staying)
     if (stuck === null) untold.add(candidate.key)
@@ -116,6 +121,7 @@ function isUpToCharacters(check: Check): boolean {
 function* settingsThatStay(
   search: Search,
   backward: Backward,
+  undone: ReadonlyMap<number, readonly number[]>,
   { machine, state }: Candidate,
   cone: Cone,
 ): Generator<undefined, Map<string, Int32Array>> {
@@ -140,6 +146,7 @@ function* settingsThatStay(
       const source = backward.source(at)
       if (leaves.add(source)) queue.push(source)
     }
+    for (const back of undone.get(index) ?? []) if (leaves.add(back)) queue.push(back)
   }
   const settings = new Map<string, Int32Array>()
   for (const index of own) {

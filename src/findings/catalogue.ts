@@ -9,6 +9,7 @@ import { leftoverAid } from './leftover-aid.ts'
 import { lockWithoutItem } from './lock-without-item.ts'
 import { lockedAgain } from './locked-again.ts'
 import { lostItem } from './lost-item.ts'
+import { metAtOnce } from './met-at-once.ts'
 import { missingPrompt } from './missing-prompt.ts'
 import { neverBlocks } from './never-blocks.ts'
 import { neverHeard } from './never-heard.ts'
@@ -57,6 +58,7 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     leftoverAid,
     oppositeFlags,
     noGoal,
+    metAtOnce,
     idleAcceptance,
   ],
   space: [outOfReach],

@@ -108,7 +108,6 @@ function contextOf({ evidence, project }: Folding, stage: Stage, now: Possible):
     dead: now.rows.map((isPossible) => ({ answer: isPossible ? 'absent' : 'found' })),
     unreachable: now.goals.map((isMet) => ({ answer: isMet ? 'absent' : 'found' })),
     sights: new Map([...now.sights].map((key) => [key, shown])),
-    moments: new Set(),
     untold: new Set(),
     gap: null,
   }

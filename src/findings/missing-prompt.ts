@@ -1,5 +1,5 @@
 import { lacksPrompt, noticedKey, noticedLookout } from './prompts.ts'
-import { type Rule, sighted } from './rule.ts'
+import { type Found, type Rule, sighted } from './rule.ts'
 import { stateAfter } from './steps.ts'
 
 /** Something that can be pressed, and nothing shows it, in a level where other things are announced. */
@@ -17,7 +17,14 @@ export const missingPrompt: Rule = {
         facts: { rule: 'missing-prompt', interactable: name, state: '', prompt: null },
         grant: null,
       }))
-      return [{ ...asked, found: asked.found.map((one) => stateAfter(stage, machine, one)) }]
+      return [{ ...asked, found: asked.found.map((one) => endingAt(name, stateAfter(stage, machine, one))) }]
     })
   },
+}
+
+/** Steps of which the last walk goes to an interactable, where it comes within reach of it. */
+function endingAt(name: string, found: Found): Found {
+  const last = found.steps.at(-1)
+  if (last?.do !== 'walk-to') return found
+  return { ...found, steps: [...found.steps.slice(0, -1), { ...last, target: name }] }
 }

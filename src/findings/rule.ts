@@ -22,6 +22,7 @@ export type RuleName =
   | 'leftover-aid'
   | 'opposite-flags'
   | 'no-goal'
+  | 'met-at-once'
   | 'out-of-reach'
   | 'unreachable-state'
   | 'dead-transition'
@@ -83,7 +84,7 @@ export type Facts =
       readonly to: string
       readonly trigger: string
     }
-  | { readonly rule: 'unreachable-goal'; readonly goal: string; readonly title: string | null }
+  | { readonly rule: 'unreachable-goal' | 'met-at-once'; readonly goal: string; readonly title: string | null }
   | {
       readonly rule: 'soft-lock' | 'wasted-item'
       readonly goal: string

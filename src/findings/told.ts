@@ -54,11 +54,12 @@ function pressText(
   const act = option !== null ? `Choose "${option}"` : `${kept ? 'Press and hold' : 'Press'}${way ? ` "${way}"` : ''}`
   const what = looking ? `Look at ${on}. ${act}` : act
   if (press?.outcome === 'refused') return `${what}: ${on} refuses.`
+  if (press?.outcome === 'ignored') return `${what}: nothing happens.`
   const [got] = log.flatMap((entry) => (entry.what === 'item' && entry.by === on ? [entry] : []))
   if (!got) return kept ? `${what} ${on}.` : `${what}: ${on} answers.`
   const title = stage.expanded.items.find(({ name }) => name === got.item)?.title ?? got.item
   const change = Math.abs(got.after - got.before)
-  const amount = change > 1 ? `${String(change)} ${title}` : `the ${title}`
+  const amount = change > 1 ? `${String(change)} × ${title}` : `the ${title}`
   return got.after > got.before
     ? `${looking ? `Look at ${on}. ` : ''}Take ${amount} from ${on}.`
     : `${what}: ${on} takes ${amount}.`

@@ -39,6 +39,8 @@ export function findingText(facts: Facts): string {
       return `The flags ${facts.flags[0]} and ${facts.flags[1]} say the opposite of each other, and can come to be ${facts.both ? 'both set' : 'both not set'} at once.`
     case 'no-goal':
       return 'The level has no goal, so whether a player can get stuck in it was not judged.'
+    case 'met-at-once':
+      return `The goal ${goalText(facts)} holds before anybody has done anything: it asks nothing of a player.`
     case 'out-of-reach':
       return outOfReachText(facts)
     case 'unreachable-state':
@@ -127,6 +129,8 @@ export function mendText(facts: Facts): string {
       return 'Use one flag, and ask for it with is: false where it must not be set; or set both at each place.'
     case 'no-goal':
       return 'Add one under goals.'
+    case 'met-at-once':
+      return 'Turn the comparison round, or ask for what is to be brought about.'
     case 'out-of-reach':
       return outOfReachMend(facts)
     case 'unreachable-state':

@@ -64,10 +64,10 @@ describe('check', () => {
   test('findings end with 1, each with its line and its steps', async () => {
     const { code, out } = await zintel('check', draft)
     expect(code).toBe(1)
-    expect(out).toContain('1. error: wasted-item  grind')
+    expect(out).toContain('toll-keyhole\n  5. wasted-item')
     expect(out).toContain('set: { item: tally, then: spend, sends: toll-shown }')
     expect(out).toContain('4. Press: toll-keyhole takes the tally.')
-    expect(out).toContain('Found: 5 errors, 3 warnings.')
+    expect(out).toContain('Found: 7 errors, 9 warnings, 4 advice.')
     // eslint-disable-next-line no-control-regex
     expect(out).not.toMatch(/\u001b/)
   })
@@ -75,7 +75,7 @@ describe('check', () => {
   test('advice alone ends with 0, something open with 3', async () => {
     const advice = await zintel('check', file('advice.yaml', twoRooms('')))
     expect(advice.code).toBe(0)
-    expect(advice.out).toContain('advice: no-goal')
+    expect(advice.out).toContain('1. no-goal')
     const open = await zintel('check', '--budget', '50', clean)
     expect(open.code).toBe(3)
     expect(open.out).toContain('open: the budget of 50 situations was used up')

@@ -11,7 +11,7 @@ types:
     states: { dark: {}, lit: { lasting: true } }
     transitions:
       - { name: light, from: dark, to: lit, trigger: press, guard: { flag: spoilt, is: false } }
-    feedback: { refused: [{ sound: hiss }] }
+    feedback: { refused: [{ message: No. }] }
   trap:
     ${more}
     states: { set: { lasting: true ${more.startsWith('dial') ? ', dials: true' : ''} }, sprung: { lasting: true } }
@@ -84,7 +84,7 @@ test('what stands exactly behind another, as seen from everywhere, is not said t
     states: { shut: {}, open: { lasting: true } }
     transitions:
       - { name: wake, from: shut, to: open, trigger: press, guard: { flag: never } }
-    feedback: { refused: [{ sound: hiss }] }
+    feedback: { refused: [{ message: No. }] }
   far-eye:
     states: { shut: {}, open: { lasting: true } }
     transitions:

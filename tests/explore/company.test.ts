@@ -58,8 +58,8 @@ goals: { licked: { interactable: lamp, is: lit } }
       `items: { key: { shared: true } }
 interactables:
   hook: { type: pickup, at: [0.3, 3, 1], set: { gives: key } }
-  shrine: { type: keyhole, at: [3.7, 3.7, 1], who: companion, set: { item: key, then: spend }, feedback: { refused: [{ sound: thud }] } }
-  vault: { type: chest, at: [7, 3.5], turn: 180, set: { lock: { item: key } }, feedback: { refused: [{ sound: thud }] } }
+  shrine: { type: keyhole, at: [3.7, 3.7, 1], who: companion, set: { item: key, then: spend }, feedback: { refused: [{ message: No. }] } }
+  vault: { type: chest, at: [7, 3.5], turn: 180, set: { lock: { item: key } }, feedback: { refused: [{ message: No. }] } }
 goals: { open: { interactable: vault, is: open } }
 `,
     )
@@ -173,7 +173,7 @@ types:
     zones: { lid: { radius: 0.5 } }
 interactables:
   trapdoor: { type: trapdoor, at: [2, 3] }
-  wall: { type: door, in: gap, set: { lock: { signal: never } }, feedback: { refused: [{ sound: thud }] } }
+  wall: { type: door, in: gap, set: { lock: { signal: never } }, feedback: { refused: [{ message: No. }] } }
   lever: { type: lever, at: [7.7, 1, 1], set: { stays: true } }
   hook: { type: pickup, at: [0.3, 1, 1], set: { gives: key } }
 items: { key: {} }

@@ -4,7 +4,7 @@ import { answerTo, checked, inShort, longRooms, twoRooms } from '../levels.ts'
 const lamp = `
 types:
   lamp:
-    states: { dark: {}, lit: { lasting: true } }
+    states: { dark: { look: dark }, lit: { lasting: true, look: lit } }
     transitions:
       - { name: light, from: dark, to: lit, trigger: press }
 goals:
