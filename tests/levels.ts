@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { checkNow, type FileReport } from '../src/findings/index.ts'
 import { expandLevel, readLevel } from '../src/interactables/index.ts'
-import { makeStage, type Stage } from '../src/play/index.ts'
+import { replay } from '../src/explore/index.ts'
+import { makeStage, type Play, type Stage } from '../src/play/index.ts'
 
 /** The folder of the project, with a slash at its end. */
 export const project = fileURLToPath(new URL('..', import.meta.url))
@@ -91,4 +92,9 @@ export function walkthroughSteps(step: FileReport['findings'][number]['steps'][n
     case 'wait':
       return [{ wait: step.ms / 1000 }]
   }
+}
+
+/** A play of the steps of a finding. */
+export function replayed(text: string, finding: FileReport['findings'][number]): Play {
+  return replay(staged(text), finding.steps)
 }

@@ -32,7 +32,8 @@ export function processWorld(): World {
         () => false,
       ),
     remove: (file) => rm(file),
-    changed: (files) => changed(files, controller.signal),
+    stamp,
+    changed: (files, before) => changed(files, before, controller.signal),
     ask: (question) => ask(question, controller.signal),
     page,
     now: () => performance.now(),
@@ -44,20 +45,20 @@ export function processWorld(): World {
 /** How often files are looked at for changes, in ms. */
 const lookEvery = 150
 
-async function changed(files: readonly string[], signal: AbortSignal): Promise<void> {
-  const marks = (): Promise<string> =>
-    Promise.all(
-      files.map((file) =>
-        stat(file).then(
-          ({ mtimeMs, size }) => `${String(mtimeMs)} ${String(size)}`,
-          () => '',
-        ),
-      ),
-    ).then((all) => all.join(','))
-  const before = await marks()
-  while (!signal.aborted && (await marks()) === before) {
+async function changed(files: readonly string[], before: string, signal: AbortSignal): Promise<void> {
+  while (!signal.aborted && (await stamp(files)) === before) {
     await new Promise((resume) => setTimeout(resume, lookEvery))
   }
+}
+
+async function stamp(files: readonly string[]): Promise<string> {
+  const marks = files.map((file) =>
+    stat(file).then(
+      ({ mtimeMs, size }) => `${String(mtimeMs)} ${String(size)}`,
+      () => '',
+    ),
+  )
+  return (await Promise.all(marks)).join(',')
 }
 
 async function ask(question: string, signal: AbortSignal): Promise<boolean | null> {

@@ -12,6 +12,9 @@ export async function watchFiles(
 ): Promise<number> {
   const before = new Map<string, FileReport>()
   while (!world.signal.aborted) {
+    // What is saved while files are being checked counts too.
+    const watched = [...files, ...(await filesOf(files, world).catch(ignored))]
+    const stamp = await world.stamp(watched)
     for await (const { report, text } of checkFiles(files, budget, world)) {
       if (report.outcome !== 'checked') continue
       const shown = narrowed(report, wanted)
@@ -21,7 +24,7 @@ export async function watchFiles(
     }
     if (world.signal.aborted) break
     world.err('Watching: checks again when a file is saved. Ctrl-C ends it.\n')
-    await world.changed([...files, ...(await filesOf(files, world).catch(ignored))])
+    await world.changed(watched, stamp)
   }
   return exit.interrupted
 }

@@ -18,8 +18,10 @@ export interface World {
   exists(file: string): Promise<boolean>
   /** Deletes a file. */
   remove(file: string): Promise<void>
-  /** Comes back when one of these files has been saved, or when the person at the keyboard interrupts. */
-  changed(files: readonly string[]): Promise<void>
+  /** How files are now: the same as before where none of them was saved in between. */
+  stamp(files: readonly string[]): Promise<string>
+  /** Comes back once files are no longer as they were, or when the person at the keyboard interrupts. */
+  changed(files: readonly string[], stamp: string): Promise<void>
   /** Asks the person at the keyboard yes or no; null where there is nobody to ask. */
   ask(question: string): Promise<boolean | null>
   /** The page about a rule, in Markdown. */

@@ -18,6 +18,8 @@ export const moveKind = { walk: 0, press: 1, wait: 2 } as const
 export interface Free {
   readonly rows: readonly number[]
   readonly states: readonly { readonly machine: number; readonly state: number }[]
+  /** An item that anybody may come to have at any time; -1: none. */
+  readonly item: number
   /** A row whose signals are not sent; -1: none. */
   readonly muted: number
 }
@@ -267,6 +269,11 @@ export class Moves {
       this.#begin(patch)
       this.#step.grant(row)
       if (!this.#step.storm) visit(this.#after, this.#crowd.patch, moveKind.press, row.machine, this.#step.taken)
+    }
+    for (let actor = 0; free.item >= 0 && actor < this.#grounds.length; actor++) {
+      this.#begin(patch)
+      this.#step.aid({ kind: 'give', item: free.item, count: this.#tables.expanded.items[free.item]!.most }, actor)
+      visit(this.#after, this.#crowd.patch, moveKind.press, -1, this.#step.taken)
     }
     for (const { machine, state } of free.states) {
       if (this.#base[machine] === state) continue

@@ -36,7 +36,30 @@ export function* foldFindings(folding: Folding, findings: readonly Placed[]): Ge
     )
     causes[index] = cause < 0 ? null : cause
   }
-  return causes
+  return standing(causes, removes)
+}
+
+/** Causes such that what a finding is folded under in the end removes it by itself; where that does not, it stands alone. */
+function standing(causes: readonly (number | null)[], removes: readonly Set<number>[]): (number | null)[] {
+  const kept = [...causes]
+  for (let changed = true; changed;) {
+    changed = false
+    for (const index of kept.keys()) {
+      const root = rootOf(kept, index)
+      if (root === index || removes[root]!.has(index)) continue
+      const other = removes.findIndex((removed, one) => removed.has(index) && kept[one] === null && one !== index)
+      kept[index] = other < 0 || other === kept[index] ? null : other
+      changed = true
+    }
+  }
+  return kept
+}
+
+/** The finding that another one is folded under in the end; itself where it stands alone. */
+export function rootOf(causes: readonly (number | null)[], index: number): number {
+  let at = index
+  for (let next = causes[at]; next !== null && next !== undefined; next = causes[at]) at = next
+  return at
 }
 
 /** Whether a finding is, by way of others, folded under another. */
@@ -78,21 +101,14 @@ function* grantedStage(stage: Stage, grant: Grant): Generator<undefined, Stage> 
     return yield* stageInSlices(expandLevel(level, source, new Map([[grant.path, grant.name]])))
   }
   if (grant.grant === 'reach') return yield* stageInSlices(stage.expanded, new Set([grant.machine]))
-  if (grant.grant === 'item') {
-    const { items, characters } = stage.expanded
-    const all = characters.map((one) => ({
-      ...one,
-      carries: one.carries.map((count, item) => (item === grant.item ? items[item]!.most : count)),
-    }))
-    return yield* stageInSlices({ ...stage.expanded, characters: all })
-  }
   return stage
 }
 
 function freeMoves(stage: Stage, grant: Grant): Free | null {
-  const none: Free = { rows: [], states: [], muted: -1 }
+  const none: Free = { rows: [], states: [], item: -1, muted: -1 }
   if (grant.grant === 'row') return { ...none, rows: [grant.row] }
   if (grant.grant === 'state') return { ...none, states: [{ machine: grant.machine, state: grant.state }] }
+  if (grant.grant === 'item') return { ...none, item: grant.item }
   if (grant.grant === 'states') {
     const { machine } = grant
     return { ...none, states: stage.tables.states[machine]!.map((_, state) => ({ machine, state })) }

@@ -2,7 +2,7 @@ import { changedLines, edited, type Place, type Source } from '../model/index.ts
 import type { Stage } from '../play/index.ts'
 import { type Acceptance, acceptanceFor } from './accepted.ts'
 import { ruleGroups } from './catalogue.ts'
-import type { Placed } from './fold.ts'
+import { type Placed, rootOf } from './fold.ts'
 import { mendOf } from './mend.ts'
 import type { FileReport, Finding, FollowingFinding } from './report.ts'
 import type { Facts, Severity } from './rule.ts'
@@ -76,13 +76,6 @@ export function writtenUp(
     return acceptance ? [{ ...summary(source, one), because: acceptance.because }] : []
   })
   return { findings: toBeMended(findings), accepted }
-}
-
-/** The finding that stands for this one in the report. */
-function rootOf(causes: readonly (number | null)[], index: number): number {
-  let at = index
-  for (let next = causes[at]; next !== null && next !== undefined; next = causes[at]) at = next
-  return at
 }
 
 /** Findings of one line that say the same of several copies are one. */

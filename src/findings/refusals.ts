@@ -46,7 +46,9 @@ export function refusalLookout(stage: Stage): Lookout {
 export function refusalsOf(context: Pick<Context, 'stage' | 'evidence'>, machine: number): Refusal[] {
   const { tables } = context.stage
   const all = keysOf(context, start).map((key) => read(context.stage, key))
-  return all.filter(({ row }) => tables.rows[row.index]!.machine === machine).sort((a, b) => a.row.index - b.row.index)
+  return all
+    .filter(({ row }) => tables.rows[row.index]!.machine === machine)
+    .sort((a, b) => a.row.index - b.row.index || (a.key < b.key ? -1 : 1))
 }
 
 /** The channels that tell of a refusal. */

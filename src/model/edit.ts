@@ -24,6 +24,7 @@ export interface ChangedLines {
  * there, or is written by way of an alias, so that a change would be one of something else too.
  */
 export function edited(source: Source, edit: Edit): string | null {
+  if (isShared(source, edit.path)) return null
   switch (edit.do) {
     case 'replace':
       return replaced(source, edit.path, edit.value)
@@ -58,14 +59,14 @@ export function changedLines(before: string, after: string): ChangedLines | null
 
 function replaced(source: Source, path: string, value: unknown): string | null {
   const span = source.span(path)
-  if (!span || isAlias(source, span)) return null
+  if (!span) return null
   const old = source.text.slice(span.start, span.end)
   const quote = old.startsWith('"') ? '"' : old.startsWith("'") ? "'" : ''
   const text =
     typeof value === 'string' && quote === "'"
       ? `'${value.replaceAll("'", "''")}'`
       : written(value, source, quote === '"')
-  return splice(source.text, span, text)
+  return splice(source.text, { start: span.start, end: lastContent(source.text, span) + 1 }, text)
 }
 
 function removed(source: Source, path: string): string | null {
@@ -73,7 +74,7 @@ function removed(source: Source, path: string): string | null {
   const parent = cut < 0 ? '' : path.slice(0, cut)
   const around = source.span(parent)
   const value = source.span(path)
-  if (!around || !value || isAlias(source, around)) return null
+  if (!around || !value) return null
   const entry = { start: source.keySpan(path)?.start ?? value.start, end: value.end }
   if (isFlow(source, around)) return splice(source.text, withComma(source.text, entry, around), '')
   if (siblings(source, parent) <= 1 && parent !== '') return removed(source, parent)
@@ -87,7 +88,6 @@ function added(source: Source, path: string, key: string, value: unknown): strin
     if (cut < 0) return null
     return added(source, path.slice(0, cut), path.slice(cut + 1), { [key]: value })
   }
-  if (isAlias(source, around)) return null
   const { text } = source
   const said = written(value, source)
   const name = isJson(source) ? JSON.stringify(key) : key
@@ -107,7 +107,7 @@ function added(source: Source, path: string, key: string, value: unknown): strin
 
 function appended(source: Source, path: string, value: unknown): string | null {
   const around = source.span(path)
-  if (!around || isAlias(source, around)) return null
+  if (!around) return null
   const { text } = source
   if (!isFlow(source, around)) {
     const dash = text.lastIndexOf('-', source.span(join(path, '0'))?.start ?? 0)
@@ -145,8 +145,17 @@ function isFlow({ text }: Source, { start }: Span): boolean {
   return text[start] === '{' || text[start] === '['
 }
 
-function isAlias({ text }: Source, { start }: Span): boolean {
-  return text[start] === '*'
+/** Whether a part is written once for several places: it, or something round it, is an alias or what aliases stand for. */
+function isShared(source: Source, path: string): boolean {
+  const { text } = source
+  for (let at = path; ; at = at.slice(0, Math.max(0, at.lastIndexOf('.')))) {
+    const span = source.span(at)
+    const anchor =
+      span === null ? null : /(?:^|\s)&(\S+)\s*$/.exec(text.slice(Math.max(0, span.start - 200), span.start))
+    if (span !== null && text[span.start] === '*') return true
+    if (anchor && new RegExp(`\\*${anchor[1]!}(?![\\w-])`).test(text)) return true
+    if (at === '') return false
+  }
 }
 
 function valueAt(source: Source, path: string): unknown {

@@ -1,0 +1,228 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
+import { spawn } from 'node:child_process'
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { processWorld } from '../../src/cli/process.ts'
+import { run } from '../../src/cli/program.ts'
+import type { World } from '../../src/cli/world.ts'
+import { rules } from '../../src/findings/index.ts'
+import { project, textOf, twoRooms } from '../levels.ts'
+
+const draft = 'examples/levels/tide-mill-draft.level.yaml'
+let folder = ''
+
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'zintel-check-'))
+})
+
+afterAll(() => {
+  rmSync(folder, { recursive: true, force: true })
+})
+
+/** Runs a command in this process, and gives what it wrote; `answer` is what the person at the keyboard says. */
+async function zintel(args: readonly string[], answer: boolean | null = null) {
+  let [out, err] = ['', '']
+  const world: World = {
+    ...processWorld(),
+    out: (text) => (out += text),
+    err: (text) => (err += text),
+    colours: false,
+    progressColumns: null,
+    columns: 100,
+    signal: { aborted: false },
+    ask: (question) => {
+      out += question
+      return Promise.resolve(answer)
+    },
+  }
+  return { code: await run(args, world), out, err }
+}
+
+function file(name: string, text: string): string {
+  const path = join(folder, name)
+  writeFileSync(path, text)
+  return path
+}
+
+const silent = twoRooms(`items: { key: {}, rope: {} } # and no more
+interactables:
+  door: { type: door, in: gap, set: { lock: { item: key }, stays-open: true } }
+  hook: { type: pickup, at: [2, 0.4, 1], set: { gives: kay } } # by the door
+goals: { open: { interactable: door, is: open } }
+`)
+
+describe('what is shown', () => {
+  test('only some rules, and only what is bad enough; the exit code goes by what is shown', async () => {
+    const path = file('silent.yaml', silent)
+    const all = await zintel(['check', path])
+    expect(all.code).toBe(1)
+    expect(all.out).toContain('unknown-name')
+    const advice = await zintel(['check', '--rule', 'item-for-nothing', path])
+    expect(advice.code).toBe(0)
+    expect(advice.out).not.toContain('unknown-name')
+    const errors = await zintel(['check', '--severity', 'error', path])
+    expect(errors.out).toContain('Found: 1 error.')
+    expect(errors.out).not.toContain('Warnings')
+  })
+
+  test('a rule or a severity that is not there is told, with the nearest', async () => {
+    const rule = await zintel(['check', '--rule', 'silent-refusl', 'x.yaml'])
+    expect(rule).toMatchObject({ code: 2, out: '' })
+    expect(rule.err).toContain('Did you mean silent-refusal?')
+    expect((await zintel(['check', '--severity', 'bad', 'x.yaml'])).err).toContain('error, warning or advice')
+    expect((await zintel(['check', '--mend', '--watch', 'x.yaml'])).err).toContain('cannot be given together')
+  })
+
+  test('the table of what is told', async () => {
+    const { code, out } = await zintel(['check', '--feedback', project + 'examples/levels/tide-mill.level.yaml'])
+    expect(code).toBe(0)
+    expect(out).toMatch(/moment +sound +message +prompt/)
+    expect(out).toMatch(/mill-door\n {2}noticed +· +· +x/)
+    expect(out).toMatch(/refused: carries +x +x +·/)
+    const narrow = await run(['check', '--feedback', project + 'examples/levels/tide-mill.level.yaml'], {
+      ...processWorld(),
+      out: (text) => {
+        for (const line of text.split('\n').slice(2, -6)) expect(line.length).toBeLessThanOrEqual(60)
+      },
+      colours: false,
+      columns: 40,
+    })
+    expect(narrow).toBe(0)
+  })
+})
+
+describe('explain', () => {
+  test('every rule has its page, and the list names it', async () => {
+    const list = await zintel(['explain'])
+    for (const { name, severity } of rules) {
+      expect(list.out).toMatch(new RegExp(`  ${name} +${severity}\\n`))
+      const { code, out } = await zintel(['explain', name])
+      expect(code).toBe(0)
+      expect(out).toContain(`${name}\n\nSeverity: ${severity}`)
+      expect(out).toContain('    zintel: 1\n')
+      expect(out).not.toMatch(/```|\]\(/)
+    }
+  })
+
+  test('a rule that is not there', async () => {
+    const { code, err } = await zintel(['explain', 'soft-locks'])
+    expect(code).toBe(2)
+    expect(err).toContain('Did you mean soft-lock?')
+  })
+})
+
+describe('mending', () => {
+  test('certain mends are shown, made once that is agreed to, and can be taken back', async () => {
+    const path = file('mend.yaml', silent)
+    const shown = await zintel(['check', '--mend', path], null)
+    expect(shown.out).toContain('set: { gives: key } } # by the door')
+    expect(shown.out).toContain('Nothing was changed')
+    expect(readFileSync(path, 'utf8')).toBe(silent)
+    expect(await zintel(['check', '--mend', path], false)).toMatchObject({ code: 1 })
+    expect(readFileSync(path, 'utf8')).toBe(silent)
+
+    const { code, out } = await zintel(['check', '--mend', path], true)
+    expect(out).toContain('Mended.')
+    expect(out).toMatch(/To be filled in: line \d+\./)
+    expect(code).toBe(1)
+    expect(readFileSync(path, 'utf8')).toBe(
+      silent
+        .replace('kay', 'key')
+        .replace('key: {}, rope: {}', 'key: {}')
+        .replace(
+          'stays-open: true } }',
+          'stays-open: true }, feedback: { refused: [{ message: "(say here: {item} is missing)" }] } }',
+        ),
+    )
+
+    expect((await zintel(['check', '--unmend', path])).code).toBe(0)
+    expect(readFileSync(path, 'utf8')).toBe(silent)
+    expect(readdirSync(folder).filter((name) => name.startsWith('mend.yaml.'))).toEqual([])
+    expect((await zintel(['check', '--unmend', path])).code).toBe(2)
+  })
+
+  test('what was there before each of several mends is kept', async () => {
+    const path = file('twice.yaml', silent)
+    await zintel(['check', '--mend', '--yes', '--rule', 'unknown-name', path])
+    const once = readFileSync(path, 'utf8')
+    expect(once).toBe(silent.replace('kay', 'key'))
+    await zintel(['check', '--mend', '--yes', path])
+    expect(existsSync(`${path}.before-mend2`)).toBe(true)
+    await zintel(['check', '--unmend', path])
+    expect(readFileSync(path, 'utf8')).toBe(once)
+    await zintel(['check', '--unmend', path])
+    expect(readFileSync(path, 'utf8')).toBe(silent)
+  })
+
+  test('the certain mends of the draft mend what they say, and break nothing', async () => {
+    const path = file('draft.yaml', textOf(draft))
+    const before = await zintel(['check', '--format', 'json', path])
+    await zintel(['check', '--mend', '--yes', path])
+    const after = await zintel(['check', '--format', 'json', path])
+    const rulesIn = (out: string): string[] =>
+      (JSON.parse(out) as { findings: { rule: string }[] }[])[0]!.findings.map(({ rule }) => rule)
+    const [were, are] = [rulesIn(before.out), rulesIn(after.out)]
+    // The line to be filled in keeps its finding until it is.
+    expect(are).toEqual(were.filter((rule) => rule !== 'unknown-name'))
+  })
+})
+
+describe('projects', () => {
+  const room = (more: string): string =>
+    `zintel: 1\ntitle: Room\nrooms: { hall: { outline: [[0, 0], [6, 0], [6, 4], [0, 4]] } }\ncharacters:\n  sam: { role: player, start: [3, 2], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }\n${more}`
+
+  test('levels are checked with the others round them: lost levels and places are findings', async () => {
+    file(
+      'one.level.yaml',
+      room(
+        'items: { coin: {} }\nplaces: { in: { at: [1, 1] } }\ninteractables:\n  out: { type: exit, at: [3, 3.6], set: { leads: { to: ni, level: two } } }\n  off: { type: exit, at: [1, 3.6], set: { leads: { to: in, level: tow } } }\ngoals: { on: { carries: coin } }\n',
+      ),
+    )
+    file(
+      'two.level.yaml',
+      room(
+        'items: { coin: {} }\nplaces: { in: { at: [1, 1] } }\ninteractables:\n  hook: { type: pickup, at: [3, 0.4, 1], set: { gives: coin } }\n  back: { type: exit, at: [3, 3.6], set: { leads: { to: in, level: one } } }\ngoals: { coin: { carries: coin } }\n',
+      ),
+    )
+    const path = file(
+      'a.project.yaml',
+      'project: 1\ntitle: Two\nstarts: one\nlevels: { one: { file: one.level.yaml }, two: { file: two.level.yaml } }\n',
+    )
+    const { code, out } = await zintel(['check', '--rule', 'unlisted-level,unknown-name,lock-without-item', path])
+    expect(code).toBe(1)
+    expect(out).toContain('off leads to the level "tow", which the project does not list')
+    expect(out).toContain('There is no place "ni".')
+    expect(out).toContain('Write "in". (--mend does it.)')
+    // The other level gives the coin.
+    expect(out).not.toContain('lock-without-item')
+  })
+})
+
+test('watching checks again on each save, and says what came and what went', async () => {
+  const path = file('watched.yaml', silent)
+  const child = spawn(process.execPath, [`${project}dist/bin/zintel.js`, 'check', '--watch', path])
+  let out = ''
+  let err = ''
+  child.stdout.on('data', (chunk: Buffer) => (out += chunk.toString()))
+  child.stderr.on('data', (chunk: Buffer) => (err += chunk.toString()))
+  const until = async (isSo: () => boolean): Promise<void> => {
+    for (let i = 0; i < 400 && !isSo(); i++) await new Promise((resume) => setTimeout(resume, 100))
+    expect(isSo()).toBe(true)
+  }
+  const rounds = (): number => err.split('Watching:').length - 1
+  await until(() => rounds() === 1)
+  expect(out).toContain('unknown-name')
+  writeFileSync(path, silent.replace('kay', 'key').replace('goals:', 'flags: {}\ngoals:'))
+  await until(() => rounds() === 2)
+  expect(out).toContain('gone: unknown-name hook')
+  // A file that cannot be used for a moment does not end it.
+  writeFileSync(path, 'zintel: 1\n')
+  await until(() => rounds() === 3)
+  writeFileSync(path, silent)
+  await until(() => rounds() === 4)
+  expect(out.split('gone: unknown-name hook')[1]).toMatch(/new:[^]*unknown-name/)
+  child.kill('SIGINT')
+  const code = await new Promise((resolve) => child.on('exit', resolve))
+  expect(code).toBe(130)
+}, 120_000)

@@ -1,0 +1,175 @@
+import { describe, expect, test } from '@jest/globals'
+import { answerTo, checked, inShort, longRooms, replayed, twoRooms } from '../levels.ts'
+
+describe('stuck', () => {
+  const gate = (guard: string, more = ''): string =>
+    twoRooms(`items: { key: {} }
+flags: { noon: {} }
+types:
+  gate:
+    states: { shut: { look: shut }, up: { lasting: true, look: up } }
+    transitions:
+      - { name: rise, from: shut, to: up, trigger: press, guard: ${guard} }
+    handle: [0, 0, 1]
+    feedback: { refused: [{ message: No. }] }
+${more}interactables:
+  gate: { type: gate, at: [2, 3.6] }
+  hook: { type: pickup, at: [4, 0.4, 1], set: { gives: key } }
+  noon: { type: lever, at: [1, 0.4, 1], set: { sets: noon, stays: true } }
+goals: { key: { carries: key } }
+`)
+
+  test('what hangs on where one stands and what one carries is never stuck', () => {
+    expect(answerTo(checked(gate('{ carries: key }')), 'stuck', 'gate/shut')).toBe('absent')
+    expect(answerTo(checked(gate('{ all: [{ carries: key }, { acts: player }] }')), 'stuck', 'gate/shut')).toBe(
+      'absent',
+    )
+  })
+
+  test('a flag that is set for good and must not be leaves a machine stuck; one that can be cleared does not', () => {
+    const report = checked(gate('{ flag: noon, is: false }'))
+    expect(answerTo(report, 'stuck', 'gate/shut')).toBe('found')
+    const finding = report.findings.find(({ rule }) => rule === 'stuck')!
+    expect(finding.steps.map(({ text }) => text)).toEqual(['Walk to noon.', 'Press: noon answers.'])
+    const back = gate('{ flag: noon, is: false }').replace('sets: noon, stays: true', 'sets: noon')
+    expect(answerTo(checked(back), 'stuck', 'gate/shut')).toBe('absent')
+  })
+
+  test('a signal that comes only once, too early, leaves a machine stuck', () => {
+    const text = twoRooms(`types:
+  gate:
+    states: { asleep: { look: asleep }, awake: { look: awake }, up: { lasting: true, look: up } }
+    transitions:
+      - { name: wake, from: asleep, to: awake, trigger: { after: 1 } }
+      - { name: rise, from: awake, to: up, trigger: { signal: go } }
+interactables:
+  gate: { type: gate, at: [2, 3.6] }
+  lever: { type: lever, at: [1, 2.4, 1], set: { sends: go, stays: true } }
+goals: { pulled: { interactable: lever, is: "on" } }
+`)
+    const report = checked(text)
+    expect(answerTo(report, 'stuck', 'gate/awake')).toBe('found')
+    // Before the signal was wasted nothing is stuck: the other state leads on by itself.
+    expect(answerTo(report, 'stuck', 'gate/asleep')).toBe('absent')
+  })
+})
+
+describe('signal-storm', () => {
+  test('the steps end in the storm, and a circle that needs a turn of somebody is none', () => {
+    const text = (more: string): string =>
+      twoRooms(`types:
+  echo:
+    states: { up: { lasting: true } }
+    transitions:
+      - { name: answer, from: up, trigger: { signal: call }, ${more}effects: [{ send: reply }] }
+      - { name: again, from: up, trigger: { signal: reply }, effects: [{ send: call }] }
+interactables:
+  echo: { type: echo, at: [4, 2] }
+  horn: { type: button, at: [2, 3.6, 1], set: { sends: call } }
+  bell: { type: lever, at: [1, 0.4, 1] }
+goals: { rung: { interactable: bell, is: "on" } }
+`)
+    const report = checked(text(''))
+    const storm = report.findings.find(({ rule }) => rule === 'signal-storm')!
+    expect(storm.steps.map(({ text: said }) => said)).toEqual(['Walk to horn.', 'Press: horn answers.'])
+    expect(replayed(text(''), storm).ended).toBe('signal-storm')
+    const quiet = checked(text('guard: { interactable: bell, is: "on" }, ').replace('[{ send: call }]', '[]'))
+    expect(answerTo(quiet, 'signal-storm', 'level')).toBe('absent')
+  })
+
+  test('what a storm keeps from happening is folded under it', () => {
+    const report = checked(
+      twoRooms(`types:
+  echo:
+    states: { up: { lasting: true } }
+    transitions:
+      - { name: answer, from: up, trigger: { signal: call }, effects: [{ send: call }] }
+  bell:
+    states: { still: { look: still }, rung: { lasting: true, look: swinging } }
+    transitions: [{ name: ring, from: still, to: rung, trigger: { signal: call } }]
+interactables:
+  echo: { type: echo, at: [4, 2] }
+  bell: { type: bell, at: [4, 0.4] }
+  horn: { type: button, at: [2, 3.6, 1], set: { sends: call } }
+goals: { rung: { interactable: bell, is: rung } }
+`),
+    )
+    expect(inShort(report)).toHaveLength(1)
+    expect(inShort(report)[0]).toMatch(/^signal-storm level \(.*unreachable-goal rung/)
+  })
+})
+
+describe('lost-item', () => {
+  const spring = (more: string): string =>
+    twoRooms(`items: { coin: { stacks: 3 } }
+types:
+  spring:
+    states: { full: { look: full }, dry: { lasting: true, look: dry } }
+    transitions:
+      - { name: draw, from: full, to: dry, trigger: press, effects: [{ give: coin, count: 2 }] }
+    handle: [0, 0, 1]
+    ${more}
+interactables:
+  one: { type: spring, at: [1, 3.6] }
+  two: { type: spring, at: [3, 3.6] }
+goals: { rich: { carries: coin, count: 3 } }
+`)
+
+  test('gives of which all fits lose nothing; one too many loses one, unless that is said', () => {
+    const report = checked(spring(''))
+    expect(answerTo(report, 'lost-item', 'one/coin')).toBe('found')
+    const finding = report.findings.find(({ rule }) => rule === 'lost-item')!
+    expect(finding.steps).toHaveLength(4)
+    expect(replayed(spring(''), finding).carried(0, 0)).toBe(3)
+    expect(answerTo(checked(spring('').replace('stacks: 3', 'stacks: 4')), 'lost-item', 'one/coin')).toBe('absent')
+    const told = checked(spring('feedback: { too-full: [{ message: Gone. }] }'))
+    expect(answerTo(told, 'lost-item', 'one/coin')).toBe('absent')
+  })
+})
+
+describe('repeated-feedback', () => {
+  const buoy = (entry: string, after = 2): string =>
+    longRooms(`types:
+  buoy:
+    states: { low: { look: low }, high: { look: high } }
+    transitions:
+      - { name: rise, from: low, to: high, trigger: { after: ${String(after)} } }
+      - { name: fall, from: high, to: low, trigger: { after: 3 }, feedback: [${entry}] }
+interactables:
+  buoy: { type: buoy, at: [3, 3.6] }
+goals: { up: { interactable: buoy, is: high } }
+`)
+
+  test('a sound that comes round by itself is told, with how often', () => {
+    const report = checked(buoy('{ sound: clank }'))
+    expect(report.findings.map(({ message }) => message)).toEqual([
+      'buoy gives the sound "clank" again every 5 s (fall), for as long as nobody does anything.',
+    ])
+    const [finding] = report.findings
+    expect(replayed(buoy('{ sound: clank }'), finding!).log.filter(({ what }) => what === 'feedback')).toHaveLength(2)
+  })
+
+  test('what is meant to come again, or is only seen, is not', () => {
+    for (const entry of ['{ sound: clank, pause: 30 }', '{ message: Clank., once: true }', '{ light: red }']) {
+      expect(inShort(checked(buoy(entry)))).toEqual([])
+    }
+  })
+})
+
+test('the same line says something of several copies: that is one finding', () => {
+  const report = checked(
+    twoRooms(`types:
+  gong:
+    states: { still: { look: still }, ringing: { look: swinging } }
+    transitions: [{ name: strike, from: still, to: ringing, trigger: press }]
+    handle: [0, 0, 1]
+interactables:
+  one: { type: gong, at: [1, 3.6] }
+  two: { type: gong, at: [3, 3.6] }
+  three: { type: gong, at: [9, 3.6] }
+goals: { rung: { interactable: one, is: ringing } }
+`),
+  )
+  expect(inShort(report)).toEqual(['no-way-out one/ringing'])
+  expect(report.findings[0]!.also).toEqual(['two/ringing', 'three/ringing'])
+})
