@@ -15,9 +15,11 @@ export async function spoilings() {
   const pools = levels().map((file) => {
     const { value, source } = readLevel(readFileSync(root + file, 'utf8'), file)
     const byKind = new Map()
+    const seen = new Set([source.text])
     for (const { kind, does, edit } of mistakes(value)) {
       const text = edited(source, edit)
-      if (text === null || text === source.text) continue
+      if (text === null || seen.has(text)) continue
+      seen.add(text)
       const known = byKind.get(kind) ?? []
       byKind.set(kind, [...known, { file, kind, does, text }])
     }

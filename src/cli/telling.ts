@@ -26,7 +26,8 @@ export function feedbackText(report: FileReport, world: World): string {
     const cells = fits
       ? columns.map(({ channel, width }) => cell(own(channel).length, width, colour)).join('  ')
       : telling.channels.map(({ channel }) => channel).join(', ')
-    const silent = telling.channels.length === 0 ? colour.warning('nothing') : cells
+    const nothing = isAnswer(telling) ? colour.warning('nothing') : colour.faint('nothing')
+    const silent = telling.channels.length === 0 ? nothing : cells
     lines.push(`  ${names[i]!.padEnd(wide)}  ${silent}`.trimEnd())
   }
   const legend =
@@ -35,8 +36,13 @@ export function feedbackText(report: FileReport, world: World): string {
   return `${[head, ...(fits ? [colour.faint(heading)] : []), lines.join('\n'), `${moments}\n${legend}`].join('\n\n')}\n\n`
 }
 
+/** Whether a player has asked for something, and waits to be told. */
+function isAnswer({ moment }: Telling): boolean {
+  return ['refused', 'missing', 'too-full'].includes(moment)
+}
+
 function momentName({ moment, which, happens }: Telling): string {
-  const name = moment === 'transition' ? `${which ?? ''} (taken)` : which === null ? moment : `${moment}: ${which}`
+  const name = moment === 'transition' ? `takes ${which ?? ''}` : which === null ? moment : `${moment}: ${which}`
   return happens === 'open' ? `${name} ?` : name
 }
 

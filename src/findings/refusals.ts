@@ -17,6 +17,8 @@ export interface Refusal {
   readonly reasons: readonly Reason[]
   /** The items that are missing, by index. */
   readonly missing: readonly number[]
+  /** The items that there is no room for, by index. */
+  readonly crowded: readonly number[]
   readonly entries: readonly Feedback[]
 }
 
@@ -71,20 +73,21 @@ function isTelling(stage: Stage, refusal: Refusal): boolean {
   return refusal.entries.length === 0 || isForOneSense(toldBy(refusal)) || wrongItem(stage, refusal) !== null
 }
 
-/** A message that names another item than the one that is missing; null where there is none. */
+/** A message that names another item than the one that is missing, or that there is no room for; null where there is none. */
 export function wrongItem(
   { expanded }: Stage,
-  { entries, missing }: Pick<Refusal, 'entries' | 'missing'>,
+  { entries, missing, crowded }: Pick<Refusal, 'entries' | 'missing' | 'crowded'>,
 ): { readonly message: string; readonly names: number } | null {
-  if (missing.length === 0) return null
+  const about = [...missing, ...crowded]
+  if (about.length === 0) return null
   const titled = (text: string, item: number): boolean => {
     const { title, name } = expanded.items[item]!
     return [title, name].some((word) => isWordIn(word, text))
   }
   for (const entry of entries) {
     const message = entry.message ?? entry.notice
-    if (message === undefined || message.includes('{item}') || missing.some((item) => titled(message, item))) continue
-    const names = expanded.items.findIndex((_, item) => !missing.includes(item) && titled(message, item))
+    if (message === undefined || message.includes('{item}') || about.some((item) => titled(message, item))) continue
+    const names = expanded.items.findIndex((_, item) => !about.includes(item) && titled(message, item))
     if (names >= 0) return { message, names }
   }
   return null
@@ -116,27 +119,31 @@ function refusalKinds(stage: Stage, kinds: Map<string, Refusal>): KindOf {
   return (row, unmet) => {
     const reasons = [...new Set(reasonsFor(row.transition, unmet))].sort()
     const missing = unmet.flatMap((part) => (part.kind === 'carries' ? [part.item] : []))
-    const items = [...new Set(missing)].sort((a, b) => a - b)
-    const names = items.map((item) => stage.expanded.items[item]!.name)
-    const key = `${start}${titles[row.index]!} ${reasons.join(',')} ${names.join(',')}`
+    const sorted = (all: readonly number[]): number[] => [...new Set(all)].sort((a, b) => a - b)
+    const items = sorted(missing)
+    const crowded = sorted(unmet.flatMap((part) => (part.kind === 'room' ? [part.item] : [])))
+    const named = (all: readonly number[]): string => all.map((item) => stage.expanded.items[item]!.name).join(',')
+    const key = `${start}${titles[row.index]!} ${reasons.join(',')} ${named(items)} ${named(crowded)}`
     const known = kinds.get(key)
     if (known) return known
     const { moment, entries } = refusalFeedback(interactables[row.machine]!, row.transition, reasons)
-    const kind = { key, row, moment, reasons, missing: items, entries: entries.filter(isWritten) }
+    const kind = { key, row, moment, reasons, missing: items, crowded, entries: entries.filter(isWritten) }
     kinds.set(key, kind)
     return kind
   }
 }
 
 function read(stage: Stage, key: string): Refusal {
-  const [title = '', why = '', names = ''] = key.slice(start.length).split(' ')
+  const [title = '', why = '', names = '', room = ''] = key.slice(start.length).split(' ')
   const { interactables, items } = stage.expanded
   const row = stage.tables.rows.find((one) => `${interactables[one.machine]!.name}/${rowTitle(stage, one)}` === title)
   if (!row) throw new Error(`no transition is called ${title}`)
   const reasons = why.split(',') as Reason[]
   const { moment, entries } = refusalFeedback(interactables[row.machine]!, row.transition, reasons)
-  const missing = names === '' ? [] : names.split(',').map((name) => items.findIndex((item) => item.name === name))
-  return { key, row, moment, reasons, missing, entries: entries.filter(isWritten) }
+  const indices = (all: string): number[] =>
+    all === '' ? [] : all.split(',').map((name) => items.findIndex((item) => item.name === name))
+  const told = entries.filter(isWritten)
+  return { key, row, moment, reasons, missing: indices(names), crowded: indices(room), entries: told }
 }
 
 /** The key of the refusal that a play has just met with; null where the last thing in it was none. */

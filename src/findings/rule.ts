@@ -217,8 +217,10 @@ export type Facts =
       readonly rule: 'wrong-item-told'
       readonly interactable: string
       readonly message: string
+      /** The item that the message names, and the one that is missing, or that there is no room for. */
       readonly names: string
-      readonly missing: string
+      readonly about: string
+      readonly isMissing: boolean
     }
   | {
       readonly rule: 'never-heard'

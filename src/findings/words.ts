@@ -78,7 +78,7 @@ export function findingText(facts: Facts): string {
     case 'one-channel':
       return `That ${facts.interactable} refuses is told by ${facts.channels.join(' and ')} alone: whoever cannot ${facts.channels.includes('sound') ? 'hear' : 'feel'} it is told nothing.`
     case 'wrong-item-told':
-      return `${facts.interactable} refuses since the ${facts.missing} is missing, but its message speaks of the ${facts.names}: "${facts.message}".`
+      return `${facts.interactable} refuses since ${facts.isMissing ? `the ${facts.about} is missing` : `there is no room for the ${facts.about}`}, but its message speaks of the ${facts.names}: "${facts.message}".`
     case 'never-heard':
       return `What ${facts.interactable} has to tell when ${momentText(facts.moment)} (${facts.channel} "${facts.text}") is never perceived: that never happens.`
     case 'idle-acceptance':
@@ -138,7 +138,7 @@ export function mendText(facts: Facts): string {
     case 'dead-transition':
       return 'Mend what it waits for, or take it out.'
     case 'unreachable-goal':
-      return 'Follow the findings above it: what it hangs on cannot come to be.'
+      return 'Give what it asks for, or ask for less.'
     case 'soft-lock':
       return 'Keep the way back open: let it be undone, or let the transition ask for what must be done before.'
     case 'wasted-item':
@@ -168,7 +168,7 @@ export function mendText(facts: Facts): string {
     case 'one-channel':
       return 'Add a message, or something else that is seen.'
     case 'wrong-item-told':
-      return 'Write {item}: it stands for what is missing.'
+      return 'Write {item}: it stands for what the refusal is about.'
     case 'never-heard':
       return 'Take it out, or tell it at a moment that comes.'
     case 'idle-acceptance':

@@ -1,14 +1,14 @@
 import { refusalsOf, wrongItem } from './refusals.ts'
 import { type Rule, sighted } from './rule.ts'
 
-/** A refusal whose message names another item than the one that is missing. */
+/** A refusal whose message names another item than the one that is missing, or that there is no room for. */
 export const wrongItemTold: Rule = {
   name: 'wrong-item-told',
   severity: 'warning',
   ask(context) {
     const { stage } = context
     return stage.expanded.interactables.flatMap((placed, machine) => {
-      const all = refusalsOf(context, machine).filter(({ missing }) => missing.length > 0)
+      const all = refusalsOf(context, machine).filter(({ missing, crowded }) => missing.length + crowded.length > 0)
       if (all.length === 0) return []
       const wrong = all.filter((refusal) => wrongItem(stage, refusal) !== null)
       const asked = sighted(
@@ -28,7 +28,8 @@ export const wrongItemTold: Rule = {
               interactable: placed.name,
               message,
               names: title(names),
-              missing: title(refusal.missing[0]!),
+              about: title(refusal.missing[0] ?? refusal.crowded[0]!),
+              isMissing: refusal.missing.length > 0,
             },
             grant: null,
           }

@@ -1,4 +1,4 @@
-import { join, type Level, type Role, type Source, valueSource } from '../model/index.ts'
+import { type Copy, type Feedback, join, type Level, type Role, type Source, valueSource } from '../model/index.ts'
 import { type Draft, draft, tellBroken } from './draft.ts'
 import { Names } from './names.ts'
 import type { Expanded, NameProblem, Placed, PlacedCharacter, PlacedTransition } from './placed.ts'
@@ -46,6 +46,7 @@ export function expandLevel(
   })
   const characters = placeCharacters(level, base)
   checkRooms(level, names)
+  checkCounted(level, names)
   names.problems.push(...sharedNames(level))
   return {
     level,
@@ -241,6 +242,34 @@ function placeCharacters(level: Level, base: Base): PlacedCharacter[] {
     const { role, facing = 90, 'carries-most': carriesMost = Infinity } = character
     return { name, role, start, facing, girth, speed, hand, reach, carries, carriesMost }
   })
+}
+
+/** Items that icons count: in what copies and types tell, and in what transitions do. */
+function checkCounted(level: Level, names: Names): void {
+  const items = Object.keys(level.items ?? {})
+  const check = (entries: readonly Feedback[] | undefined, path: string, subject: string): void => {
+    for (const [i, { counts }] of (entries ?? []).entries()) {
+      if (counts !== undefined) names.find('item', counts, items, `${path}.${String(i)}.counts`, subject)
+    }
+  }
+  const groups: Readonly<Record<string, Readonly<Record<string, Pick<Copy, 'feedback'>>>>> = {
+    interactables: level.interactables ?? {},
+    types: level.types ?? {},
+  }
+  for (const [group, all] of Object.entries(groups)) {
+    for (const [name, one] of Object.entries(all)) {
+      const feedback: Readonly<Record<string, readonly Feedback[]>> = one.feedback ?? {}
+      for (const [moment, entries] of Object.entries(feedback)) {
+        check(entries, `${group}.${name}.feedback.${moment}`, name)
+      }
+    }
+  }
+  for (const [name, { transitions }] of Object.entries(level.types ?? {})) {
+    for (const [i, { feedback, refused }] of (transitions ?? []).entries()) {
+      check(feedback, `types.${name}.transitions.${String(i)}.feedback`, name)
+      check(refused, `types.${name}.transitions.${String(i)}.refused`, name)
+    }
+  }
 }
 
 function checkRooms(level: Level, names: Names): void {
