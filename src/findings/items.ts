@@ -4,6 +4,8 @@ import { departures } from '../play/index.ts'
 /** Where an item is asked for: by an interactable, or by a goal. */
 export interface AskedFor {
   readonly item: number
+  /** Whether it must be carried; else it must not be. */
+  readonly isWanted: boolean
   readonly by: string
   readonly path: string
 }
@@ -22,17 +24,17 @@ export function itemsAskedFor({ interactables, goals }: Expanded): AskedFor[] {
   ]
 }
 
-function carriedIn(check: Check, by: string): AskedFor[] {
+function carriedIn(check: Check, by: string, isWanted = true): AskedFor[] {
   switch (check.kind) {
     case 'carries':
-      return [{ item: check.item, by, path: check.path }]
+      return [{ item: check.item, isWanted, by, path: check.path }]
     case 'inside':
-      return check.item < 0 ? [] : [{ item: check.item, by, path: '' }]
+      return check.item < 0 ? [] : [{ item: check.item, isWanted, by, path: '' }]
     case 'not':
-      return carriedIn(check.check, by)
+      return carriedIn(check.check, by, !isWanted)
     case 'all':
     case 'any':
-      return check.checks.flatMap((part) => carriedIn(part, by))
+      return check.checks.flatMap((part) => carriedIn(part, by, isWanted))
     default:
       return []
   }

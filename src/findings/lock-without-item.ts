@@ -11,7 +11,7 @@ export const lockWithoutItem: Rule = {
     const asked = itemsAskedFor(expanded)
     const levels = project ? Object.values(project.levels) : []
     return expanded.items.flatMap(({ name, title }, item) => {
-      const own = asked.filter((one) => one.item === item)
+      const own = asked.filter((one) => one.item === item && one.isWanted)
       if (own.length === 0) return []
       if ([expanded, ...levels].some((level) => canBeHad(level, name))) return [absent(name)]
       const askedBy = [...new Set(own.map(({ by }) => by))]

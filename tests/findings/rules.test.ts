@@ -3,7 +3,7 @@ import { readdirSync } from 'node:fs'
 import { checkNow, type FileReport, rules } from '../../src/findings/index.ts'
 import { expandLevel, readLevel } from '../../src/interactables/index.ts'
 import { readProject } from '../../src/play/index.ts'
-import { checked, inShort, project, textOf, twoRooms } from '../levels.ts'
+import { answerTo, checked, inShort, project, textOf, twoRooms } from '../levels.ts'
 
 /** The level of a page, before or after the mend, in its project where it has one. */
 type Parts = Readonly<Partial<Record<string, string>>>
@@ -114,4 +114,77 @@ goals: { through: { interactable: door, is: open } }
 `).replace('reach: 0.9 }', 'reach: 0.9, carries: { key: 1 } }'),
   )
   expect(inShort(report)).toEqual([])
+})
+
+describe('what looks like a mistake, and is none', () => {
+  test('a lamp in a doorway is not meant to shut it', () => {
+    const report = checked(
+      twoRooms(`interactables:
+  lamp: { type: lamp, in: gap, set: { lit-by: pulled } }
+  rope: { type: lever, at: [2, 0.4, 1], set: { sends: pulled } }
+goals: { lit: { interactable: lamp, is: lit } }
+`),
+    )
+    expect(inShort(report)).toEqual([])
+    expect(answerTo(report, 'never-blocks', 'lamp')).toBe('not asked')
+  })
+
+  test('an item that must not be carried need not be had', () => {
+    const report = checked(
+      twoRooms(`items: { torch: {} }
+interactables:
+  barrel: { type: lever, at: [2, 0.4, 1], set: { needs: { not: { carries: torch } } } }
+goals: { rolled: { interactable: barrel, is: "on" } }
+`),
+    )
+    expect(answerTo(report, 'lock-without-item', 'torch')).toBe('not asked')
+    expect(answerTo(report, 'item-for-nothing', 'torch')).toBe('absent')
+  })
+
+  test('of two transitions for one press, the special case may stand before the general one', () => {
+    const crate = (first: string, second: string): string =>
+      twoRooms(`items: { key: {}, rope: {} }
+types:
+  crate:
+    states: { shut: { look: shut }, open: { lasting: true, look: open }, tied: { lasting: true, look: tied } }
+    transitions:
+      - { name: one, from: shut, to: tied, trigger: press, guard: ${first} }
+      - { name: two, from: shut, to: open, trigger: press, guard: ${second} }
+    handle: [0, 0, 1]
+    feedback: { refused: [{ message: No. }] }
+interactables:
+  crate: { type: crate, at: [2, 3.6] }
+  hook: { type: pickup, at: [1, 0.4, 1], set: { gives: key } }
+  coil: { type: pickup, at: [4, 0.4, 1], set: { gives: rope } }
+goals:
+  done: { interactable: crate, is: [open, tied] }
+  roped: { carries: rope }
+`)
+    const both = '{ all: [{ carries: key }, { carries: rope }] }'
+    expect(inShort(checked(crate(both, '{ carries: key }')))).toEqual([])
+    const report = checked(crate('{ carries: rope }', '{ carries: key }'))
+    expect(inShort(report)).toEqual(['overlapping-guards crate/one two'])
+    expect(report.findings[0]!.steps.at(-1)!.text).toBe('Press: crate answers.')
+  })
+
+  test('signals to one, or to a tag, must come to somebody who waits for them', () => {
+    const level = (to: string): string =>
+      twoRooms(`types:
+  caller:
+    states: { up: { lasting: true } }
+    transitions: [{ name: call, from: up, trigger: press, effects: [{ send: ring${to} }] }]
+    handle: [0, 0, 1]
+interactables:
+  caller: { type: caller, at: [2, 3.6] }
+  near: { type: lamp, at: [1, 3.6, 1], set: { lit-by: ring }, tags: [lamps] }
+  far: { type: lever, at: [4, 3.6, 1], tags: [levers] }
+goals: { lit: { interactable: far, is: "on" } }
+`)
+    expect(inShort(checked(level('')))).toEqual([])
+    expect(inShort(checked(level(', to: near')))).toEqual([])
+    expect(inShort(checked(level(', tagged: lamps')))).toEqual([])
+    // The lamp then waits for what never comes to it, and what is sent comes to nobody: one cause each.
+    const astray = inShort(checked(level(', tagged: levers'))).map((one) => one.split(' (')[0])
+    expect(astray).toEqual(['unsent-signal near/ring', 'unheard-signal caller/ring'])
+  })
 })
