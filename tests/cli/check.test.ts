@@ -89,7 +89,7 @@ describe('what is shown', () => {
       columns: 40,
     })
     expect(narrow).toBe(0)
-  })
+  }, 120_000)
 })
 
 describe('explain', () => {
@@ -140,7 +140,7 @@ describe('mending', () => {
     expect(readFileSync(path, 'utf8')).toBe(silent)
     expect(readdirSync(folder).filter((name) => name.startsWith('mend.yaml.'))).toEqual([])
     expect((await zintel(['check', '--unmend', path])).code).toBe(2)
-  })
+  }, 120_000)
 
   test('what was there before each of several mends is kept', async () => {
     const path = file('twice.yaml', silent)
@@ -153,7 +153,7 @@ describe('mending', () => {
     expect(readFileSync(path, 'utf8')).toBe(once)
     await zintel(['check', '--unmend', path])
     expect(readFileSync(path, 'utf8')).toBe(silent)
-  })
+  }, 120_000)
 
   test('the certain mends of the draft mend what they say, and break nothing', async () => {
     const path = file('draft.yaml', textOf(draft))
@@ -165,7 +165,7 @@ describe('mending', () => {
     const [were, are] = [rulesIn(before.out), rulesIn(after.out)]
     // The line to be filled in keeps its finding until it is.
     expect(are).toEqual(were.filter((rule) => rule !== 'unknown-name'))
-  })
+  }, 240_000)
 })
 
 describe('projects', () => {
