@@ -20,8 +20,8 @@ export interface Possible {
 }
 
 /**
- * What would be possible with some moves made free, and with the row `undone` one that can be taken back. Null where
- * the budget is not enough to tell.
+ * What would be possible with some moves made free, and with the row `undone` one that can be taken back; machines that are
+ * stuck are looked for only where that is wanted. Null where the budget is not enough to tell.
  */
 export function* possible(
   stage: Stage,
@@ -30,6 +30,7 @@ export function* possible(
   free: Free | null,
   undone: number | null,
   lookouts: readonly Lookout[],
+  wantsStuck: boolean,
 ): Generator<undefined, Possible | null> {
   const search = new Search(stage, fineness, budget, free)
   while (!search.advance(1000)) yield
@@ -44,8 +45,8 @@ export function* possible(
     losing.push(new Set(sets.everMet && sets.lost > 0 ? (yield* losingMoves(search, sets, null)).keys() : []))
     yield
   }
-  const stuck = yield* findStuck(search, backward, back)
-  const sights = new Set((yield* lookOut(search, [...lookouts, stuck.lookout])).keys())
+  const stuck = wantsStuck ? [(yield* findStuck(search, backward, back)).lookout] : []
+  const sights = new Set((yield* lookOut(search, [...lookouts, ...stuck], 1)).keys())
   return { rows: [...search.firstTaken].map((first) => first >= 0), goals, losing, sights }
 }
 

@@ -57,6 +57,7 @@ interface Place {
 
 interface Found {
   readonly lookout: Lookout
+  readonly isFault: boolean
   readonly places: Place[]
 }
 
@@ -74,13 +75,17 @@ const tries = 4
 /** Of what is no fault so many places are kept. */
 const mostKept = 400
 
-/** For each thing that was seen, by its key, the situations and moves where it is so, in the order in which they were found. */
-export function* lookOut(search: Search, lookouts: readonly Lookout[]): Generator<undefined, Map<string, Found>> {
+/** For each thing that was seen, by its key, the situations and moves where it is so, in the order in which they were found; of faults so many. */
+export function* lookOut(
+  search: Search,
+  lookouts: readonly Lookout[],
+  mostPlaces = Infinity,
+): Generator<undefined, Map<string, Found>> {
   const seen = new Map<string, Found>()
   const see = (lookout: Lookout, key: string, place: Place): void => {
     const known = seen.get(key)
-    if (!known) seen.set(key, { lookout, places: [place] })
-    else if (lookout.isFault(key) || known.places.length < mostKept) known.places.push(place)
+    if (!known) seen.set(key, { lookout, isFault: lookout.isFault(key), places: [place] })
+    else if (known.places.length < (known.isFault ? mostPlaces : mostKept)) known.places.push(place)
   }
   for (const { row, ...place } of search.storms) see(storms, stormKey + placeInTable(search, row), { ...place, to: -1 })
   if (lookouts.length === 0) return seen
@@ -203,18 +208,17 @@ export function* findSights(
   known: ReadonlyMap<string, Sight>,
 ): Generator<undefined, Map<string, Sight>> {
   const seen = yield* lookOut(search, lookouts)
-  const faults = [...seen].some(([key, { lookout }]) => lookout.isFault(key) && !known.get(key)?.shown)
+  const faults = [...seen].some(([key, { isFault }]) => isFault && !known.get(key)?.shown)
   const fewest = faults ? yield* FewestSteps.of(search, backward, null) : null
   const sights = new Map<string, Sight>(known)
-  for (const [key, { lookout, places }] of seen) {
+  for (const [key, { lookout, isFault, places }] of seen) {
     if (known.get(key)?.shown) continue
     if (lookout.isKnown?.(key, cover.moments)) {
       sights.set(key, { shown: { steps: [], short: false } })
       continue
     }
     const guide = new Guide(search, cover, lookout, key)
-    const shown =
-      fewest && lookout.isFault(key) ? yield* guide.inFewest(fewest, calm, places) : yield* guide.somehow(calm, places)
+    const shown = fewest && isFault ? yield* guide.inFewest(fewest, calm, places) : yield* guide.somehow(calm, places)
     sights.set(key, { shown })
     yield
   }

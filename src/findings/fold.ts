@@ -3,7 +3,7 @@ import { expandLevel } from '../interactables/index.ts'
 import { type Stage, stageInSlices } from '../play/index.ts'
 import { rowSubject } from './dead-transition.ts'
 import { problemsOf } from './names.ts'
-import type { Asked, Context, Found, Grant, Rule, Surroundings } from './rule.ts'
+import type { Asked, Context, Found, Grant, Rule, RuleName, Surroundings } from './rule.ts'
 
 /** A finding, with the rule that found it and the question it answers. */
 export interface Placed {
@@ -23,49 +23,37 @@ export interface Folding {
 
 /**
  * For each finding, the index of the one that it follows from: granting that one removes it. Null for those that stand
- * alone. Findings are given, and causes chosen, in file order; of two that follow from each other the first stands.
+ * alone; what another one follows from stands alone itself. Findings are given, and causes chosen, in file order; of two that
+ * follow from each other the first stands.
  */
 export function* foldFindings(folding: Folding, findings: readonly Placed[]): Generator<undefined, (number | null)[]> {
-  const removes: Set<number>[] = []
-  for (const cause of findings) removes.push(yield* removedBy(folding, cause, findings))
+  const known: (ReadonlySet<number> | undefined)[] = findings.map(() => undefined)
   const causes: (number | null)[] = findings.map(() => null)
-  for (const index of findings.keys()) {
-    const cause = removes.findIndex(
-      (removed, other) =>
-        removed.has(index) && !(index < other && removes[index]!.has(other)) && !leadsTo(causes, other, index),
-    )
+  const standing = new Set<number>()
+  /** Who has been folded under whom, so that findings that follow from one another in a circle come to an end. */
+  const displaced = new Set<string>()
+  /** The first that stands and removes a finding; -1: none. */
+  const causeOf = (index: number): number =>
+    [...standing].sort((a, b) => a - b).find((one) => known[one]!.has(index)) ?? -1
+  const waiting = [...findings.keys()]
+  for (let index = waiting.shift(); index !== undefined; index = waiting.shift()) {
+    const cause = causeOf(index)
     causes[index] = cause < 0 ? null : cause
-  }
-  return standing(causes, removes)
-}
-
-/** Causes such that what a finding is folded under in the end removes it by itself; where that does not, it stands alone. */
-function standing(causes: readonly (number | null)[], removes: readonly Set<number>[]): (number | null)[] {
-  const kept = [...causes]
-  for (let changed = true; changed;) {
-    changed = false
-    for (const index of kept.keys()) {
-      const root = rootOf(kept, index)
-      if (root === index || removes[root]!.has(index)) continue
-      const other = removes.findIndex((removed, one) => removed.has(index) && kept[one] === null && one !== index)
-      kept[index] = other < 0 || other === kept[index] ? null : other
-      changed = true
+    if (cause >= 0) continue
+    // What is folded already is never asked what it would remove: only what stands has others under it.
+    const removed = known[index] ?? (yield* removedBy(folding, findings[index]!, findings))
+    known[index] = removed
+    for (const other of [...standing]) {
+      const pair = `${String(index)} ${String(other)}`
+      if (!removed.has(other) || displaced.has(pair)) continue
+      displaced.add(pair)
+      standing.delete(other)
+      causes[other] = index
+      waiting.unshift(...causes.flatMap((of, child) => (of === other ? [child] : [])))
     }
+    standing.add(index)
   }
-  return kept
-}
-
-/** The finding that another one is folded under in the end; itself where it stands alone. */
-export function rootOf(causes: readonly (number | null)[], index: number): number {
-  let at = index
-  for (let next = causes[at]; next !== null && next !== undefined; next = causes[at]) at = next
-  return at
-}
-
-/** Whether a finding is, by way of others, folded under another. */
-function leadsTo(causes: readonly (number | null)[], from: number, to: number): boolean {
-  for (let at: number | null = from; at !== null; at = causes[at]!) if (at === to) return true
-  return false
+  return causes
 }
 
 function* removedBy(folding: Folding, cause: Placed, findings: readonly Placed[]): Generator<undefined, Set<number>> {
@@ -74,20 +62,33 @@ function* removedBy(folding: Folding, cause: Placed, findings: readonly Placed[]
   const { rules, evidence, budget } = folding
   const stage = yield* grantedStage(folding.stage, grant)
   const undone = grant.grant === 'harmless' ? grant.row : null
-  const lookouts = rules.flatMap((rule) => rule.lookout?.(stage) ?? [])
-  const now = yield* possible(stage, evidence.fineness, budget, freeMoves(stage, grant), undone, lookouts)
+  const asking = new Set(findings.map(({ rule }) => rule.name))
+  const lookouts = rules.filter((rule) => isNeeded(rule, asking)).flatMap((rule) => rule.lookout?.(stage) ?? [])
+  const free = freeMoves(stage, grant)
+  const now = yield* possible(stage, evidence.fineness, budget, free, undone, lookouts, asking.has('stuck'))
   if (!now) return new Set()
   yield
   const context = contextOf(folding, stage, now)
   const asked = new Map<Rule, readonly Asked[]>()
   const isGone = (finding: Placed): boolean => {
     const losing = finding.found.facts
+    const blamed = finding.found.grant
+    // What is stuck by a transition is not, were that one harmless.
+    if (undone !== null && blamed?.grant === 'harmless' && losing.rule === 'stuck') return blamed.row === undone
     if (losing.rule === 'soft-lock' || losing.rule === 'wasted-item') return isNotLosing(losing, stage, now)
     const all = asked.get(finding.rule) ?? finding.rule.ask(context)
     asked.set(finding.rule, all)
     return !all.some((one) => one.found.some((other) => isSame(finding, one.subject, other)))
   }
   return new Set(findings.flatMap((finding, index) => (finding !== cause && isGone(finding) ? [index] : [])))
+}
+
+/** Rules that ask about what others look out for: feedback is judged over all moments that can happen. */
+const asksOthers: readonly RuleName[] = ['never-heard', 'odd-copy', 'one-channel', 'wrong-item-told']
+
+/** Whether what a rule looks out for matters to any of the rules that have found something. */
+function isNeeded({ name }: Rule, asking: ReadonlySet<RuleName>): boolean {
+  return asking.has(name) || asksOthers.some((one) => asking.has(one))
 }
 
 /** Whether another finding of the same rule is the same; where steps say where it stands, the subject is enough. */

@@ -2,7 +2,7 @@ import { changedLines, edited, type Place, type Source } from '../model/index.ts
 import type { Stage } from '../play/index.ts'
 import { type Acceptance, acceptanceFor } from './accepted.ts'
 import { ruleGroups } from './catalogue.ts'
-import { type Placed, rootOf } from './fold.ts'
+import type { Placed } from './fold.ts'
 import { mendOf } from './mend.ts'
 import type { FileReport, Finding, FollowingFinding } from './report.ts'
 import type { Facts, Severity } from './rule.ts'
@@ -50,7 +50,7 @@ export function writtenUp(
   const isAccepted = ({ rule, subject }: Placed): boolean =>
     acceptanceFor(acceptances, rule.name, subject) !== undefined
   const followsOf = (root: Placed): Placed[] =>
-    found.filter((other, index) => other !== root && found[rootOf(causes, index)] === root && !isAccepted(other))
+    found.filter((other, index) => found[causes[index] ?? -1] === root && !isAccepted(other))
   const standing = [...roots.filter((one) => !isAccepted(one)), ...idle]
   const findings = merged(standing).map(([first, ...others]): Finding => {
     const mend = mendOf(stage, source, first!.found)

@@ -133,7 +133,7 @@ test('what follows from a mistake is folded under it', () => {
   expect(folded).toEqual([
     'unsent-signal millstone/gate-dropped (dead-transition millstone/stop)',
     'lock-without-item chisel (unreachable-state tool-chest/opening, unreachable-state tool-chest/open, dead-transition tool-chest/opened, dead-transition tool-chest/unlock)',
-    'out-of-reach tide-chart (unreachable-state tide-chart/taken, dead-transition tide-chart/take, never-heard tide-chart/noticed)',
+    'out-of-reach tide-chart (unreachable-state tide-chart/taken, dead-transition tide-chart/take, never-heard tide-chart/noticed, never-heard tide-chart/accepted)',
     'wasted-item grind (wasted-item beacon-lit)',
     'soft-lock grind (soft-lock beacon-lit)',
   ])
@@ -149,8 +149,12 @@ test('each finding points at the line that made it', () => {
 /** The steps of a finding as a walkthrough file, with what the finding claims expected at its end. */
 function walkthrough(finding: Finding): string {
   const steps: unknown[] = finding.steps.flatMap(walkthroughSteps)
-  if (finding.rule === 'silent-refusal') steps.push({ expect: { refused: finding.subject } })
-  else steps.push({ expect: { not: { goal: finding.subject }, for: 30 } })
+  const isRefusal = ['silent-refusal', 'one-channel', 'wrong-item-told'].includes(finding.rule)
+  if (isRefusal) steps.push({ expect: { refused: finding.subject } })
+  if (finding.rule === 'stuck-prompt') steps.push({ expect: { prompt: 'Turn the wheel' } })
+  if (finding.rule === 'soft-lock' || finding.rule === 'wasted-item') {
+    steps.push({ expect: { not: { goal: finding.subject }, for: 30 } })
+  }
   return stringify({ walkthrough: 1, title: finding.message, steps })
 }
 

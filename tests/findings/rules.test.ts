@@ -58,7 +58,7 @@ describe('each rule has a page with the smallest level that shows it, and that o
 describe('one cause, one report', () => {
   test('what follows from a misspelt name is folded under it', () => {
     const report = checked(
-      twoRooms(`items: { key: {} }
+      twoRooms(`items: { key: { stacks: 2 } }
 interactables:
   hook: { type: pickup, at: [2, 0.4, 1], set: { gives: kay } }
   door: { type: door, in: gap, set: { lock: { item: key } }, feedback: { refused: [{ message: Locked }] } }
