@@ -54,8 +54,9 @@ export function ignoredLookout(stage: Stage): Lookout {
     isFault: () => true,
     onPress: ({ machine, rows, regs, ask }, see) => {
       if (!shows[machine]! || rows.length > 0 || ask !== 0) return
-      const { holds, releases, motion } = stage.tables.states[machine]![regs[machine]!]!
-      if (holds.length + releases.length === 0 && !motion) see(keys[machine]!)
+      const { holds, releases, motion, ignoresPress } = stage.tables.states[machine]![regs[machine]!]!
+      // A prompt is not shown while its interactable ignores presses on purpose.
+      if (holds.length + releases.length === 0 && !motion && !ignoresPress) see(keys[machine]!)
     },
     isShown: (key, play) => {
       const last = play.log.findLast(({ what }) => what !== 'feedback')
