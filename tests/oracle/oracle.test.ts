@@ -45,6 +45,8 @@ test(`answers agree with a plain explorer on ${String(runs)} random levels`, () 
       compare('dead-transition', verdict.transitions)
       compare('unreachable-goal', verdict.goals)
       compare('soft-lock', verdict.softLocks)
+      // Nothing in these levels says anything, so that every refusal is silent.
+      compare('silent-refusal', verdict.refusals)
     }),
     { numRuns: runs, seed: Number(process.env.ZINTEL_ORACLE_SEED ?? 20_261_123), endOnFailure: false },
   )

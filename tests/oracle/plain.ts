@@ -14,6 +14,8 @@ export type Known = 'found' | 'absent' | null
 export interface Verdict {
   readonly states: Readonly<Record<string, Known>>
   readonly transitions: Readonly<Record<string, Known>>
+  /** For each interactable that can be pressed: found where a press on it can be refused. */
+  readonly refusals: Readonly<Record<string, Known>>
   readonly goals: Readonly<Record<string, Known>>
   readonly softLocks: Readonly<Record<string, Known>>
   readonly situations: number
@@ -104,6 +106,8 @@ class Oracle {
   sawTimer = false
   sawCascade = false
   sawPush = false
+  /** The machines that a press was refused on, in the exploration that goes on. */
+  refused = new Set<string>()
 
   constructor(level: Level) {
     this.level = level
@@ -153,9 +157,17 @@ class Oracle {
     const softLocks = Object.fromEntries(
       goalNames.filter((goal) => met(all, goal)).map((goal) => [goal, this.softLock(goal, all, sure)]),
     )
+    const pressed = this.machines.filter((m) => m.rows.some((row) => /^(press|option)/.test(row.on)))
+    const refusals = Object.fromEntries(
+      pressed.map(({ name }): [string, Known] => {
+        if (!all.refused.has(name)) return [name, 'absent']
+        return [name, sure.refused.has(name) ? 'found' : null]
+      }),
+    )
     return {
       states,
       transitions,
+      refusals,
       goals,
       softLocks,
       situations: all.nodes.length,
@@ -210,8 +222,10 @@ class Oracle {
       edges: [],
       kinds: [],
       taken: new Set(),
+      refused: new Set(),
       metGoal: false,
     }
+    this.refused = graph.refused
     const add = (situation: Situation): number => {
       const key = keyOf(situation)
       const known = graph.index.get(key)
@@ -376,6 +390,9 @@ class Oracle {
     const ons =
       ask === 'option' ? [...new Set(here.map((row) => row.on))].filter((on) => on.startsWith('option ')) : [ask]
     for (const on of ons) {
+      const asked = here.filter((row) => row.on === on)
+      const isAllowed = (row: Row): boolean => row.guard === undefined || this.holds(row.guard, from, name, who)
+      if (asked.length > 0 && !asked.some(isAllowed)) this.refused.add(name)
       if (ask !== 'press' || !m.rows.some((row) => row.kept || row.every > 0 || row.on === 'release')) {
         this.event(from, on, name, 'press', next, who)
         continue
@@ -779,6 +796,8 @@ interface Graph {
   readonly edges: number[][]
   readonly kinds: Next['kind'][][]
   readonly taken: Set<string>
+  /** The machines that a press was refused on. */
+  readonly refused: Set<string>
   metGoal: boolean
 }
 
