@@ -46,7 +46,7 @@ export function* possible(
     yield
   }
   const stuck = wantsStuck ? [(yield* findStuck(search, backward, back)).lookout] : []
-  const sights = new Set((yield* lookOut(search, [...lookouts, ...stuck], 1)).keys())
+  const sights = new Set((yield* lookOut(search, backward, [...lookouts, ...stuck], 1, back)).keys())
   return { rows: [...search.firstTaken].map((first) => first >= 0), goals, losing, sights }
 }
 

@@ -54,6 +54,9 @@ export class Backward {
   }
 }
 
+/** Moves that can also be taken back: for a situation, those that lead back to it. */
+export type Undone = ReadonlyMap<number, readonly number[]>
+
 /** Which situations matter to a goal. */
 export interface GoalSets {
   readonly goal: number
@@ -69,13 +72,13 @@ export interface GoalSets {
 
 /**
  * Judges a goal over all moves that are possible. What was not expanded counts as able to meet it. With `undone`, some
- * moves can also be taken back: for a situation, those that lead back to it.
+ * moves can also be taken back.
  */
 export function* goalSets(
   search: Search,
   backward: Backward,
   goal: number,
-  undone: ReadonlyMap<number, readonly number[]> = new Map(),
+  undone: Undone = new Map(),
 ): Generator<undefined, GoalSets> {
   const { count } = search.store
   const { expanded } = search

@@ -1,13 +1,14 @@
 import type { Row, StepWatcher } from '../machine/index.ts'
 import type { Play } from '../play/index.ts'
 import type { Shown, Sight } from './answers.ts'
-import type { Coverage } from './cover.ts'
-import type { Backward } from './graph.ts'
+import { type Coverage, situationOf } from './cover.ts'
+import type { Backward, Undone } from './graph.ts'
 import { eachPress, isOffered } from './inputs.ts'
 import type { Moves } from './moves.ts'
 import { type MoveWatcher, moveKind } from './moves.ts'
 import { type CalmRoutes, FewestSteps, type Route } from './routes.ts'
 import { type Search } from './search.ts'
+import { Bits } from './store.ts'
 import { dismissal, grouped, inputStep, perform, type PlayStep, replay, shortened } from './steps.ts'
 
 /** A press that is possible in a situation, whatever it leads to. */
@@ -36,6 +37,11 @@ export interface Lookout {
   readonly watcher?: (see: See) => Partial<StepWatcher>
   /** Whether a play has just come to it, by its last step. */
   readonly isShown: (key: string, play: Play) => boolean
+  /**
+   * The key of what must be out of reach over all moves that are possible: only where it is, does something count as seen.
+   * Null: it counts everywhere.
+   */
+  readonly forGood?: (key: string) => string | null
   /** Whether the fewest steps are wanted; else it will do that some play comes to it. */
   readonly isFault: (key: string) => boolean
   /** Whether plays that were played for other ends have shown it already; see `Evidence.moments`. */
@@ -78,14 +84,17 @@ const mostKept = 400
 /** For each thing that was seen, by its key, the situations and moves where it is so, in the order in which they were found; of faults so many. */
 export function* lookOut(
   search: Search,
+  backward: Backward,
   lookouts: readonly Lookout[],
   mostPlaces = Infinity,
+  undone: Undone = new Map(),
 ): Generator<undefined, Map<string, Found>> {
   const seen = new Map<string, Found>()
+  const mostOf = ({ lookout, isFault }: Found): number => (lookout.forGood ? Infinity : isFault ? mostPlaces : mostKept)
   const see = (lookout: Lookout, key: string, place: Place): void => {
     const known = seen.get(key)
     if (!known) seen.set(key, { lookout, isFault: lookout.isFault(key), places: [place] })
-    else if (known.places.length < (known.isFault ? mostPlaces : mostKept)) known.places.push(place)
+    else if (known.places.length < mostOf(known)) known.places.push(place)
   }
   for (const { row, ...place } of search.storms) see(storms, stormKey + placeInTable(search, row), { ...place, to: -1 })
   if (lookouts.length === 0) return seen
@@ -94,7 +103,52 @@ export function* lookOut(
     if (index % 4096 === 4095) yield
     eye.look(index)
   }
-  return seen
+  return yield* lastingOnes(search, backward, undone, seen)
+}
+
+/** What was seen, without the places from which what must be out of reach is not. */
+function* lastingOnes(
+  search: Search,
+  backward: Backward,
+  undone: Undone,
+  seen: ReadonlyMap<string, Found>,
+): Generator<undefined, Map<string, Found>> {
+  const lasting = new Map<string, Found>()
+  for (const [key, found] of seen) {
+    const barring = found.lookout.forGood?.(key) ?? null
+    if (barring === null) {
+      lasting.set(key, found)
+      continue
+    }
+    const within = yield* canComeTo(search, backward, undone, seen.get(barring)?.places ?? [])
+    const places = found.places.filter(({ index }) => !within.has(index))
+    if (places.length > 0) lasting.set(key, { ...found, places })
+  }
+  return lasting
+}
+
+/** The situations from which moves lead to one of these places; those that were not expanded count as such. */
+function* canComeTo(
+  search: Search,
+  backward: Backward,
+  undone: Undone,
+  places: readonly Place[],
+): Generator<undefined, Bits> {
+  const within = new Bits(search.store.count)
+  const queue: number[] = []
+  const add = (index: number): void => {
+    if (within.add(index)) queue.push(index)
+  }
+  for (const { index } of places) add(index)
+  for (let index = search.expanded; index < search.store.count; index++) add(index)
+  let visited = 0
+  for (let index = queue.pop(); index !== undefined; index = queue.pop()) {
+    if (++visited % 4096 === 0) yield
+    const end = backward.end(index)
+    for (let at = backward.first(index); at < end; at++) add(backward.source(at))
+    undone.get(index)?.forEach(add)
+  }
+  return within
 }
 
 function placeInTable({ stage: { tables, expanded } }: Search, index: number): string {
@@ -207,7 +261,7 @@ export function* findSights(
   lookouts: readonly Lookout[],
   known: ReadonlyMap<string, Sight>,
 ): Generator<undefined, Map<string, Sight>> {
-  const seen = yield* lookOut(search, lookouts)
+  const seen = yield* lookOut(search, backward, lookouts)
   const faults = [...seen].some(([key, { isFault }]) => isFault && !known.get(key)?.shown)
   const fewest = faults ? yield* FewestSteps.of(search, backward, null) : null
   const sights = new Map<string, Sight>(known)
@@ -217,7 +271,8 @@ export function* findSights(
       sights.set(key, { shown: { steps: [], short: false } })
       continue
     }
-    const guide = new Guide(search, cover, lookout, key)
+    const among = lookout.forGood?.(key) ? new Set(places.map(({ index }) => index)) : null
+    const guide = new Guide(search, cover, lookout, key, among)
     const shown = fewest && isFault ? yield* guide.inFewest(fewest, calm, places) : yield* guide.somehow(calm, places)
     sights.set(key, { shown })
     yield
@@ -233,12 +288,13 @@ class Guide {
   readonly #key: string
   readonly #isShown: (play: Play) => boolean
 
-  constructor(search: Search, cover: Coverage, lookout: Lookout, key: string) {
+  /** `among`: the situations of which Play must have come to one; null: it is enough that it looks so. */
+  constructor(search: Search, cover: Coverage, lookout: Lookout, key: string, among: ReadonlySet<number> | null) {
     this.#search = search
     this.#cover = cover
     this.#lookout = lookout
     this.#key = key
-    this.#isShown = (play) => lookout.isShown(key, play)
+    this.#isShown = (play) => lookout.isShown(key, play) && (among === null || among.has(situationOf(search, play)))
   }
 
   /** By the calmest way; what it takes is not kept. */

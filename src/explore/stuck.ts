@@ -1,7 +1,7 @@
 import type { Check } from '../interactables/index.ts'
 import { looseClocks, type Row, Step, type Standing, type Tables } from '../machine/index.ts'
 import type { Play } from '../play/index.ts'
-import type { Backward } from './graph.ts'
+import type { Backward, Undone } from './graph.ts'
 import type { Search } from './search.ts'
 import type { Lookout } from './sights.ts'
 import { Bits } from './store.ts'
@@ -44,13 +44,12 @@ interface Candidate {
 /**
  * Finds the states in which a machine can be stuck: nothing could make it leave, wherever characters stand and whatever
  * they carry. Only situations that moves lead to are looked at; from there machines, flags, counters and wheels are
- * followed with everything that hangs on characters taken as possible. With `undone`, some moves can also be taken back: for
- * a situation, those that lead back to it.
+ * followed with everything that hangs on characters taken as possible. With `undone`, some moves can also be taken back.
  */
 export function* findStuck(
   search: Search,
   backward: Backward,
-  undone: ReadonlyMap<number, readonly number[]> = new Map(),
+  undone: Undone = new Map(),
 ): Generator<undefined, Stuck> {
   const { tables } = search.stage
   const barred = new Map<string, Barred>()
@@ -121,7 +120,7 @@ function isUpToCharacters(check: Check): boolean {
 function* settingsThatStay(
   search: Search,
   backward: Backward,
-  undone: ReadonlyMap<number, readonly number[]>,
+  undone: Undone,
   { machine, state }: Candidate,
   cone: Cone,
 ): Generator<undefined, Map<string, Int32Array>> {

@@ -1,4 +1,5 @@
 import type { Placed } from '../interactables/index.ts'
+import { departures } from '../play/index.ts'
 import { absent, type Asked, type Context, found, open, type Rule } from './rule.ts'
 
 /** Something that is locked again when one comes back to a level that is not remembered, after its key was used up. */
@@ -51,12 +52,8 @@ function isRemembered({ project, level }: NonNullable<Context['project']>, inter
 
 /** Whether one can leave the level, and come to it from another. */
 function isLeftAndEntered({ project }: Context): boolean {
-  const exits = Object.entries(project!.levels).flatMap(([from, { interactables }]) =>
-    interactables.flatMap(({ transitions }) =>
-      transitions.flatMap(({ changes }) =>
-        changes.flatMap((change) => (change.kind === 'leave' ? [{ from, to: change.level }] : [])),
-      ),
-    ),
+  const exits = Object.entries(project!.levels).flatMap(([from, level]) =>
+    departures(level).map((exit) => ({ from, to: exit.level })),
   )
   const { level } = project!
   return exits.some(({ from }) => from === level) && exits.some(({ from, to }) => from !== level && to === level)

@@ -1,17 +1,21 @@
 import type { Lookout } from '../explore/index.ts'
+import type { Check } from '../interactables/index.ts'
+import { unmetParts } from '../machine/index.ts'
 import type { Play, Stage } from '../play/index.ts'
+import { pressOn } from './steps.ts'
 
 const noticedStart = 'noticed '
-const ignoredStart = 'ignored '
+const vainStart = 'in-vain '
+const acceptedStart = 'accepts '
 
 /** The key for an interactable that a press could go to. */
 export function noticedKey(interactable: string): string {
   return noticedStart + interactable
 }
 
-/** The key for an interactable that ignores a press though its prompt asks for one. */
-export function ignoredKey(interactable: string): string {
-  return ignoredStart + interactable
+/** The key for a prompt that goes on asking a character for what the interactable has no more of for that one. */
+export function vainKey(interactable: string, character: string): string {
+  return `${vainStart}${interactable}/${character}`
 }
 
 /** Looks out for interactables that a press could go to. */
@@ -43,26 +47,56 @@ export function lacksPrompt({ expanded }: Stage, machine: number): boolean {
   return announced >= 2 && 2 * announced > others.length
 }
 
-/** Looks out for prompts that ask for a press that is ignored. */
-export function ignoredLookout(stage: Stage): Lookout {
-  const { interactables } = stage.expanded
-  const keys = interactables.map(({ name }) => ignoredKey(name))
+/**
+ * Looks out for prompts that ask for a press which is refused since of what the interactable remembers or holds, and which
+ * can never be accepted any more.
+ */
+export function vainLookout(stage: Stage): Lookout {
+  const { interactables, characters } = stage.expanded
   const shows = interactables.map(({ feedback }) =>
     (feedback.noticed ?? []).some(({ prompt, shown }) => prompt !== undefined && shown !== 'if-accepted'),
   )
+  const keys = interactables.map(({ name }) => characters.map((person) => vainKey(name, person.name)))
+  const accepted = (key: string): string => acceptedStart + key.slice(vainStart.length)
+  const read = (key: string): { machine: number; who: number } => {
+    const machine = keys.findIndex((own) => own.includes(key))
+    return { machine, who: keys[machine]!.indexOf(key) }
+  }
   return {
-    isFault: () => true,
-    onPress: ({ machine, rows, regs, ask }, see) => {
-      if (!shows[machine]! || rows.length > 0 || ask !== 0) return
-      const { holds, releases, motion, ignoresPress } = stage.tables.states[machine]![regs[machine]!]!
-      // A prompt is not shown while its interactable ignores presses on purpose.
-      if (holds.length + releases.length === 0 && !motion && !ignoresPress) see(keys[machine]!)
+    isBeforePress: true,
+    isFault: (key) => key.startsWith(vainStart),
+    // That a press is accepted is only asked to know from where it still can be.
+    isKnown: (key) => !key.startsWith(vainStart),
+    forGood: (key) => (key.startsWith(vainStart) ? accepted(key) : null),
+    onPress: ({ machine, rows, regs, actor }, see) => {
+      if (!shows[machine]!) return
+      const key = keys[machine]![actor]!
+      const { holds, releases } = stage.tables.states[machine]![regs[machine]!]!
+      if (holds.length + releases.length > 0 || rows.some(({ guard }) => guard(regs, actor))) see(accepted(key))
+      else if (rows.some((row) => unmetParts(row.transition.guard, stage.tables, regs, actor).some(isUsedUp))) see(key)
     },
     isShown: (key, play) => {
-      const last = play.log.findLast(({ what }) => what !== 'feedback')
-      return last?.what === 'press' && last.outcome === 'ignored' && ignoredKey(last.interactable ?? '') === key
+      const { machine, who } = read(key)
+      return isPrompting(play, machine, who)
+    },
+    goOn: (key, play) => {
+      const press = pressOn(play, read(key).machine, 0)
+      return press ? [press] : []
     },
   }
+}
+
+/** Whether a condition that does not hold is about what was had of an interactable, or is no more in it. */
+function isUsedUp(check: Check): boolean {
+  if (check.kind === 'not') return isUsedUp(check.check)
+  return check.kind === 'remembers' || check.kind === 'holds' || check.kind === 'empty'
+}
+
+/** Whether the first thing that would be asked by a character is this one, and it shows its prompt. */
+function isPrompting(play: Play, machine: number, who: number): boolean {
+  const { asks } = play.stage.expanded
+  const asked = new Set(asks.map((_, ask) => play.candidates(who, ask)[0]))
+  return play.within(who).find((one) => asked.has(one)) === machine && play.view(who).prompts.length > 0
 }
 
 /** Whether a press of some kind, by somebody, would go to an interactable where a play stands. */

@@ -255,8 +255,6 @@ export interface Found {
   /** Whether fewer steps might do; they are the fewest where it is left out. */
   readonly short?: boolean
   readonly grant: Grant | null
-  /** What was looked out for to find it, if anything: see `Evidence.sights`. */
-  readonly key?: string
 }
 
 /** A question that a rule asks about one subject, with its answer. */
@@ -298,13 +296,13 @@ export function sighted(
   { evidence }: Pick<Context, 'evidence'>,
   subject: string,
   keys: readonly string[],
-  tell: (key: string) => Omit<Found, 'steps' | 'short' | 'key'>,
+  tell: (key: string) => Omit<Found, 'steps' | 'short'>,
 ): Asked {
   const seen = keys.flatMap((key) => {
     const sight = evidence.sights.get(key)
     return sight ? [{ key, shown: sight.shown }] : []
   })
-  const shown = seen.flatMap(({ key, shown: one }) => (one ? [{ ...tell(key), ...one, key }] : []))
+  const shown = seen.flatMap(({ key, shown: one }) => (one ? [{ ...tell(key), ...one }] : []))
   if (shown.length > 0) return found(subject, ...shown)
   if (seen.length > 0) return open(subject, evidence.unplayed)
   return evidence.gap === null ? absent(subject) : open(subject, evidence.gap)

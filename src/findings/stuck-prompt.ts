@@ -1,23 +1,24 @@
-import { ignoredKey, ignoredLookout } from './prompts.ts'
+import { vainKey, vainLookout } from './prompts.ts'
 import { type Rule, sighted } from './rule.ts'
 import { stateAfter } from './steps.ts'
 
-/** A prompt that stays when there is nothing more to do: a press is ignored. */
+/** A prompt that stays when there is nothing more to be had: what it asks for is refused, for good. */
 export const stuckPrompt: Rule = {
   name: 'stuck-prompt',
   severity: 'warning',
-  lookout: ignoredLookout,
+  lookout: vainLookout,
   ask(context) {
     const { stage } = context
     return stage.expanded.interactables.flatMap(({ name, path, feedback }, machine) => {
       const at = (feedback.noticed ?? []).findIndex(({ prompt }) => prompt !== undefined)
       if (at < 0) return []
-      const asked = sighted(context, name, [ignoredKey(name)], () => ({
+      const keys = stage.expanded.characters.map((person) => vainKey(name, person.name))
+      const asked = sighted(context, name, keys, () => ({
         path: `${path}.feedback.noticed.${String(at)}.prompt`,
         facts: { rule: 'stuck-prompt', interactable: name, state: '', prompt: feedback.noticed?.[at]?.prompt ?? null },
         grant: null,
       }))
-      return [{ ...asked, found: asked.found.map((one) => stateAfter(stage, machine, one)) }]
+      return [{ ...asked, found: asked.found.slice(0, 1).map((one) => stateAfter(stage, machine, one)) }]
     })
   },
 }

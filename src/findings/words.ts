@@ -70,7 +70,7 @@ export function findingText(facts: Facts): string {
     case 'repeated-feedback':
       return `${facts.interactable} gives the ${facts.channel} "${facts.text}" again every ${String(facts.every / 1000)} s (${facts.transition}), for as long as nobody does anything.`
     case 'stuck-prompt':
-      return `The prompt "${facts.prompt ?? ''}" stays on ${facts.interactable} while it is ${facts.state}, and a press does nothing.`
+      return `The prompt "${facts.prompt ?? ''}" stays on ${facts.interactable} when there is nothing more to be had: every press is refused from then on.`
     case 'missing-prompt':
       return `A player in front of ${facts.interactable} (${facts.state}) is shown nothing, though it can be pressed; other things in this level announce themselves.`
     case 'same-look':

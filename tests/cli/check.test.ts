@@ -3,11 +3,9 @@ import { spawn } from 'node:child_process'
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { processWorld } from '../../src/cli/process.ts'
-import { run } from '../../src/cli/program.ts'
-import type { World } from '../../src/cli/world.ts'
 import { rules } from '../../src/findings/index.ts'
 import { project, textOf, twoRooms } from '../levels.ts'
+import { zintel } from './zintel.ts'
 
 const draft = 'examples/levels/tide-mill-draft.level.yaml'
 let folder = ''
@@ -20,24 +18,8 @@ afterAll(() => {
   rmSync(folder, { recursive: true, force: true })
 })
 
-/** Runs a command in this process, and gives what it wrote; `answer` is what the person at the keyboard says. */
-async function zintel(args: readonly string[], answer: boolean | null = null) {
-  let [out, err] = ['', '']
-  const world: World = {
-    ...processWorld(),
-    out: (text) => (out += text),
-    err: (text) => (err += text),
-    colours: false,
-    progressColumns: null,
-    columns: 100,
-    signal: { aborted: false },
-    ask: (question) => {
-      out += question
-      return Promise.resolve(answer)
-    },
-  }
-  return { code: await run(args, world), out, err }
-}
+/** A person at the keyboard who answers every question so; null: there is nobody. */
+const saying = (answer: boolean | null) => ({ ask: () => Promise.resolve(answer) })
 
 function file(name: string, text: string): string {
   const path = join(folder, name)
@@ -80,15 +62,10 @@ describe('what is shown', () => {
     expect(out).toMatch(/moment +sound +message +prompt/)
     expect(out).toMatch(/mill-door\n {2}noticed +· +· +x/)
     expect(out).toMatch(/refused: carries +x +x +·/)
-    const narrow = await run(['check', '--feedback', project + 'examples/levels/tide-mill.level.yaml'], {
-      ...processWorld(),
-      out: (text) => {
-        for (const line of text.split('\n').slice(2, -6)) expect(line.length).toBeLessThanOrEqual(60)
-      },
-      colours: false,
+    const narrow = await zintel(['check', '--feedback', `${project}examples/levels/tide-mill.level.yaml`], {
       columns: 40,
     })
-    expect(narrow).toBe(0)
+    for (const line of narrow.out.split('\n').slice(2, -6)) expect(line.length).toBeLessThanOrEqual(60)
   }, 120_000)
 })
 
@@ -115,14 +92,14 @@ describe('explain', () => {
 describe('mending', () => {
   test('certain mends are shown, made once that is agreed to, and can be taken back', async () => {
     const path = file('mend.yaml', silent)
-    const shown = await zintel(['check', '--mend', path], null)
+    const shown = await zintel(['check', '--mend', path], saying(null))
     expect(shown.out).toContain('set: { gives: key } } # by the door')
     expect(shown.out).toContain('Nothing was changed')
     expect(readFileSync(path, 'utf8')).toBe(silent)
-    expect(await zintel(['check', '--mend', path], false)).toMatchObject({ code: 1 })
+    expect(await zintel(['check', '--mend', path], saying(false))).toMatchObject({ code: 1 })
     expect(readFileSync(path, 'utf8')).toBe(silent)
 
-    const { code, out } = await zintel(['check', '--mend', path], true)
+    const { code, out } = await zintel(['check', '--mend', path], saying(true))
     expect(out).toContain('Mended.')
     expect(out).toMatch(/To be filled in: line \d+\./)
     expect(code).toBe(1)

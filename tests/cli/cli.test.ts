@@ -5,13 +5,12 @@ import { chmodSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, 
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { parse } from 'yaml'
-import { processWorld, wantsColours } from '../../src/cli/process.ts'
-import { run } from '../../src/cli/program.ts'
-import type { World } from '../../src/cli/world.ts'
+import { wantsColours } from '../../src/cli/process.ts'
 import { editorSchema } from '../../src/interactables/index.ts'
 import { reportJsonSchema } from '../../src/findings/index.ts'
 import { projectJsonSchema, walkthroughJsonSchema } from '../../src/play/index.ts'
 import { project, textOf, twoRooms } from '../levels.ts'
+import { type Ran, zintel as ranIn } from './zintel.ts'
 
 const main = `${project}dist/bin/zintel.js`
 const clean = `${project}examples/levels/tide-mill.level.yaml`
@@ -27,19 +26,9 @@ afterAll(() => {
   rmSync(folder, { recursive: true, force: true })
 })
 
-/** Runs a command in this process, and gives what it wrote. */
-async function zintel(...args: string[]): Promise<{ code: number; out: string; err: string }> {
-  let [out, err] = ['', '']
-  const world: World = {
-    ...processWorld(),
-    out: (text) => (out += text),
-    err: (text) => (err += text),
-    colours: false,
-    progressColumns: null,
-    columns: 100,
-    signal: { aborted: false },
-  }
-  return { code: await run(args, world), out, err }
+/** Runs a command, and gives what it wrote. */
+function zintel(...args: string[]): Promise<Ran> {
+  return ranIn(args)
 }
 
 function file(name: string, text: string): string {

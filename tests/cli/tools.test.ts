@@ -3,20 +3,15 @@ import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { processWorld } from '../../src/cli/process.ts'
-import { run } from '../../src/cli/program.ts'
 import { starterFiles, starterTypes } from '../../src/cli/starter.ts'
 import { builtInTypes, exampleCopy, listCopies, readLevel } from '../../src/interactables/index.ts'
 import { readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
 import { checked, project, staged, twoRooms } from '../levels.ts'
+import { type Ran, zintel as ranIn } from './zintel.ts'
 
-async function zintel(...args: string[]): Promise<{ code: number; out: string; err: string }> {
-  let [out, err] = ['', '']
-  const take = (text: string): void => {
-    out += text
-  }
-  const world = { ...processWorld(), out: take, err: (text: string) => (err += text), colours: false, columns: 100 }
-  return { code: await run(args, world), out, err }
+/** Runs a command, and gives what it wrote. */
+function zintel(...args: string[]): Promise<Ran> {
+  return ranIn(args)
 }
 
 describe('types', () => {
