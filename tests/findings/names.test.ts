@@ -1,0 +1,196 @@
+import { describe, expect, test } from '@jest/globals'
+import { checkNow, type FileReport } from '../../src/findings/index.ts'
+import { expandLevel, readLevel } from '../../src/interactables/index.ts'
+import { readProject } from '../../src/play/index.ts'
+import { answerTo, checked, inShort, twoRooms } from '../levels.ts'
+
+const lever = `  bell: { type: lever, at: [1, 0.4, 1] }
+goals: { rung: { interactable: bell, is: "on" } }
+`
+
+describe('copied-reference', () => {
+  const chests = (second: string, more = ''): string =>
+    twoRooms(`items: { key: {} }
+interactables:
+  hook: { type: pickup, at: [1, 0.4, 1], set: { gives: key } }
+  lock-a: { type: keyhole, at: [1, 4, 1], set: { item: key }, feedback: &no { refused: [{ message: No. }] } }
+  lock-b: { type: keyhole, at: [4, 4, 1], set: { item: key ${more} }, feedback: *no }
+  chest-a: { type: chest, at: [2.4, 3.6], turn: 180, set: { lock: { keyhole: lock-a } }, feedback: *no }
+  chest-b: { type: chest, at: [3.5, 0.5], set: { lock: { keyhole: ${second} } }, feedback: *no }
+goals: { open: { all: [{ interactable: chest-a, is: open }, { interactable: chest-b, is: open }] } }
+`)
+
+  test('the later of two copies is told, with what it may have been meant to name', () => {
+    const report = checked(chests('lock-a'))
+    expect(inShort(report)).toEqual(['copied-reference chest-b/lock.keyhole'])
+    expect(report.findings[0]!.mend.edit).toEqual({
+      do: 'replace',
+      path: 'interactables.chest-b.set.lock.keyhole',
+      value: 'lock-b',
+    })
+    expect(inShort(checked(chests('lock-b')))).toEqual([])
+  })
+
+  test('where the other one tells somebody by itself, two copies may well share one', () => {
+    const report = checked(chests('lock-a', ', sends: turned'))
+    expect(answerTo(report, 'copied-reference', 'chest-b/lock.keyhole')).toBe('absent')
+  })
+})
+
+describe('lock-without-item', () => {
+  test('a goal that asks for what nobody gives is told at its line, and what follows is folded', () => {
+    const text = twoRooms(`items: { pearl: {} }\ngoals: { rich: { carries: pearl } }\n`)
+    const report = checked(text)
+    expect(inShort(report)).toEqual(['lock-without-item pearl (unreachable-goal rich)'])
+    expect(text.split('\n')[(report.findings[0]!.place?.line ?? 0) - 1]).toContain('carries: pearl')
+  })
+
+  test('what is carried at the start, or held by a chest, can be had', () => {
+    const held = twoRooms(`items: { pearl: {} }
+interactables: { chest: { type: chest, at: [2, 3.6], turn: 180, set: { gives: [{ item: pearl }], hands-over: by-choice } } }
+goals: { rich: { carries: pearl } }
+`)
+    expect(answerTo(checked(held), 'lock-without-item', 'pearl')).toBe('absent')
+    const carried = twoRooms('items: { pearl: {} }\ngoals: { rich: { carries: pearl } }\n').replace(
+      'reach: 0.9 }',
+      'reach: 0.9, carries: { pearl: 1 } }',
+    )
+    expect(answerTo(checked(carried), 'lock-without-item', 'pearl')).toBe('absent')
+  })
+})
+
+describe('no-way-out', () => {
+  const gong = (ringing: string, more = ''): FileReport =>
+    checked(
+      twoRooms(`types:
+  gong:
+    states: { still: { look: still }, ringing: { ${ringing}look: swinging } }
+    transitions:
+      - { name: strike, from: still, to: ringing, trigger: press }
+${more}    handle: [0, 0, 1]
+interactables:
+  gong: { type: gong, at: [2, 3.6] }
+${lever}`),
+    )
+
+  test('a state that is left, or is lasting, is in order; one that only comes back to itself is not', () => {
+    expect(inShort(gong(''))).toEqual(['no-way-out gong/ringing'])
+    expect(inShort(gong('lasting: true, '))).toEqual([])
+    expect(inShort(gong('', '      - { name: hush, from: ringing, to: still, trigger: { after: 1 } }\n'))).toEqual([])
+    const again = gong('', '      - { name: again, from: ringing, trigger: press, feedback: [{ sound: bong }] }\n')
+    expect(inShort(again)).toEqual(['no-way-out gong/ringing'])
+  })
+
+  test('a transition that was lost with a misspelt name is not told twice', () => {
+    const lost = gong('', '      - { name: hush, from: ringing, to: stil, trigger: { after: 1 } }\n')
+    expect(inShort(lost)).toHaveLength(1)
+    expect(inShort(lost)[0]).toMatch(/^unknown-name gong/)
+  })
+})
+
+describe('opposite-flags', () => {
+  const gauge = (fall: string, flags = '{ ebb: { starts: true }, flood: {} }'): FileReport =>
+    checked(
+      twoRooms(`flags: ${flags}
+types:
+  gauge:
+    states: { low: { lasting: true, look: low }, high: { lasting: true, look: high } }
+    transitions:
+      - { name: rise, from: low, to: high, trigger: press, effects: [{ set: flood }, { set: ebb, to: false }] }
+      - { name: fall, from: high, to: low, trigger: press, effects: [${fall}] }
+    handle: [0, 0, 1]
+interactables:
+  gauge: { type: gauge, at: [2, 3.6] }
+goals: { high: { flag: flood } }
+`),
+    )
+
+  test('it says whether both are set, or neither, and points at the transition that makes them so', () => {
+    const both = gauge('{ set: ebb }')
+    expect(both.findings[0]!.message).toContain('can come to be both set at once')
+    expect(both.findings[0]!.place?.path).toBe('types.gauge.transitions.1')
+    const neither = gauge('{ set: flood, to: false }')
+    expect(neither.findings[0]!.message).toContain('can come to be both not set at once')
+    expect(neither.findings[0]!.steps.map(({ text }) => text)).toEqual([
+      'Walk to gauge.',
+      'Press: gauge answers.',
+      'Press: gauge answers.',
+    ])
+  })
+
+  test('flags that begin alike are no opposites', () => {
+    expect(
+      gauge('{ set: ebb }', '{ ebb: {}, flood: {} }').questions.some(({ rule }) => rule === 'opposite-flags'),
+    ).toBe(false)
+  })
+})
+
+test('a copy that is there for trying out is told; one that says it is not is not', () => {
+  const report = checked(
+    twoRooms(`interactables:
+  help: { type: lever, at: [3, 0.4, 1], aid: true }
+  real: { type: lever, at: [4, 0.4, 1], aid: false }
+${lever}`),
+  )
+  expect(inShort(report)).toEqual(['leftover-aid help'])
+  expect(report.findings[0]!.mend.edit).toEqual({ do: 'remove', path: 'interactables.help' })
+})
+
+test('a goal that holds at once is told, however it comes to hold', () => {
+  const level = (goal: string): string => twoRooms(`interactables:\n${lever.replace('"on"', goal)}`)
+  expect(inShort(checked(level('"off"')))).toEqual(['met-at-once rung'])
+  expect(inShort(checked(level('["on", "off"]')))).toEqual(['met-at-once rung'])
+  expect(inShort(checked(level('"on"')))).toEqual([])
+})
+
+describe('in a project', () => {
+  const island = (door: string, boat: string): string =>
+    twoRooms(`items: { token: {}, shell: {} }
+places: { pier: { at: [1, 1] } }
+interactables:
+  hook: { type: pickup, at: [3, 0.4, 1], set: { gives: token } }
+  shells: { type: pickup, at: [4, 0.4, 1], set: { gives: shell } }
+  door: { type: door, in: gap, set: { lock: { item: token, then: ${door} }, stays-open: true }, feedback: { refused: [{ message: No. }] } }
+  boat: { type: exit, at: [0.4, 3.6], set: { leads: { to: pier, level: harbour${boat} } } }
+goals: { through: { interactable: door, is: open } }
+`)
+  const harbour = twoRooms(`items: { shell: {} }
+places: { pier: { at: [1, 1] } }
+interactables:
+  boat: { type: exit, at: [0.4, 3.6], set: { leads: { to: pier, level: island } } }
+goals: { shown: { carries: shell } }
+`)
+
+  function inProject(text: string, remembers: string): FileReport {
+    const [own, other] = [text, harbour].map((one) => readLevel(one, null))
+    const files = `levels: { island: { file: a.yaml${remembers} }, harbour: { file: b.yaml } }`
+    const { value } = readProject(`project: 1\ntitle: Two\nstarts: island\n${files}\n`, null)
+    const levels = {
+      island: expandLevel(own!.value!, own!.source),
+      harbour: expandLevel(other!.value!, other!.source),
+    }
+    return checkNow(own!.value!, own!.source, { project: { project: value!, level: 'island', levels } })
+  }
+
+  test('what is forgotten is locked again, where its key was used up and there is no other', () => {
+    const forgets = ', remembers: nothing, except: [hook]'
+    expect(answerTo(inProject(island('spend', ''), forgets), 'locked-again', 'door/token')).toBe('found')
+    expect(answerTo(inProject(island('spend', ''), ''), 'locked-again', 'door/token')).toBe('absent')
+    // Where the hook is forgotten too, there is another token on it.
+    expect(answerTo(inProject(island('spend', ''), ', remembers: nothing'), 'locked-again', 'door/token')).toBe(
+      'absent',
+    )
+    expect(answerTo(inProject(island('keep', ''), forgets), 'locked-again', 'door/token')).toBe('not asked')
+  })
+
+  test('what another level asks for should not be dropped on the way there', () => {
+    expect(answerTo(inProject(island('keep', ', drops: [shell]'), ''), 'lost-item', 'boat/harbour')).toBe('found')
+    expect(answerTo(inProject(island('keep', ', drops: [token]'), ''), 'lost-item', 'boat/harbour')).toBe('absent')
+    expect(answerTo(inProject(island('keep', ''), ''), 'lost-item', 'boat/harbour')).toBe('absent')
+  })
+
+  test('what is of use elsewhere is not for nothing; alone, that is not asked', () => {
+    expect(answerTo(inProject(island('keep', ''), ''), 'item-for-nothing', 'shell')).toBe('absent')
+    expect(answerTo(checked(island('keep', '')), 'item-for-nothing', 'shell')).toBe('not asked')
+  })
+})
