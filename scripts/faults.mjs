@@ -23,7 +23,8 @@ function isCaught(name) {
       'src',
       'tests',
       'examples/levels',
-      'docs/findings',
+      'docs',
+      'scripts',
       'schemas',
       'dist',
       'package.json',
@@ -36,12 +37,13 @@ function isCaught(name) {
     if (ran('git', ['apply', '--whitespace=nowarn', patch], copy) !== 0) return told(name, 'the patch does not apply')
     if (ran(join(root, 'node_modules/.bin/tsc'), ['-p', 'tsconfig.json'], copy) !== 0)
       return told(name, 'it does not compile')
-    const jest = spawnSync(join(root, 'node_modules/.bin/jest'), ['--ci', ...tests], {
+    const jest = spawnSync(join(root, 'node_modules/.bin/jest'), ['--ci', '--bail', ...tests], {
       cwd: copy,
       encoding: 'utf8',
       env: { ...process.env, NODE_OPTIONS: '--experimental-vm-modules --no-warnings', ZINTEL_ORACLE_RUNS: '60' },
     })
     const red = [...jest.stderr.matchAll(/^ {2}● (.*)$/gm)].map((match) => match[1])
+    if (red.includes('Test suite failed to run')) return told(name, 'a test file does not run at all')
     if (jest.status === 0 || red.length === 0) return told(name, 'no test turns red')
     console.log(`caught  ${name}: ${[...new Set(red)].slice(0, 2).join('; ')}`)
     return true

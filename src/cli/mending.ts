@@ -1,4 +1,4 @@
-import { type Finding, narrowed, type Wanted } from '../findings/index.ts'
+import { fillIn, type Finding, narrowed, type Wanted } from '../findings/index.ts'
 import { readLevel } from '../interactables/index.ts'
 import { changedLines, edited, printable } from '../model/index.ts'
 import { checkFiles, filesOf } from './checking.ts'
@@ -46,7 +46,7 @@ export async function mendFiles(
     await world.writeText(report.file, mended)
     after += made.length
     world.out(`  ${colour.good('Mended.')} What was there is in ${copy}; zintel check --unmend puts it back.\n`)
-    const blanks = mended.split('\n').flatMap((line, i) => (line.includes('(say here:') ? [String(i + 1)] : []))
+    const blanks = mended.split('\n').flatMap((line, i) => (line.includes(fillIn) ? [String(i + 1)] : []))
     if (blanks.length > 0) world.out(`  To be filled in: line ${blanks.join(', ')}.\n`)
     world.out('\n')
   }

@@ -1,5 +1,6 @@
 export { check, checkNow, type CheckOptions, emptyReport } from './check.ts'
 export { ruleGroups, rules } from './catalogue.ts'
+export { fillIn } from './refusals.ts'
 export { narrowed, type Wanted } from './narrow.ts'
 export {
   type FileReport,

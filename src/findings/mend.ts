@@ -65,7 +65,7 @@ function proposal(stage: Stage, { path, facts }: Found): Proposal | null {
     case 'wasted-item':
       return valueIn(stage, path) === 'spend' ? likely({ do: 'replace', path, value: 'keep' }) : null
     case 'silent-refusal':
-      return refusalLine(stage, facts.interactable, facts.items.length > 0)
+      return facts.isBlank ? null : refusalLine(stage, facts.interactable, facts.items.length > 0)
     case 'silent-change':
       return path.startsWith('types.')
         ? likely({ do: 'add', path, key: 'feedback', value: [{ message: `${fillIn} what happens)` }] })
@@ -106,11 +106,8 @@ function renamed(stage: Stage, path: string, name: string): Edit {
   return typeof valueIn(stage, path) === 'string' ? { do: 'replace', path, value: name } : { do: 'rename', path, name }
 }
 
-/** A message for a refusal, to be filled in: none where there is one already. */
-function refusalLine(stage: Stage, interactable: string, isMissing: boolean): Proposal | null {
-  const { feedback } = stage.expanded.level.interactables?.[interactable] ?? {}
-  const isThere = Object.values(feedback ?? {}).some((entries) => JSON.stringify(entries).includes(fillIn))
-  if (isThere) return null
+/** A message for a refusal, to be filled in. */
+function refusalLine(stage: Stage, interactable: string, isMissing: boolean): Proposal {
   const message = isMissing ? `${fillIn} {item} is missing)` : `${fillIn} why it refuses)`
   return sure(toldAt(stage, interactable, 'refused', message))
 }

@@ -1,4 +1,4 @@
-import { isForOneSense, refusalsOf, toldBy } from './refusals.ts'
+import { isForOneSense, refusalsOf, tellingPath, toldBy } from './refusals.ts'
 import { type Rule, sighted } from './rule.ts'
 
 /** A refusal that only an ear, or only a hand, perceives. */
@@ -15,13 +15,11 @@ export const oneChannel: Rule = {
         placed.name,
         narrow.map(({ key }) => key),
         (key) => {
-          const { moment, entries, row } = narrow.find((one) => one.key === key)!
-          const channels = toldBy({ entries })
-          const own = context.stage.expanded.level.interactables?.[placed.name]?.feedback
-          const path = row.transition.refused !== null ? row.transition.path : `${placed.path}.feedback.${moment}`
+          const refusal = narrow.find((one) => one.key === key)!
+          const channels = toldBy(refusal)
           return {
-            path: own?.[moment] || row.transition.refused !== null ? path : placed.path,
-            facts: { rule: 'one-channel', interactable: placed.name, moment, channels },
+            path: tellingPath(context.stage, refusal),
+            facts: { rule: 'one-channel', interactable: placed.name, moment: refusal.moment, channels },
             grant: null,
           }
         },

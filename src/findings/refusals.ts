@@ -19,14 +19,18 @@ export interface Refusal {
   readonly missing: readonly number[]
   /** The items that there is no room for, by index. */
   readonly crowded: readonly number[]
+  /** What tells of it. */
   readonly entries: readonly Feedback[]
+  /** Which message of that moment is still to be written, counted from 0; null: none. */
+  readonly blank: number | null
 }
 
 /** So begins a message that is still to be written: nobody is told anything by it. */
 export const fillIn = '(say here:'
 
-function isWritten(entry: Feedback): boolean {
-  return !(entry.message ?? '').startsWith(fillIn)
+/** Whether a message is still to be written. */
+export function isBlank(entry: Feedback): boolean {
+  return (entry.message ?? '').startsWith(fillIn)
 }
 
 /** Looks out for every kind of refusal that a press can meet with; those of which something must be said count as faults. */
@@ -51,6 +55,13 @@ export function refusalsOf(context: Pick<Context, 'stage' | 'evidence'>, machine
   return all
     .filter(({ row }) => tables.rows[row.index]!.machine === machine)
     .sort((a, b) => a.row.index - b.row.index || (a.key < b.key ? -1 : 1))
+}
+
+/** Where it says what is told of a refusal: in its transition, in the copy, or nowhere but in the type. */
+export function tellingPath({ expanded }: Stage, { row, moment }: Pick<Refusal, 'row' | 'moment'>): string {
+  if (row.transition.refused !== null) return row.transition.path
+  const { name, path } = expanded.interactables[row.machine]!
+  return expanded.level.interactables?.[name]?.feedback?.[moment] ? `${path}.feedback.${moment}` : path
 }
 
 /** The channels that tell of a refusal. */
@@ -126,8 +137,7 @@ function refusalKinds(stage: Stage, kinds: Map<string, Refusal>): KindOf {
     const key = `${start}${titles[row.index]!} ${reasons.join(',')} ${named(items)} ${named(crowded)}`
     const known = kinds.get(key)
     if (known) return known
-    const { moment, entries } = refusalFeedback(interactables[row.machine]!, row.transition, reasons)
-    const kind = { key, row, moment, reasons, missing: items, crowded, entries: entries.filter(isWritten) }
+    const kind = { key, row, reasons, missing: items, crowded, ...toldOf(stage, row, reasons) }
     kinds.set(key, kind)
     return kind
   }
@@ -139,11 +149,20 @@ function read(stage: Stage, key: string): Refusal {
   const row = stage.tables.rows.find((one) => `${interactables[one.machine]!.name}/${rowTitle(stage, one)}` === title)
   if (!row) throw new Error(`no transition is called ${title}`)
   const reasons = why.split(',') as Reason[]
-  const { moment, entries } = refusalFeedback(interactables[row.machine]!, row.transition, reasons)
   const indices = (all: string): number[] =>
     all === '' ? [] : all.split(',').map((name) => items.findIndex((item) => item.name === name))
-  const told = entries.filter(isWritten)
-  return { key, row, moment, reasons, missing: indices(names), crowded: indices(room), entries: told }
+  return { key, row, reasons, missing: indices(names), crowded: indices(room), ...toldOf(stage, row, reasons) }
+}
+
+/** What is told of a refusal, at which moment. */
+function toldOf(
+  { expanded }: Stage,
+  row: Row,
+  reasons: readonly Reason[],
+): Pick<Refusal, 'moment' | 'entries' | 'blank'> {
+  const { moment, entries } = refusalFeedback(expanded.interactables[row.machine]!, row.transition, reasons)
+  const blank = entries.findIndex(isBlank)
+  return { moment, entries: entries.filter((entry) => !isBlank(entry)), blank: blank < 0 ? null : blank }
 }
 
 /** The key of the refusal that a play has just met with; null where the last thing in it was none. */

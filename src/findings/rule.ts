@@ -102,6 +102,8 @@ export type Facts =
       readonly reasons: readonly Reason[]
       /** The items that are missing, by title. */
       readonly items: readonly string[]
+      /** Whether there is a message that is still to be written. */
+      readonly isBlank: boolean
     }
   | {
       readonly rule: 'unlisted-level'

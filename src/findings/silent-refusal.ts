@@ -1,5 +1,6 @@
+import type { Stage } from '../play/index.ts'
 import { rowTitle } from './dead-transition.ts'
-import { refusalLookout, refusalsOf } from './refusals.ts'
+import { type Refusal, refusalLookout, refusalsOf, tellingPath } from './refusals.ts'
 import { type Context, type Found, type Rule, sighted } from './rule.ts'
 
 /** A press that is refused, and nothing tells the player so. */
@@ -21,14 +22,11 @@ export const silentRefusal: Rule = {
   },
 }
 
-function toldOf(
-  { stage }: Context,
-  machine: number,
-  { row, reasons, missing }: ReturnType<typeof refusalsOf>[number],
-): Omit<Found, 'steps'> {
+function toldOf({ stage }: Context, machine: number, refusal: Refusal): Omit<Found, 'steps'> {
   const placed = stage.expanded.interactables[machine]!
+  const { row, reasons, missing, blank } = refusal
   return {
-    path: row.transition.path,
+    path: blank === null ? row.transition.path : blankPath(stage, refusal),
     facts: {
       rule: 'silent-refusal',
       interactable: placed.name,
@@ -36,12 +34,19 @@ function toldOf(
       state: placed.states[row.transition.from[0]!]!.name,
       reasons,
       items: missing.map((item) => stage.expanded.items[item]!.title),
+      isBlank: blank !== null,
     },
     grant: null,
   }
 }
 
-/** Refusals of one transition for several reasons that need the same words are told once: the one that is met first. */
+/** Where the message is that is still to be written. */
+function blankPath(stage: Stage, refusal: Refusal): string {
+  const path = tellingPath(stage, refusal)
+  return path.endsWith(`.feedback.${refusal.moment}`) ? `${path}.${String(refusal.blank)}.message` : path
+}
+
+/** Refusals that need the same words, in one place, are told once: the one that is met first. */
 function fewestOfEach(all: readonly Found[]): Found[] {
   const kept = new Map<string, Found>()
   for (const one of all) {

@@ -64,7 +64,7 @@ export function findingText(facts: Facts): string {
     case 'locked-again':
       return `${facts.interactable} is ${facts.state} again whenever a player comes back to this level, and the ${facts.item} was used up on it.`
     case 'silent-refusal':
-      return `${facts.interactable} refuses a press while ${facts.state}${becauseText(facts.reasons, facts.items)}, and nothing says so: no sound, no message.`
+      return `${facts.interactable} refuses a press while ${facts.state}${becauseText(facts.reasons, facts.items)}, and ${facts.isBlank ? 'the message that says so is still to be written' : 'nothing says so: no sound, no message'}.`
     case 'silent-change':
       return `${facts.interactable} goes from ${facts.from} to ${facts.to} (${facts.transition}), and a player perceives nothing of it: nothing is told, and it looks as before.`
     case 'repeated-feedback':
@@ -154,7 +154,7 @@ export function mendText(facts: Facts): string {
     case 'locked-again':
       return 'Let the project remember it (except), or keep the item.'
     case 'silent-refusal':
-      return 'Say what is missing, or let it sound.'
+      return facts.isBlank ? 'Write the message.' : 'Say what is missing, or let it sound.'
     case 'silent-change':
       return 'Add feedback to the transition, or let the two states look different.'
     case 'repeated-feedback':

@@ -1,4 +1,4 @@
-import { refusalsOf, wrongItem } from './refusals.ts'
+import { refusalsOf, tellingPath, wrongItem } from './refusals.ts'
 import { type Rule, sighted } from './rule.ts'
 
 /** A refusal whose message names another item than the one that is missing, or that there is no room for. */
@@ -19,10 +19,8 @@ export const wrongItemTold: Rule = {
           const refusal = wrong.find((one) => one.key === key)!
           const { message, names } = wrongItem(stage, refusal)!
           const title = (item: number): string => stage.expanded.items[item]!.title
-          const { row, moment } = refusal
-          const at = row.transition.refused !== null ? row.transition.path : `${placed.path}.feedback.${moment}`
           return {
-            path: at,
+            path: tellingPath(stage, refusal),
             facts: {
               rule: 'wrong-item-told',
               interactable: placed.name,

@@ -28,7 +28,10 @@ describe('refusals are judged reason by reason', () => {
   test('a message still to be written says nothing', () => {
     const report = checked(vault('{ refused: [{ message: "(say here: {item} is missing)" }] }'))
     expect(inShort(report)).toEqual(['silent-refusal vault'])
-    expect(report.findings[0]!.mend.edit).toBeNull()
+    const { message, place, mend } = report.findings[0]!
+    expect(message).toContain('the message that says so is still to be written')
+    expect(place!.path).toBe('interactables.vault.feedback.refused.0.message')
+    expect(mend).toMatchObject({ says: 'Write the message.', edit: null })
   })
 
   test('the mend of a silent refusal is a line to be filled in', () => {
