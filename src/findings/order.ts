@@ -93,7 +93,8 @@ function merged(all: readonly Placed[]): Placed[][] {
 
 function summary(source: Source, { rule, subject, found }: Placed): FollowingFinding {
   const { path, facts } = found
-  const place: Place | null = path === null ? null : found.isAboutKey ? source.keyPlace(path) : source.place(path)
+  const isAtKey = found.isAboutKey || (path !== null && isCollection(source, path))
+  const place: Place | null = path === null ? null : isAtKey ? source.keyPlace(path) : source.place(path)
   return {
     rule: rule.name,
     severity: rule.severity,
@@ -102,6 +103,16 @@ function summary(source: Source, { rule, subject, found }: Placed): FollowingFin
     place,
     message: findingText(facts),
   }
+}
+
+/** Whether a path leads to a list or a table, or to none that is there: then its key says more than its first bracket. */
+function isCollection({ value }: Source, path: string): boolean {
+  let at = value
+  for (const key of path.split('.')) {
+    if (typeof at !== 'object' || at === null) break
+    at = (at as Record<string, unknown>)[key]
+  }
+  return (typeof at === 'object' && at !== null) || at === undefined
 }
 
 /** Siblings side by side, for a copy that differs from them. */
