@@ -1,8 +1,8 @@
 import { type FileReport, narrowed, rules, type Severity, type Wanted } from '../findings/index.ts'
-import { nearestName } from '../model/index.ts'
 import { checkFiles } from './checking.ts'
 import { exitCode } from './outcome.ts'
 import { mendFiles, unmendFiles } from './mending.ts'
+import { didYouMean } from './nearest.ts'
 import { reportText } from './report.ts'
 import { feedbackText } from './telling.ts'
 import { watchFiles } from './watch.ts'
@@ -27,9 +27,10 @@ export interface CheckCommand {
 /** Checks levels, and prints what was found; or mends what is certain, or puts that back. */
 export async function checkCommand(files: readonly string[], options: CheckCommand, world: World): Promise<number> {
   const wanted = wantedBy(options)
-  const together = (['watch', 'mend', 'unmend'] as const).filter((one) => options[one])
+  const together = (['watch', 'mend', 'unmend', 'feedback'] as const).filter((one) => options[one])
   if (together.length > 1) throw new Unusable(`--${together[0]!} and --${together[1]!} cannot be given together.`)
-  if (options.json && together.length > 0) throw new Unusable(`--${together[0]!} writes no JSON.`)
+  const does = together.find((one) => one !== 'feedback')
+  if (options.json && does) throw new Unusable(`--${does} writes no JSON.`)
   if (options.unmend) return await unmendFiles(files, world)
   if (options.mend) return await mendFiles(files, { budget: options.budget, wanted, yes: options.yes }, world)
   if (options.watch) return await watchFiles(files, { budget: options.budget, wanted }, world)
@@ -48,9 +49,7 @@ function wantedBy({ rules: names, severity }: CheckCommand): Wanted {
   const known = rules.map(({ name }) => String(name))
   for (const name of names) {
     if (known.includes(name)) continue
-    const nearest = nearestName(name, known)
-    const help = nearest === null ? 'zintel explain lists them.' : `Did you mean ${nearest}?`
-    throw new Unusable(`--rule: there is no rule "${name}". ${help}`)
+    throw new Unusable(`--rule: there is no rule "${name}". ${didYouMean(name, known, 'zintel explain lists them.')}`)
   }
   return { rules: names.length === 0 ? null : names, severity }
 }

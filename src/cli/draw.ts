@@ -1,7 +1,7 @@
 import { drawMachine, drawPlan } from '../draw/index.ts'
 import { type Expanded, expandLevel, type Placed } from '../interactables/index.ts'
-import { nearestName } from '../model/index.ts'
 import { makeStage } from '../play/index.ts'
+import { didYouMean } from './nearest.ts'
 import { readLevelFile } from './read.ts'
 import { exit, Unusable, type World } from './world.ts'
 
@@ -33,10 +33,8 @@ function copyOf({ interactables }: Expanded, name: string): Placed {
   const found = interactables.find((one) => one.name === name) ?? interactables.find((one) => one.type === name)
   if (found) return found
   const names = interactables.flatMap((one) => [one.name, one.type])
-  const nearest = nearestName(name, names)
-  throw new Unusable(
-    `--of: there is no interactable, and no type in use, called "${name}".${nearest === null ? '' : ` Did you mean ${nearest}?`}`,
-  )
+  const help = didYouMean(name, names, 'zintel list shows them all.')
+  throw new Unusable(`--of: there is no interactable, and no type in use, called "${name}". ${help}`)
 }
 
 function knownText({ interactables }: Expanded): string {

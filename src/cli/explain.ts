@@ -1,5 +1,5 @@
 import { ruleGroups, rules } from '../findings/index.ts'
-import { nearestName } from '../model/index.ts'
+import { didYouMean } from './nearest.ts'
 import { paint, type Paint, wrapped } from './paint.ts'
 import { exit, Unusable, type World } from './world.ts'
 
@@ -17,9 +17,7 @@ export async function explainCommand(name: string | null, world: World): Promise
     return exit.clean
   }
   if (!known.includes(name)) {
-    const nearest = nearestName(name, known)
-    const help = nearest === null ? 'zintel explain lists them.' : `Did you mean ${nearest}?`
-    throw new Unusable(`there is no rule "${name}". ${help}`)
+    throw new Unusable(`there is no rule "${name}". ${didYouMean(name, known, 'zintel explain lists them.')}`)
   }
   world.out(pageText(await world.page(name), colour, world.columns))
   return exit.clean

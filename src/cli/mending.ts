@@ -7,8 +7,8 @@ import { paint } from './paint.ts'
 import { changeLines, plural } from './report.ts'
 import { exit, Unusable, type World } from './world.ts'
 
-/** What stood in a file before a mend is kept beside it, under its name and this. */
-const kept = '.before-mend'
+/** What stood in a file before a mend, or before that was taken back, is kept beside it, under its name and this. */
+const [beforeMend, beforeUnmend] = ['.before-mend', '.before-unmend']
 
 /** Shows the certain mends of files, and makes them once that is agreed to; what was there is kept beside each file. */
 export async function mendFiles(
@@ -42,7 +42,7 @@ export async function mendFiles(
       world.out('  Nothing was changed.\n\n')
       continue
     }
-    const copy = await keep(report.file, text, world)
+    const copy = await keep(report.file, beforeMend, text, world)
     await world.writeText(report.file, mended)
     after += made.length
     world.out(`  ${colour.good('Mended.')} What was there is in ${copy}; zintel check --unmend puts it back.\n`)
@@ -80,30 +80,31 @@ function certainMends(
 }
 
 /** Writes what is in a file beside it, under the first name that is free. */
-async function keep(file: string, text: string, world: World): Promise<string> {
-  const copy = `${file}${kept}${String((await lastKept(file, world)) + 1)}`
+async function keep(file: string, before: string, text: string, world: World): Promise<string> {
+  const copy = `${file}${before}${String((await lastKept(file, before, world)) + 1)}`
   await world.writeText(copy, text)
   return copy
 }
 
 /** How many times what was in a file has been kept. */
-async function lastKept(file: string, world: World): Promise<number> {
+async function lastKept(file: string, before: string, world: World): Promise<number> {
   let count = 0
-  while (await world.exists(`${file}${kept}${String(count + 1)}`)) count++
+  while (await world.exists(`${file}${before}${String(count + 1)}`)) count++
   return count
 }
 
-/** Puts back what was in files before they were mended last. */
+/** Puts back what was in files before they were mended last; what was in them until now, changed since or not, is kept. */
 export async function unmendFiles(files: readonly string[], world: World): Promise<number> {
   let found = 0
   for (const file of await filesOf(files, world)) {
-    const last = await lastKept(file, world)
+    const last = await lastKept(file, beforeMend, world)
     if (last === 0) continue
     found++
-    const copy = `${file}${kept}${String(last)}`
+    const copy = `${file}${beforeMend}${String(last)}`
+    const until = await keep(file, beforeUnmend, await world.readText(file), world)
     await world.writeText(file, await world.readText(copy))
     await world.remove(copy)
-    world.out(`${file}: as it was before it was mended last.\n`)
+    world.out(`${file}: as it was before it was mended last. What was there until now is in ${until}.\n`)
   }
   if (found === 0) throw new Unusable('none of these files was mended, so there is nothing to put back.')
   return exit.clean

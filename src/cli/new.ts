@@ -1,4 +1,4 @@
-import { nearestName } from '../model/index.ts'
+import { didYouMean } from './nearest.ts'
 import { starterFiles, starterTypes } from './starter.ts'
 import { exit, Unusable, type World } from './world.ts'
 
@@ -8,8 +8,7 @@ export async function newCommand(name: string, type: string, world: World): Prom
     throw new Unusable(`"${name}" cannot be the name of a level: use lower-case letters, digits and dashes.`)
   }
   if (!starterTypes.includes(type)) {
-    const nearest = nearestName(type, starterTypes)
-    const help = nearest === null ? `There are ${starterTypes.join(', ')}.` : `Did you mean ${nearest}?`
+    const help = didYouMean(type, starterTypes, `There are ${starterTypes.join(', ')}.`)
     throw new Unusable(`--type: there is no built-in type "${type}". ${help}`)
   }
   if (await world.exists(name)) throw new Unusable(`${name}: there is something of that name already.`)

@@ -1,4 +1,4 @@
-import { mkdir, open, readFile, rename, rm, stat, writeFile } from 'node:fs/promises'
+import { mkdir, open, readFile, realpath, rename, rm, stat, writeFile } from 'node:fs/promises'
 import { dirname } from 'node:path'
 import { Unusable, type World } from './world.ts'
 
@@ -103,16 +103,29 @@ async function readText(file: string): Promise<string> {
 }
 
 async function writeText(file: string, text: string): Promise<void> {
-  const draft = `${file}.${String(process.pid)}.part`
+  // A link stays a link: what it leads to is written.
+  const target = await realpath(file).catch(() => file)
+  const draft = `${target}.${String(process.pid)}.part`
   try {
-    await mkdir(dirname(file), { recursive: true })
-    await writeFile(draft, text)
-    const handle = await open(file, 'a')
-    await handle.close()
-    await rename(draft, file)
+    await mkdir(dirname(target), { recursive: true })
+    await writeFile(draft, text, { mode: await modeOf(target) })
+    await rename(draft, target)
   } catch (error) {
     await rm(draft, { force: true }).catch(() => undefined)
     throw new Unusable(reason(file, error, 'written'))
+  }
+}
+
+/** The permissions of a file that may be written; undefined where there is none yet. Throws where it may not be. */
+async function modeOf(file: string): Promise<number | undefined> {
+  try {
+    const handle = await open(file, 'r+')
+    const { mode } = await handle.stat()
+    await handle.close()
+    return mode
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === 'ENOENT') return undefined
+    throw error
   }
 }
 

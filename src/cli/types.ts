@@ -1,5 +1,5 @@
 import { builtInTypes, exampleCopy, typeSheet } from '../interactables/index.ts'
-import { nearestName } from '../model/index.ts'
+import { didYouMean } from './nearest.ts'
 import { paint, wrapped } from './paint.ts'
 import { exit, Unusable, type World } from './world.ts'
 
@@ -17,8 +17,8 @@ export function typesCommand(name: string | null, world: World): number {
   }
   const type = Object.hasOwn(builtInTypes, name) ? builtInTypes[name] : undefined
   if (!type) {
-    const nearest = nearestName(name, Object.keys(builtInTypes))
-    const help = nearest === null ? `There are ${Object.keys(builtInTypes).join(', ')}.` : `Did you mean ${nearest}?`
+    const known = Object.keys(builtInTypes)
+    const help = didYouMean(name, known, `There are ${known.join(', ')}.`)
     throw new Unusable(`there is no built-in type "${name}". ${help}`)
   }
   const sheet = typeSheet(name, type)

@@ -93,7 +93,7 @@ function merged(all: readonly Placed[]): Placed[][] {
 
 function summary(source: Source, { rule, subject, found }: Placed): FollowingFinding {
   const { path, facts } = found
-  const isAtKey = found.isAboutKey || (path !== null && isCollection(source, path))
+  const isAtKey = found.isAboutKey === true || (path !== null && isCollection(source, path))
   const place: Place | null = path === null ? null : isAtKey ? source.keyPlace(path) : source.place(path)
   return {
     rule: rule.name,

@@ -44,7 +44,7 @@ export function edited(source: Source, edit: Edit): string | null {
 /** The lines that differ between two texts, from the first to the last of them; null where they are alike. */
 export function changedLines(before: string, after: string): ChangedLines | null {
   if (before === after) return null
-  const [was, becomes] = [before.split('\n'), after.split('\n')]
+  const [was, becomes] = [linesOf(before), linesOf(after)]
   let start = 0
   while (start < was.length && start < becomes.length && was[start] === becomes[start]) start++
   let end = 0
@@ -55,6 +55,10 @@ export function changedLines(before: string, after: string): ChangedLines | null
     was: was.slice(start, was.length - end),
     becomes: becomes.slice(start, becomes.length - end),
   }
+}
+
+function linesOf(text: string): string[] {
+  return text.split(/\r\n|\r|\n/)
 }
 
 function replaced(source: Source, path: string, value: unknown): string | null {

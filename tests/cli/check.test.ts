@@ -1,6 +1,17 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import { spawn } from 'node:child_process'
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import {
+  chmodSync,
+  existsSync,
+  lstatSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { rules } from '../../src/findings/index.ts'
@@ -51,7 +62,7 @@ describe('what is shown', () => {
   test('a rule or a severity that is not there is told, with the nearest', async () => {
     const rule = await zintel(['check', '--rule', 'silent-refusl', 'x.yaml'])
     expect(rule).toMatchObject({ code: 2, out: '' })
-    expect(rule.err).toContain('Did you mean silent-refusal?')
+    expect(rule.err).toContain('Did you mean "silent-refusal"?')
     expect((await zintel(['check', '--severity', 'bad', 'x.yaml'])).err).toContain('error, warning or advice')
     expect((await zintel(['check', '--mend', '--watch', 'x.yaml'])).err).toContain('cannot be given together')
   })
@@ -85,7 +96,7 @@ describe('explain', () => {
   test('a rule that is not there', async () => {
     const { code, err } = await zintel(['explain', 'soft-locks'])
     expect(code).toBe(2)
-    expect(err).toContain('Did you mean soft-lock?')
+    expect(err).toContain('Did you mean "soft-lock"?')
   })
 })
 
@@ -115,8 +126,22 @@ describe('mending', () => {
 
     expect((await zintel(['check', '--unmend', path])).code).toBe(0)
     expect(readFileSync(path, 'utf8')).toBe(silent)
-    expect(readdirSync(folder).filter((name) => name.startsWith('mend.yaml.'))).toEqual([])
+    // What stood there until then is kept too: it may hold more than the mends.
+    expect(readdirSync(folder).filter((name) => name.startsWith('mend.yaml.'))).toEqual(['mend.yaml.before-unmend1'])
+    expect(readFileSync(`${path}.before-unmend1`, 'utf8')).toContain('(say here: {item} is missing)')
     expect((await zintel(['check', '--unmend', path])).code).toBe(2)
+  }, 120_000)
+
+  test('a link stays a link, and lines may end as on any machine', async () => {
+    const path = file('windows.yaml', silent.replaceAll('\n', '\r\n'))
+    chmodSync(path, 0o640)
+    const link = join(folder, 'link.yaml')
+    symlinkSync(path, link)
+    const { out } = await zintel(['check', '--mend', '--yes', '--rule', 'unknown-name', link])
+    expect(out).not.toContain('u{d}')
+    expect(lstatSync(link).isSymbolicLink()).toBe(true)
+    expect(readFileSync(path, 'utf8')).toBe(silent.replace('kay', 'key').replaceAll('\n', '\r\n'))
+    expect(statSync(path).mode & 0o777).toBe(0o640)
   }, 120_000)
 
   test('what was there before each of several mends is kept', async () => {

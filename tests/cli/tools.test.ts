@@ -34,7 +34,7 @@ describe('types', () => {
     expect(await zintel('types', 'dor')).toEqual({
       code: 2,
       out: '',
-      err: 'zintel: there is no built-in type "dor". Did you mean door?\n',
+      err: 'zintel: there is no built-in type "dor". Did you mean "door"?\n',
     })
   })
 

@@ -9,11 +9,13 @@ export interface Ran {
   readonly err: string
 }
 
+const real = processWorld()
+
 /** Runs a command in this process: without colours, 100 columns wide, but for what is said otherwise. */
 export async function zintel(args: readonly string[], otherwise: Partial<World> = {}): Promise<Ran> {
   let [out, err] = ['', '']
   const world: World = {
-    ...processWorld(),
+    ...real,
     out: (text) => (out += text),
     err: (text) => (err += text),
     colours: false,
