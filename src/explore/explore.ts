@@ -9,7 +9,8 @@ import { SureProof } from './prove.ts'
 import { comesToRest } from './rest.ts'
 import { CalmRoutes } from './routes.ts'
 import { mostGoals, Search, usualBudget } from './search.ts'
-import { findSights, type Lookout } from './sights.ts'
+import type { Lookout } from './lookout.ts'
+import { findSights } from './sights.ts'
 import { findStuck } from './stuck.ts'
 
 /** How an exploration may be limited. */

@@ -4,7 +4,7 @@ import { Backward, goalSets } from './graph.ts'
 import { losingMoves } from './losses.ts'
 import type { Free } from './moves.ts'
 import { Search } from './search.ts'
-import { lookOut, type Lookout } from './sights.ts'
+import { lookOut, type Lookout } from './lookout.ts'
 import { findStuck } from './stuck.ts'
 
 /** What is possible in a level, without plays and proofs: for asking what would no longer be wrong. */

@@ -1,0 +1,248 @@
+import type { Row, StepWatcher } from '../machine/index.ts'
+import type { Play } from '../play/index.ts'
+import type { Backward, Undone } from './graph.ts'
+import { eachPress, isOffered } from './inputs.ts'
+import { moveKind, type Moves, type MoveWatcher } from './moves.ts'
+import type { Search } from './search.ts'
+import type { PlayStep } from './steps.ts'
+import { Bits } from './store.ts'
+
+/** A press that is possible in a situation, whatever it leads to. */
+export interface PossiblePress {
+  readonly regs: Int32Array
+  readonly actor: number
+  readonly machine: number
+  /** How it is pressed: an index into `Expanded.asks`. */
+  readonly ask: number
+  /** The transitions for this press that whoever presses may set off, in table order; empty: the press is ignored. */
+  readonly rows: readonly Row[]
+}
+
+/** Told of something that is so, by a name for it: names of the level, so that it is the same in a mended level. */
+export type See = (key: string) => void
+
+/** Something to look out for while exploring: in situations, in presses that are possible, in what moves do. */
+export interface Lookout {
+  readonly onSituation?: (regs: Int32Array, see: See) => void
+  readonly onPress?: (press: PossiblePress, see: See) => void
+  /** Whether presses are seen before they are made: it is enough to stand there. */
+  readonly isBeforePress?: boolean
+  /** Moves are looked at only where this holds, since that is slow. */
+  readonly watches?: (regs: Int32Array) => boolean
+  /** Told what a move does that is tried; only where `watches` holds. */
+  readonly watcher?: (see: See) => Partial<StepWatcher>
+  /** Whether a play has just come to it, by its last step. */
+  readonly isShown: (key: string, play: Play) => boolean
+  /**
+   * The key of what must be out of reach over all moves that are possible: only where it is, does something count as seen.
+   * Null: it counts everywhere.
+   */
+  readonly forGood?: (key: string) => string | null
+  /** Whether the fewest steps are wanted; else it will do that some play comes to it. */
+  readonly isFault: (key: string) => boolean
+  /** Whether plays that were played for other ends have shown it already; see `Evidence.moments`. */
+  readonly isKnown?: (key: string, moments: ReadonlySet<string>) => boolean
+  /** More steps, that show more of it; null where they show that it is not so. The play may be moved on. */
+  readonly goOn?: (key: string, play: Play) => readonly PlayStep[] | null
+}
+
+/** Where something is so, or what is done there that leads to it. */
+export interface Place {
+  readonly index: number
+  /** One of `moveKind`; -1: nothing is done, it is so there. */
+  readonly kind: number
+  /** See `MoveVisitor`. */
+  readonly what: number
+  /** The situation that it leads to; -1: none, or the same. */
+  readonly to: number
+}
+
+/** What was seen of one key, and where. */
+export interface Seen {
+  readonly lookout: Lookout
+  readonly isFault: boolean
+  readonly places: Place[]
+}
+
+/** Where play ends in signals without end: keys of that kind begin so, and go on with `interactable/place in its table`. */
+export const stormKey = 'storm '
+
+/** Signals without end are always looked out for. */
+const storms: Lookout = {
+  isShown: (_key, play) => play.ended === 'signal-storm',
+  isFault: () => true,
+}
+
+/** Of what is no fault so many places are kept. */
+const mostKept = 400
+
+/** For each thing that was seen, by its key, the situations and moves where it is so, in the order in which they were found; of faults so many. */
+export function* lookOut(
+  search: Search,
+  backward: Backward,
+  lookouts: readonly Lookout[],
+  mostPlaces = Infinity,
+  undone: Undone = new Map(),
+): Generator<undefined, Map<string, Seen>> {
+  const seen = new Map<string, Seen>()
+  const mostOf = ({ lookout, isFault }: Seen): number => (lookout.forGood ? Infinity : isFault ? mostPlaces : mostKept)
+  const see = (lookout: Lookout, key: string, place: Place): void => {
+    const known = seen.get(key)
+    if (!known) seen.set(key, { lookout, isFault: lookout.isFault(key), places: [place] })
+    else if (known.places.length < mostOf(known)) known.places.push(place)
+  }
+  for (const { row, ...place } of search.storms) see(storms, stormKey + placeInTable(search, row), { ...place, to: -1 })
+  if (lookouts.length === 0) return seen
+  const eye = new Eye(search, lookouts, see)
+  for (let index = 0; index < search.store.count; index++) {
+    if (index % 4096 === 4095) yield
+    eye.look(index)
+  }
+  return yield* lastingOnes(search, backward, undone, seen)
+}
+
+/** What was seen, without the places from which what must be out of reach is not. */
+function* lastingOnes(
+  search: Search,
+  backward: Backward,
+  undone: Undone,
+  seen: ReadonlyMap<string, Seen>,
+): Generator<undefined, Map<string, Seen>> {
+  const lasting = new Map<string, Seen>()
+  for (const [key, found] of seen) {
+    const barring = found.lookout.forGood?.(key) ?? null
+    if (barring === null) {
+      lasting.set(key, found)
+      continue
+    }
+    const within = yield* canComeTo(search, backward, undone, seen.get(barring)?.places ?? [])
+    const places = found.places.filter(({ index }) => !within.has(index))
+    if (places.length > 0) lasting.set(key, { ...found, places })
+  }
+  return lasting
+}
+
+/** The situations from which moves lead to one of these places; those that were not expanded count as such. */
+function* canComeTo(
+  search: Search,
+  backward: Backward,
+  undone: Undone,
+  places: readonly Place[],
+): Generator<undefined, Bits> {
+  const within = new Bits(search.store.count)
+  const queue: number[] = []
+  const add = (index: number): void => {
+    if (within.add(index)) queue.push(index)
+  }
+  for (const { index } of places) add(index)
+  for (let index = search.expanded; index < search.store.count; index++) add(index)
+  let visited = 0
+  for (let index = queue.pop(); index !== undefined; index = queue.pop()) {
+    if (++visited % 4096 === 0) yield
+    const end = backward.end(index)
+    for (let at = backward.first(index); at < end; at++) add(backward.source(at))
+    undone.get(index)?.forEach(add)
+  }
+  return within
+}
+
+function placeInTable({ stage: { tables, expanded } }: Search, index: number): string {
+  const row = tables.rows[index]
+  return row ? `${expanded.interactables[row.machine]!.name}/${String(row.place)}` : ''
+}
+
+/** Looks at one situation after another. */
+class Eye {
+  readonly #search: Search
+  readonly #see: (lookout: Lookout, key: string, place: Place) => void
+  readonly #onSituation: readonly Lookout[]
+  readonly #onPress: readonly Lookout[]
+  readonly #watching: readonly Lookout[]
+  readonly #moves: Moves | null
+  readonly #regs: Int32Array
+  /** What the move that is being tried has shown so far. */
+  #inMove: [Lookout, string][] = []
+
+  constructor(
+    search: Search,
+    lookouts: readonly Lookout[],
+    see: (lookout: Lookout, key: string, place: Place) => void,
+  ) {
+    this.#search = search
+    this.#see = see
+    this.#onSituation = lookouts.filter(({ onSituation }) => onSituation)
+    this.#onPress = lookouts.filter(({ onPress }) => onPress)
+    this.#watching = lookouts.filter(({ watches }) => watches)
+    this.#moves = this.#watching.length === 0 ? null : search.movesAnew(this.#watcher())
+    this.#regs = new Int32Array(search.stage.tables.at.size)
+  }
+
+  look(index: number): void {
+    const { tables } = this.#search.stage
+    const regs = this.#regs
+    const patch = this.#search.read(index, regs)
+    for (const lookout of this.#onSituation) {
+      lookout.onSituation!(regs, (key) => {
+        this.#see(lookout, key, { index, kind: -1, what: -1, to: -1 })
+      })
+    }
+    if (this.#onPress.length > 0) {
+      for (let actor = 0; actor < tables.at.characters; actor++) this.#lookAtPresses(index, actor, patch)
+    }
+    if (this.#moves && this.#watching.some(({ watches }) => watches!(regs))) this.#lookAtMoves(index, patch)
+  }
+
+  #lookAtPresses(index: number, actor: number, patch: number): void {
+    const { tables } = this.#search.stage
+    const regs = this.#regs
+    if (regs[tables.at.held(actor)] !== 0) return
+    const sign = this.#search.signOf(actor, regs, patch)
+    eachPress(tables, sign, regs, actor, (machine, ask, looking) => {
+      const state = tables.states[machine]![regs[machine]!]!
+      const rows = state.presses[ask]!.filter((row) => isOffered(row, regs, actor))
+      for (const lookout of this.#onPress) {
+        lookout.onPress!({ regs, actor, machine, ask, rows }, (key) => {
+          const what = this.#search.moves.inputs.press(actor, machine, ask, looking, false)
+          this.#see(lookout, key, { index, kind: lookout.isBeforePress ? -1 : moveKind.press, what, to: -1 })
+        })
+      }
+    })
+  }
+
+  #lookAtMoves(index: number, patch: number): void {
+    this.#moves!.each(this.#regs, patch, (after, on, kind, what) => {
+      if (this.#inMove.length === 0) return
+      const target = this.#search.find(after, on)
+      const place = { index, kind, what, to: target === index ? -1 : target }
+      for (const [lookout, key] of this.#inMove) this.#see(lookout, key, place)
+    })
+  }
+
+  /** Gives what a step does to all that watch it. */
+  #watcher(): MoveWatcher {
+    const parts = this.#watching.map((lookout) =>
+      lookout.watcher!((key) => {
+        this.#inMove.push([lookout, key])
+      }),
+    )
+    const begins = (): void => {
+      if (this.#inMove.length > 0) this.#inMove = []
+    }
+    return {
+      begins,
+      taken: (...told) => parts.forEach((part) => part.taken?.(...told)),
+      waits: (...told) => parts.forEach((part) => part.waits?.(...told)),
+      notTaken: (...told) => parts.forEach((part) => part.notTaken?.(...told)),
+      item: (...told) => parts.forEach((part) => part.item?.(...told)),
+      flag: (...told) => parts.forEach((part) => part.flag?.(...told)),
+      counter: (...told) => parts.forEach((part) => part.counter?.(...told)),
+      content: (...told) => parts.forEach((part) => part.content?.(...told)),
+      moved: (...told) => parts.forEach((part) => part.moved?.(...told)),
+      leaves: (...told) => parts.forEach((part) => part.leaves?.(...told)),
+      pushed: (...told) => parts.forEach((part) => part.pushed?.(...told)),
+      crossed: (...told) => parts.forEach((part) => part.crossed?.(...told)),
+      sent: (...told) => parts.forEach((part) => part.sent?.(...told)),
+      heard: (...told) => parts.forEach((part) => part.heard?.(...told)),
+    }
+  }
+}
