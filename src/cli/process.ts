@@ -34,7 +34,7 @@ export function processWorld(): World {
     remove: (file) => rm(file),
     stamp,
     changed: (files, before) => changed(files, before, controller.signal),
-    ask: (question) => ask(question, controller.signal),
+    ask: (question) => ask(question, controller),
     page,
     now: () => performance.now(),
     pause: () => new Promise((resume) => setImmediate(resume)),
@@ -61,13 +61,24 @@ async function stamp(files: readonly string[]): Promise<string> {
   return (await Promise.all(marks)).join(',')
 }
 
-async function ask(question: string, signal: AbortSignal): Promise<boolean | null> {
+async function ask(question: string, controller: AbortController): Promise<boolean | null> {
   if (!process.stdin.isTTY || !process.stdout.isTTY) return null
   const { createInterface } = await import('node:readline/promises')
   const lines = createInterface({ input: process.stdin, output: process.stdout })
+  // While a line is being read, Ctrl-C and Ctrl-D are keys like others; an end of the input is a no.
+  const ended = new Promise<null>((resume) => {
+    lines.once('SIGINT', () => {
+      controller.abort()
+      resume(null)
+    })
+    lines.once('close', () => {
+      resume(null)
+    })
+  })
   try {
-    return /^y(es)?$/i.test((await lines.question(question, { signal })).trim())
-  } catch {
+    const answer = await Promise.race([lines.question(question).catch(() => null), ended])
+    if (answer !== null) return /^y(es)?$/i.test(answer.trim())
+    process.stdout.write('\n')
     return false
   } finally {
     lines.close()
