@@ -5,4 +5,6 @@ export default {
   extensionsToTreatAsEsm: ['.ts'],
   transform: { '^.+\\.ts$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }] },
   testTimeout: 60_000,
+  // One fewer than there are processors would be one of two.
+  maxWorkers: '100%',
 }
