@@ -1,17 +1,18 @@
 import type { Check } from '../interactables/index.ts'
-import type { Row, Tables } from '../machine/index.ts'
-import type { Play } from '../play/index.ts'
-import { type Cone, coneOf, follow, settingOf } from './cone.ts'
+import type { Row, StateTable, Tables } from '../machine/index.ts'
+import type { Play, Stage } from '../play/index.ts'
+import { type Cone, coneOf, settingOf } from './cone.ts'
 import type { Backward, Undone } from './graph.ts'
 import type { Search } from './search.ts'
 import type { Lookout } from './lookout.ts'
 import { Bits } from './store.ts'
+import { Whatever } from './whatever.ts'
 
 /** Keys of machines that are stuck begin so, and go on with `interactable/state`. */
 export const stuckKey = 'stuck '
 
-/** The most settings of all machines that are followed, wherever characters stand and whatever they carry. */
-const mostFollowed = 40_000
+/** The most settings of all machines that are followed, and the most that is tried with them. */
+const most = { followed: 40_000, tried: 400_000 }
 
 /** States in which machines can be stuck: what to look out for, and what could not be told. */
 export interface Stuck {
@@ -35,8 +36,8 @@ interface Candidate {
 
 /**
  * Finds the states in which a machine can be stuck: nothing could make it leave, wherever characters stand and whatever
- * they carry. Only situations that moves lead to are looked at; from there machines, flags, counters and wheels are
- * followed with everything that hangs on characters taken as possible. With `undone`, some moves can also be taken back.
+ * they carry. Only situations that moves lead to are looked at; from there all that has a say in the machine is followed, with
+ * characters anywhere and carrying anything. With `undone`, some moves can also be taken back.
  */
 export function* findStuck(
   search: Search,
@@ -46,11 +47,11 @@ export function* findStuck(
   const { tables } = search.stage
   const barred = new Map<string, Barred>()
   const untold = new Set<string>()
-  for (const candidate of candidates(tables)) {
+  for (const candidate of candidates(search.stage)) {
     const cone = coneOf(tables, candidate.machine)
     const staying = yield* settingsThatStay(search, backward, undone, candidate, cone)
     if (staying.size === 0) continue
-    const stuck = yield* withoutWayOut(tables, candidate, cone, staying)
+    const stuck = yield* withoutWayOut(search.stage, candidate, cone, staying)
     if (stuck === null) untold.add(candidate.key)
     else if (stuck.size > 0) barred.set(candidate.key, { cone, settings: stuck })
   }
@@ -77,11 +78,13 @@ function loose({ at }: Tables, regs: Int32Array): Int32Array {
 }
 
 /** States with a way out that something else than characters can bar. */
-function candidates(tables: Tables): Candidate[] {
+function candidates(stage: Stage): Candidate[] {
+  const { tables } = stage
   return tables.expanded.interactables.flatMap((placed, machine) =>
     placed.states.flatMap(({ name, lasting }, state): Candidate[] => {
       const out = waysOut(tables, machine, state)
-      if (lasting || out.length === 0 || out.some(isAlwaysOpen)) return []
+      if (lasting || out.length === 0 || out.some((row) => isAlwaysOpen(stage, tables.states[machine]![state]!, row)))
+        return []
       return [{ key: `${stuckKey}${placed.name}/${name}`, machine, state }]
     }),
   )
@@ -95,17 +98,29 @@ function waysOut({ rows }: Tables, machine: number, state: number): Row[] {
   )
 }
 
-/** Whether a row can be taken some time wherever all else stands. */
-function isAlwaysOpen({ transition: { when, guard } }: Row): boolean {
-  const isAsked = ['press', 'hold', 'release', 'enter', 'leave', 'moved', 'after'].includes(when.kind)
-  return isAsked && isUpToCharacters(guard)
+/** Whether a row is taken by whoever stands at the right spot with the right thing, or by itself, whatever else is so. */
+function isAlwaysOpen({ tables, space }: Stage, state: StateTable, { machine, transition, may }: Row): boolean {
+  const { when, guard } = transition
+  const isFirst = (rows: readonly Row[]): boolean => rows[0]?.transition === transition
+  if (!canBeMet(tables, guard)) return false
+  if (when.kind === 'moved') return state.motion !== null && isFirst(state.moved)
+  if (when.kind === 'after') return true
+  if (when.kind !== 'press' || when.offered !== null || !isFirst(state.presses[when.ask]!)) return false
+  return space.patches.some(
+    ({ patches }, actor) =>
+      may[actor]! && patches.some(({ sign }) => sign.candidates.some(({ interactable }) => interactable === machine)),
+  )
 }
 
-/** Whether a condition can be made to hold by where characters stand, what they carry and who they are. */
-function isUpToCharacters(check: Check): boolean {
-  if (check.kind === 'all') return check.checks.every(isUpToCharacters)
-  if (check.kind === 'any') return check.checks.length === 0 || check.checks.some(isUpToCharacters)
-  return ['carries', 'room', 'role', 'inside'].includes(check.kind)
+/** Whether a condition asks for nothing, or for something that anybody could carry. */
+function canBeMet(tables: Tables, guard: Check): boolean {
+  const { items, characters } = tables.expanded
+  if (guard.kind === 'all') {
+    const [first, ...others] = guard.checks
+    return first === undefined || (others.length === 0 && canBeMet(tables, first))
+  }
+  if (guard.kind !== 'carries') return false
+  return guard.count <= Math.min(items[guard.item]!.most, ...characters.map(({ carriesMost }) => carriesMost))
 }
 
 /** The settings of the situations in a state from which no moves lead out of it. */
@@ -151,27 +166,29 @@ function* settingsThatStay(
 
 /**
  * Of some settings, those from which nothing leads out of the state, whatever characters do. Null where that could not
- * be told: there are too many, or it hangs on what interactables hold or remember.
+ * be told, since there is too much to try.
  */
 function* withoutWayOut(
-  tables: Tables,
+  stage: Stage,
   { machine, state }: Candidate,
   cone: Cone,
   from: ReadonlyMap<string, Int32Array>,
 ): Generator<undefined, Set<string> | null> {
+  const whatever = new Whatever(stage, cone)
+  if (whatever.isTooMuch) return null
   const all = new Map(from)
   const before = new Map<string, string[]>()
   const out: string[] = []
-  let followed = 0
+  let tried = 0
   for (const [setting, regs] of all) {
-    if (all.size > mostFollowed) return null
-    if (++followed % 256 === 0) yield
+    if (all.size > most.followed || tried > most.tried) return null
     if (regs[machine] !== state) {
       out.push(setting)
       continue
     }
-    for (const after of follow(tables, cone, regs)) {
-      const next = settingOf(tables, cone, after)
+    for (const after of whatever.after(regs)) {
+      if (++tried % 1024 === 0) yield
+      const next = settingOf(stage.tables, cone, after)
       if (!all.has(next)) all.set(next, after)
       const known = before.get(next)
       if (known) known.push(setting)
@@ -186,15 +203,5 @@ function* withoutWayOut(
       out.push(source)
     }
   }
-  const stuck = new Set([...from.keys()].filter((setting) => !leaves.has(setting)))
-  return stuck.size < from.size && cone.rows.some(hangsOnKept) ? null : stuck
-}
-
-/** Whether a row asks about what interactables hold, or remember of characters: that is not followed. */
-function hangsOnKept({ transition: { guard, when } }: Row): boolean {
-  const asks = (check: Check): boolean => {
-    if (check.kind === 'all' || check.kind === 'any') return check.checks.some(asks)
-    return check.kind === 'not' ? asks(check.check) : ['remembers', 'holds', 'empty', 'fits'].includes(check.kind)
-  }
-  return asks(guard) || (when.kind === 'becomes' && asks(when.check))
+  return new Set([...from.keys()].filter((setting) => !leaves.has(setting)))
 }

@@ -219,6 +219,12 @@ export class Step {
     this.#drain()
   }
 
+  /** Looks whether conditions have come to hold, after characters were put elsewhere or given something from outside. */
+  look(): void {
+    this.#start()
+    this.#drain()
+  }
+
   /** A character that was nowhere comes to a place: it enters everything there. */
   arrive(actor: number, place: number): void {
     this.#start()

@@ -35,6 +35,50 @@ goals: { key: { carries: key } }
     expect(answerTo(checked(back), 'stuck', 'gate/shut')).toBe('absent')
   })
 
+  test('a signal that comes only once leaves a machine stuck that could not take it then, whatever is carried later', () => {
+    const bell = (set: string): string =>
+      twoRooms(`items: { key: {} }
+types:
+  bell:
+    states: { still: { look: still }, rung: { lasting: true, look: swinging } }
+    transitions:
+      - { name: ring, from: still, to: rung, trigger: { signal: go }, guard: { carries: key } }
+interactables:
+  bell: { type: bell, at: [2, 3.6] }
+  hook: { type: pickup, at: [4, 0.4, 1], set: { gives: key } }
+  lever: { type: lever, at: [1, 2.4, 1], set: { sends: go${set} } }
+goals: { pulled: { interactable: lever, is: "on" } }
+`)
+    const report = checked(bell(', stays: true'))
+    expect(answerTo(report, 'stuck', 'bell/still')).toBe('found')
+    expect(report.findings.find(({ rule }) => rule === 'stuck')!.steps).toMatchObject([
+      { text: 'Press: lever answers.' },
+    ])
+    expect(answerTo(checked(bell('')), 'stuck', 'bell/still')).toBe('absent')
+  })
+
+  test('what is left in a chest, and what it remembers, is followed', () => {
+    const shelf = (guard: string): string =>
+      twoRooms(`items: { key: {} }
+types:
+  shelf:
+    holds: { items: [{ item: key, count: 2 }] }
+    remembers: [asked]
+    states: { full: { look: full }, bare: { lasting: true, look: bare } }
+    transitions:
+      - { name: take, from: full, trigger: press, guard: ${guard}, effects: [{ take-out: key, count: 1 }, { remember: asked }] }
+      - { name: bare, from: full, to: bare, trigger: { becomes: { empty: true } } }
+    handle: [0, 0, 1]
+    feedback: { refused: [{ message: No. }] }
+interactables:
+  shelf: { type: shelf, at: [2, 3.6] }
+goals: { key: { carries: key } }
+`)
+    // A second key cannot be carried here, but could be if the first were gone.
+    expect(answerTo(checked(shelf('{ something-fits: true }')), 'stuck', 'shelf/full')).toBe('absent')
+    expect(answerTo(checked(shelf('{ not: { remembers: asked } }')), 'stuck', 'shelf/full')).toBe('found')
+  })
+
   test('a signal that comes only once, too early, leaves a machine stuck', () => {
     const text = twoRooms(`types:
   gate:

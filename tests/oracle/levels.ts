@@ -254,7 +254,7 @@ function pickup({ item: gives, count, enter }: { item: string; count: number; en
     copy: { type: 'pickup', at: [0, 0, 0.8], set: { gives, count, 'taken-by': enter ? 'enter' : 'press' } },
     own: null,
     spelt: {
-      states: { there: {}, taken: {} },
+      states: { there: { lasting: true }, taken: {} },
       transitions: [
         {
           name: 'take',
@@ -279,7 +279,7 @@ function keyhole({ item: wants, then, sends }: { item: string; then: string; sen
     copy: { type: 'keyhole', at: [0, 0, 1], set: { item: wants, then, ...(sends === null ? {} : { sends }) } },
     own: null,
     spelt: {
-      states: { empty: {}, turned: {} },
+      states: { empty: {}, turned: { lasting: true } },
       transitions: [
         { name: 'turn', from: 'empty', to: 'turned', trigger: 'press', guard: { carries: wants }, effects },
       ],
@@ -300,7 +300,7 @@ function chest({ item: gives, over }: { item: string; over: number }): () => Thi
       states: {
         closed: { blocks: ['walk'], pose: 0 },
         opening: { blocks: ['walk'], motion: { to: 1, over }, ignores: { press: true } },
-        open: { blocks: ['walk'], pose: 1 },
+        open: { blocks: ['walk'], pose: 1, lasting: true },
       },
       transitions: [
         { name: 'open', from: 'closed', to: 'opening', trigger: 'press' },
@@ -591,7 +591,7 @@ function doorThing(spec: DoorSpec, i: number, keyhole: string | null): Thing {
     ...(lock !== 'none' ? { locked: shut } : {}),
     ...(lock === 'none' || (closable && !spec.locks) ? { closed: shut } : {}),
     opening: moving(1),
-    open: { pose: 1 },
+    open: { pose: 1, lasting: true },
     ...(closable ? { closing: moving(0) } : {}),
   }
   const guard: Condition | undefined =

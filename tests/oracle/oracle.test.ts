@@ -11,7 +11,18 @@ const rounding = /timing|sampling|resolution/
 const runs = Number(process.env.ZINTEL_ORACLE_RUNS ?? 110)
 
 test(`answers agree with a plain explorer on ${String(runs)} random levels`, () => {
-  const seen = { levels: 0, company: 0, softLocks: 0, timers: 0, cascades: 0, pushes: 0, known: 0, rounded: 0 }
+  const seen = {
+    levels: 0,
+    company: 0,
+    softLocks: 0,
+    stuck: 0,
+    losses: 0,
+    timers: 0,
+    cascades: 0,
+    pushes: 0,
+    known: 0,
+    rounded: 0,
+  }
   fc.assert(
     fc.property(pairs, ({ level, spelt }) => {
       const reading = loadLevel(level)
@@ -47,12 +58,18 @@ test(`answers agree with a plain explorer on ${String(runs)} random levels`, () 
       compare('soft-lock', verdict.softLocks)
       // Nothing in these levels says anything, so that every refusal is silent.
       compare('silent-refusal', verdict.refusals)
+      compare('lost-item', verdict.losses)
+      compare('stuck', verdict.stuck)
+      if (Object.values(verdict.stuck).includes('found')) seen.stuck++
+      if (Object.values(verdict.losses).includes('found')) seen.losses++
     }),
     { numRuns: runs, seed: Number(process.env.ZINTEL_ORACLE_SEED ?? 20_261_123), endOnFailure: false },
   )
   expect(seen.softLocks).toBeGreaterThan(seen.levels / 10)
   expect(seen.timers).toBeGreaterThan(seen.levels / 10)
   expect(seen.cascades).toBeGreaterThan(seen.levels / 10)
+  expect(seen.stuck).toBeGreaterThan(0)
+  expect(seen.losses).toBeGreaterThan(0)
   expect(seen.company).toBeGreaterThan(0)
   expect(seen.pushes).toBeGreaterThan(0)
   expect(seen.rounded).toBeLessThan(seen.known / 100)

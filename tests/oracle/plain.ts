@@ -1,5 +1,6 @@
 import type { Condition, Effect, Level, TypeDefinition } from '../../src/model/index.ts'
 import { type Ground, lookAround, type Place } from './ground.ts'
+import { stuckStates } from './stuck.ts'
 
 /**
  * A plain explorer, written apart from the real one: maps and strings, its own step, its own geometry. It takes levels
@@ -16,6 +17,9 @@ export interface Verdict {
   readonly transitions: Readonly<Record<string, Known>>
   /** For each interactable that can be pressed: found where a press on it can be refused. */
   readonly refusals: Readonly<Record<string, Known>>
+  /** For each item that an interactable gives, by `machine/item`: found where there may be no room for it. */
+  readonly losses: Readonly<Record<string, Known>>
+  readonly stuck: Readonly<Record<string, Known>>
   readonly goals: Readonly<Record<string, Known>>
   readonly softLocks: Readonly<Record<string, Known>>
   readonly situations: number
@@ -52,7 +56,7 @@ interface Machine {
 }
 
 /** A situation: plain, and copied at every move. */
-interface Situation {
+export interface Situation {
   /** The region of each character. */
   at: number[]
   state: Record<string, string>
@@ -91,7 +95,7 @@ export function judge(level: Level): Verdict | null {
   return oracle.judge()
 }
 
-class Oracle {
+export class Oracle {
   readonly level: Level
   readonly machines: readonly Machine[]
   readonly ground: Ground
@@ -108,6 +112,9 @@ class Oracle {
   sawPush = false
   /** The machines that a press was refused on, in the exploration that goes on. */
   refused = new Set<string>()
+  /** What there was no room for where it was given, in the exploration that goes on, and in the event that is tried. */
+  lost = new Set<string>()
+  lostNow = new Set<string>()
 
   constructor(level: Level) {
     this.level = level
@@ -164,10 +171,20 @@ class Oracle {
         return [name, sure.refused.has(name) ? 'found' : null]
       }),
     )
+    const given = this.machines.flatMap(({ name, rows: own }) =>
+      own.flatMap(({ effects }) =>
+        effects.flatMap(({ give }) => (typeof give === 'string' ? [`${name}/${give}`] : [])),
+      ),
+    )
+    const losses = Object.fromEntries(
+      given.map((key): [string, Known] => [key, !all.lost.has(key) ? 'absent' : sure.lost.has(key) ? 'found' : null]),
+    )
     return {
       states,
       transitions,
       refusals,
+      losses,
+      stuck: stuckStates(this, all, sure),
       goals,
       softLocks,
       situations: all.nodes.length,
@@ -223,9 +240,11 @@ class Oracle {
       kinds: [],
       taken: new Set(),
       refused: new Set(),
+      lost: new Set(),
       metGoal: false,
     }
     this.refused = graph.refused
+    this.lost = graph.lost
     const add = (situation: Situation): number => {
       const key = keyOf(situation)
       const known = graph.index.get(key)
@@ -240,7 +259,7 @@ class Oracle {
     add(start)
     for (let i = 0; i < graph.nodes.length; i++) {
       if (graph.metGoal) return graph
-      if (graph.nodes.length > 12_000) return null
+      if (graph.nodes.length > 8_000) return null
       for (const next of this.moves(graph.nodes[i]!.situation, slow)) {
         for (const id of next.taken) graph.taken.add(id)
         const to = add(next.situation)
@@ -501,6 +520,7 @@ class Oracle {
     const situation = copy(from)
     const taken: string[] = []
     const queue: Sent[] = []
+    this.lostNow.clear()
     const m = this.machines.find((one) => one.name === name)!
     if (event.startsWith('due ')) {
       delete situation.clocks[event.slice(4)]
@@ -520,7 +540,9 @@ class Oracle {
     } else if (event === 'press' || event.startsWith('press ') || event.startsWith('option ')) {
       this.offer(situation, m, event, taken, queue, who)
     } else if (event !== 'dial') this.cross(situation, event, who, taken, queue)
-    if (this.drain(situation, queue, taken) && !this.unsure) next.push({ situation, taken, kind, ticks: 0 })
+    if (!this.drain(situation, queue, taken) || this.unsure) return
+    for (const one of this.lostNow) this.lost.add(one)
+    next.push({ situation, taken, kind, ticks: 0 })
   }
 
   due(situation: Situation, m: Machine, id: string | undefined, taken: string[], queue: Sent[]): void {
@@ -704,7 +726,9 @@ class Oracle {
     }
     if (effect.remember !== undefined) situation.memory[`${String(who)} ${m.name}/${effect.remember}`] = true
     if (typeof effect.move === 'string') this.move(situation, who, effect.move, queue)
-    if (typeof effect.give === 'string') change(effect.give, count)
+    if (typeof effect.give === 'string' && change(effect.give, count) < count) {
+      this.lostNow.add(`${m.name}/${effect.give}`)
+    }
     if (typeof effect.spend === 'string') change(effect.spend, -count)
     if (typeof effect.take === 'string') change(effect.take, -count)
   }
@@ -789,7 +813,7 @@ interface Sent {
   readonly who: number
 }
 
-interface Graph {
+export interface Graph {
   readonly nodes: { readonly situation: Situation }[]
   readonly keys: string[]
   readonly index: Map<string, number>
@@ -798,6 +822,8 @@ interface Graph {
   readonly taken: Set<string>
   /** The machines that a press was refused on. */
   readonly refused: Set<string>
+  /** What there was no room for, by `machine/item`. */
+  readonly lost: Set<string>
   metGoal: boolean
 }
 
@@ -859,13 +885,13 @@ function ticksOf(seconds: unknown): number {
   return Math.round((Number(seconds) * 1000) / tick)
 }
 
-function keyOf(situation: Situation): string {
+export function keyOf(situation: Situation): string {
   const sorted = (part: object): unknown[] => Object.entries(part).sort((a, b) => (a[0] < b[0] ? -1 : 1))
   const { at, ...rest } = situation
   return JSON.stringify([at, Object.values(rest).map(sorted)])
 }
 
-function copy(situation: Situation): Situation {
+export function copy(situation: Situation): Situation {
   const { at, state, waiting, flags, items, counters, wheels, held, inside, awaited, clocks, pose } = situation
   const { memory, contents, last } = situation
   return {
@@ -896,7 +922,7 @@ function permutations<T>(all: readonly T[]): T[][] {
   return all.flatMap((one, i) => permutations(all.filter((_, j) => j !== i)).map((rest) => [one, ...rest]))
 }
 
-function backwards(graph: Graph, from: ReadonlySet<number>): Set<number> {
+export function backwards(graph: Graph, from: ReadonlySet<number>): Set<number> {
   const sources: number[][] = graph.nodes.map(() => [])
   for (const [i, targets] of graph.edges.entries()) for (const to of targets) sources[to]!.push(i)
   const reached = new Set(from)

@@ -1,0 +1,214 @@
+import { looseClocks, type Standing, Step, type Tables } from '../machine/index.ts'
+import type { Stage } from '../play/index.ts'
+import type { Cone } from './cone.ts'
+import { isOffered } from './inputs.ts'
+
+/** The most that characters can be tried with: where they stand, times what they carry. */
+const mostPlacings = 4096
+
+/** Of items of which more than this can be carried, only counts near those that matter are tried. */
+const allCounts = 20
+
+/** Nobody is ever in the way, and nobody is moved: they stand wherever they like. */
+const nobody: Standing = { isInTheWay: () => false, move: () => null, push: () => [] }
+
+/** Registers, and what to put into them: the zones that a character is in, or how many of an item it has. */
+interface Choice {
+  readonly registers: readonly number[]
+  readonly values: readonly (readonly number[])[]
+}
+
+/**
+ * What could come next in a cone, wherever characters stand and whatever they carry: tries all that they can do with all that
+ * they can carry, in every combination of zones that there is ground for.
+ */
+export class Whatever {
+  readonly #stage: Stage
+  readonly #cone: Cone
+  readonly #choices: readonly Choice[]
+  /** The items that are tried. */
+  readonly #items: readonly number[]
+  /** By character, the machines that it comes near enough to press somewhere, and the zones that it can come into. */
+  readonly #near: readonly ReadonlySet<number>[]
+  readonly #zones: readonly ReadonlySet<number>[]
+
+  constructor(stage: Stage, cone: Cone) {
+    const { tables, space } = stage
+    this.#stage = stage
+    this.#cone = cone
+    const signs = space.patches.map(({ patches }) => patches.map(({ sign }) => sign))
+    this.#near = signs.map((all) => new Set(all.flatMap((sign) => sign.candidates.map((one) => one.interactable))))
+    this.#zones = signs.map((all) => new Set(all.flatMap((sign) => sign.zones)))
+    const zoneChoices = signs.map((all, character): Choice => {
+      const sets = all.map(({ zones }) => cone.zones.map((zone) => (zones.includes(zone) ? 1 : 0)))
+      const distinct = new Map(sets.map((set) => [set.join(), set]))
+      return { registers: cone.zones.map((zone) => tables.at.inside(character, zone)), values: [...distinct.values()] }
+    })
+    const items = itemsThatMatter(tables, cone)
+    this.#items = [...items.keys()].filter((item) => !tables.expanded.items[item]!.shared)
+    this.#choices = [...zoneChoices, ...itemChoices(tables, cone, items)]
+  }
+
+  /** Whether there is too much to try. */
+  get isTooMuch(): boolean {
+    return this.#choices.reduce((product, { values }) => product * values.length, 1) > mostPlacings
+  }
+
+  /** All that could come next. */
+  *after(regs: Int32Array): Generator<Int32Array> {
+    for (const placed of this.#placings(regs, 0)) {
+      const settled = this.#tried(placed, (step) => {
+        step.look()
+      })
+      if (!settled) continue
+      yield settled
+      for (const act of this.#acts(settled)) {
+        const after = this.#tried(settled, act)
+        if (after) yield after
+      }
+    }
+  }
+
+  /** With everybody anywhere, carrying anything that they can carry. */
+  *#placings(regs: Int32Array, from: number): Generator<Int32Array> {
+    const choice = this.#choices[from]
+    if (!choice) {
+      if (this.#canBeCarried(regs)) yield regs.slice()
+      return
+    }
+    for (const values of choice.values) {
+      choice.registers.forEach((register, i) => (regs[register] = values[i]!))
+      yield* this.#placings(regs, from + 1)
+    }
+  }
+
+  #canBeCarried(regs: Int32Array): boolean {
+    const { at, expanded } = this.#stage.tables
+    return expanded.characters.every(({ carriesMost }, character) => {
+      if (carriesMost === Infinity) return true
+      return this.#items.reduce((sum, item) => sum + regs[at.item(character, item)]!, 0) <= carriesMost
+    })
+  }
+
+  /** What follows from something; null where there is no end to it. */
+  #tried(regs: Int32Array, act: (step: Step) => void): Int32Array | null {
+    const after = regs.slice()
+    const step = new Step(this.#stage.tables, after, looseClocks, nobody)
+    act(step)
+    return step.storm ? null : after
+  }
+
+  /** All that characters can do, and all that can fall due. */
+  *#acts(regs: Int32Array): Generator<(step: Step) => void> {
+    const { tables } = this.#stage
+    const { at, clocksOf } = tables
+    for (let actor = 0; actor < at.characters; actor++) yield* this.#actsOf(actor, regs)
+    for (const machine of this.#cone.machines) {
+      for (const clock of clocksOf[machine]!) {
+        if (regs[at.clock(clock)] !== 0) {
+          yield (step) => {
+            step.due(clock)
+          }
+        }
+      }
+      if (regs[at.waiting(machine)] !== 0) {
+        yield (step) => {
+          step.cleared(machine)
+        }
+      }
+    }
+  }
+
+  *#actsOf(actor: number, regs: Int32Array): Generator<(step: Step) => void> {
+    const { at } = this.#stage.tables
+    if (this.#cone.machines.includes(regs[at.held(actor)]! - 1)) {
+      yield (step) => {
+        step.release(actor)
+      }
+      return
+    }
+    for (const machine of this.#cone.machines) {
+      if (this.#near[actor]!.has(machine)) yield* this.#pressesOf(actor, machine, regs)
+    }
+    for (const zone of this.#zones[actor]!) {
+      for (const inside of this.#crossings(actor, zone, regs)) {
+        yield (step) => {
+          step.cross(actor, zone, inside)
+        }
+      }
+    }
+  }
+
+  *#pressesOf(actor: number, machine: number, regs: Int32Array): Generator<(step: Step) => void> {
+    const { states, wheelValues, expanded } = this.#stage.tables
+    const state = states[machine]![regs[machine]!]!
+    for (const [ask, rows] of state.presses.entries()) {
+      const isHeld = ask === 0 && state.holds.length + state.releases.length > 0
+      if (!isHeld && !rows.some((row) => isOffered(row, regs, actor))) continue
+      yield (step) => {
+        step.press(actor, machine, ask)
+      }
+    }
+    if (!state.dials || expanded.characters[actor]!.role !== 'player') return
+    for (const wheel of this.#cone.wheels) {
+      if (expanded.wheels[wheel]!.interactable !== machine) continue
+      for (const to of wheelValues[wheel]!) {
+        yield (step) => {
+          step.dial(wheel, to)
+        }
+      }
+    }
+  }
+
+  /** The ways to cross the border of a zone that something in the cone notices. */
+  #crossings(actor: number, zone: number, regs: Int32Array): boolean[] {
+    const { at, watchers, states } = this.#stage.tables
+    const known = at.inside(actor, zone)
+    const ways = known < 0 ? [true, false] : [regs[known] === 0]
+    return ways.filter((inside) =>
+      watchers[zone]!.some(
+        (machine) =>
+          this.#cone.machines.includes(machine) &&
+          states[machine]![regs[machine]!]!.zones.some((one) => one.zone === zone && one.inside === inside),
+      ),
+    )
+  }
+}
+
+/** The items of which it matters how many are carried, and the most that is asked for. */
+function itemsThatMatter({ expanded }: Tables, cone: Cone): ReadonlyMap<number, number> {
+  const isLimited = expanded.characters.some(({ carriesMost }) => carriesMost < Infinity)
+  const items = new Map(cone.items)
+  if (!cone.asksRoom || !isLimited) return items
+  // What there is room for hangs on all that is carried.
+  for (const [item, { shared }] of expanded.items.entries()) if (!shared && !items.has(item)) items.set(item, 0)
+  return items
+}
+
+/** How many of each item characters could carry. */
+function itemChoices(tables: Tables, cone: Cone, items: ReadonlyMap<number, number>): Choice[] {
+  const { at, expanded } = tables
+  return [...items].flatMap(([item, asked]) => {
+    const { most } = expanded.items[item]!
+    const values = counts(most, asked + changeOf(tables, cone, item)).map((count) => [count])
+    const registers = new Set(expanded.characters.map((_, character) => at.item(character, item)))
+    return [...registers].map((register): Choice => ({ registers: [register], values }))
+  })
+}
+
+/** How much the rows of a cone change an item by, all together. */
+function changeOf({ expanded }: Tables, { rows }: Cone, item: number): number {
+  return rows
+    .flatMap(({ transition }) => transition.changes)
+    .reduce((sum, change) => {
+      const changed =
+        change.kind === 'take-out' ? expanded.contents[change.content]!.item : 'item' in change ? change.item : -1
+      return changed === item && 'count' in change ? sum + change.count : sum
+    }, 0)
+}
+
+/** All counts up to the most; of many, those near none and near the most. */
+function counts(most: number, near: number): number[] {
+  const all = Array.from({ length: most + 1 }, (_, count) => count)
+  return most <= allCounts ? all : all.filter((count) => count <= near + 1 || count >= most - near - 1)
+}
