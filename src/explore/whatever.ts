@@ -56,7 +56,7 @@ export class Whatever {
 
   /** All that could come next. */
   *after(regs: Int32Array): Generator<Int32Array> {
-    for (const placed of this.#placings(regs, 0)) {
+    for (const placed of this.#placings(regs.slice(), 0)) {
       const settled = this.#tried(placed, (step) => {
         step.look()
       })
