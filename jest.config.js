@@ -7,4 +7,5 @@ export default {
   testTimeout: 60_000,
   // One fewer than there are processors would be one of two.
   maxWorkers: '100%',
+  testSequencer: '<rootDir>/scripts/sequencer.mjs',
 }
