@@ -10,6 +10,6 @@ export const answersNothing: Rule = {
       const answers = transitions.length > 0 || states.some(({ dials }) => dials)
       if (answers || isBroken) return absent(name)
       const facts = { rule: 'answers-nothing', interactable: name } as const
-      return found(name, { path, isAboutKey: true, facts, steps: [], grant: { grant: 'states', machine } })
+      return found(name, { path, facts, steps: [], grant: { grant: 'states', machine } })
     }),
 }

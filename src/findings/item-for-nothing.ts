@@ -14,7 +14,7 @@ export const itemForNothing: Rule = {
       if ([expanded, ...levels].some((level) => isUsed(level, name))) return absent(name)
       const givenBy = [...new Set(given.filter((one) => one.item === item).map(({ by }) => by))]
       const facts = { rule: 'item-for-nothing', item: name, title, givenBy } as const
-      return found(name, { path: `items.${name}`, isAboutKey: true, facts, steps: [], grant: null })
+      return found(name, { path: `items.${name}`, facts, steps: [], grant: null })
     })
   },
 }

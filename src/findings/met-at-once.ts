@@ -9,7 +9,6 @@ export const metAtOnce: Rule = {
       if (!evidence.atOnce[goal]) return absent(name)
       return found(name, {
         path,
-        isAboutKey: true,
         facts: { rule: 'met-at-once', goal: name, title },
         steps: [],
         grant: null,

@@ -13,7 +13,6 @@ export const missingPrompt: Rule = {
       if (!transitions.some(({ when }) => when.kind === 'press' || when.kind === 'hold')) return []
       const asked = sighted(context, name, lacksPrompt(stage, machine) ? [noticedKey(name)] : [], () => ({
         path,
-        isAboutKey: true,
         facts: { rule: 'missing-prompt', interactable: name, state: '', prompt: null },
         grant: null,
       }))

@@ -27,5 +27,5 @@ function askOne(context: Context, machine: number, moment: Moment): Asked[] {
   if (answer.answer === 'open') return [open(subject, answer.why)]
   const channel = channelOf(entry)
   const facts = { rule: 'never-heard', interactable: name, moment, channel, text: String(entry[channel]) } as const
-  return [found(subject, { path: `${path}.feedback.${moment}`, isAboutKey: true, facts, steps: [], grant: null })]
+  return [found(subject, { path: `${path}.feedback.${moment}`, facts, steps: [], grant: null })]
 }

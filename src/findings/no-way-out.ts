@@ -13,7 +13,7 @@ export const noWayOut: Rule = {
             const subject = `${placed.name}/${name}`
             if (lasting || leaves(placed, state)) return absent(subject)
             const facts = { rule: 'no-way-out', interactable: placed.name, state: name } as const
-            return found(subject, { path, isAboutKey: true, facts, steps: [], grant: null })
+            return found(subject, { path, facts, steps: [], grant: null })
           }),
     ),
 }

@@ -93,7 +93,7 @@ function merged(all: readonly Placed[]): Placed[][] {
 
 function summary(source: Source, { rule, subject, found }: Placed): FollowingFinding {
   const { path, facts } = found
-  const isAtKey = found.isAboutKey === true || (path !== null && isCollection(source, path))
+  const isAtKey = found.isAboutKey ?? (path !== null && !isPlain(source, path))
   const place: Place | null = path === null ? null : isAtKey ? source.keyPlace(path) : source.place(path)
   return {
     rule: rule.name,
@@ -105,14 +105,14 @@ function summary(source: Source, { rule, subject, found }: Placed): FollowingFin
   }
 }
 
-/** Whether a path leads to a list or a table, or to none that is there: then its key says more than its first bracket. */
-function isCollection({ value }: Source, path: string): boolean {
+/** Whether a path leads to a plain value: of a list, a table or nothing its key says more than where it begins. */
+function isPlain({ value }: Source, path: string): boolean {
   let at = value
   for (const key of path.split('.')) {
     if (typeof at !== 'object' || at === null) break
     at = (at as Record<string, unknown>)[key]
   }
-  return (typeof at === 'object' && at !== null) || at === undefined
+  return typeof at !== 'object' && at !== undefined
 }
 
 /** Siblings side by side, for a copy that differs from them. */

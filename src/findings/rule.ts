@@ -248,7 +248,7 @@ export type Grant =
 export interface Found {
   /** Its path in the level; null for none. */
   readonly path: string | null
-  /** Whether it is about the key that the path ends in, rather than about its value. */
+  /** Whether it is about the key that the path ends in even where its value is a plain one. */
   readonly isAboutKey?: boolean
   /** Whether the path is that of what the steps set off. */
   readonly isPlacedBySteps?: boolean

@@ -132,6 +132,23 @@ describe('mending', () => {
     expect((await zintel(['check', '--unmend', path])).code).toBe(2)
   }, 120_000)
 
+  test('what cannot be done together is said, and nothing is done', async () => {
+    const path = file('together.yaml', silent)
+    for (const [one, other] of [
+      ['--mend', '--feedback'],
+      ['--mend', '--unmend'],
+      ['--watch', '--feedback'],
+    ] as const) {
+      const { code, err } = await zintel(['check', '--yes', one, other, path])
+      expect([code, err]).toEqual([2, expect.stringContaining('cannot be given together')])
+    }
+    const { code, err } = await zintel(['check', '--mend', '--yes', '--format', 'json', path])
+    expect([code, err]).toEqual([2, expect.stringContaining('--mend writes no JSON')])
+    expect(readFileSync(path, 'utf8')).toBe(silent)
+    // The report in JSON holds the table of feedback anyway.
+    expect((await zintel(['check', '--feedback', '--format', 'json', path])).code).toBe(1)
+  }, 120_000)
+
   test('a link stays a link, and lines may end as on any machine', async () => {
     const path = file('windows.yaml', silent.replaceAll('\n', '\r\n'))
     chmodSync(path, 0o640)

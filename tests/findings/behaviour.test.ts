@@ -57,6 +57,67 @@ goals: { pulled: { interactable: lever, is: "on" } }
     expect(answerTo(checked(bell('')), 'stuck', 'bell/still')).toBe('absent')
   })
 
+  test('what waits for somebody to carry something, or to stand somewhere, is not stuck for want of that', () => {
+    const eye = (condition: string): string =>
+      twoRooms(`items: { key: {}, feather: {} }
+flags: { noon: {} }
+types:
+  eye:
+    states: { shut: { look: shut }, open: { lasting: true, look: open } }
+    zones: { before: { radius: 0.6 } }
+    transitions:
+      - { name: see, from: shut, to: open, trigger: { becomes: ${condition} } }
+interactables:
+  eye: { type: eye, at: [2, 3.6] }
+  hook: { type: pickup, at: [4, 0.4, 1], set: { gives: key } }
+goals: { key: { carries: key } }
+`)
+    // Nobody can get a feather; whoever had one would be seen.
+    expect(answerTo(checked(eye('{ carries: feather }')), 'stuck', 'eye/shut')).toBe('absent')
+    expect(answerTo(checked(eye('{ inside: before, carrying: feather }')), 'stuck', 'eye/shut')).toBe('absent')
+    expect(answerTo(checked(eye('{ all: [{ carries: feather }, { flag: noon }] }')), 'stuck', 'eye/shut')).toBe('found')
+  })
+
+  test('it is open where there is too much that could be carried to try it all', () => {
+    const coins = ['pearl', 'shell', 'stone', 'feather', 'leaf', 'seed']
+    const asked = coins.map((coin) => `{ carries: ${coin} }`).join(', ')
+    const report = checked(
+      twoRooms(`items: { ${coins.map((coin) => `${coin}: { stacks: true }`).join(', ')} }
+types:
+  bell:
+    states: { still: { look: still }, rung: { lasting: true, look: swinging } }
+    transitions:
+      - { name: ring, from: still, to: rung, trigger: { signal: go }, guard: { all: [${asked}] } }
+interactables:
+  bell: { type: bell, at: [2, 3.6] }
+  lever: { type: lever, at: [1, 2.4, 1], set: { sends: go, stays: true } }
+goals: { pulled: { interactable: lever, is: "on" } }
+`),
+    )
+    const question = report.questions.find(({ rule, subject }) => rule === 'stuck' && subject === 'bell/still')!
+    expect(question).toMatchObject({ answer: 'open', why: 'it hangs on more than could be followed' })
+  })
+
+  test('only what stands near enough to be pressed somewhere lets a machine leave', () => {
+    const gate = (at: string): string =>
+      twoRooms(`types:
+  gate:
+    states: { shut: { look: shut }, up: { lasting: true, look: up } }
+    transitions:
+      - { name: rise, from: shut, to: up, trigger: press }
+    handle: [0, 0, 1]
+interactables:
+  gate: { type: gate, at: ${at} }
+  lever: { type: lever, at: [1, 2.4, 1] }
+goals: { pulled: { interactable: lever, is: "on" } }
+`)
+    expect(answerTo(checked(gate('[2, 3.6]')), 'stuck', 'gate/shut')).toBe('absent')
+    const far = checked(gate('[40, 3.6]'))
+    expect(answerTo(far, 'stuck', 'gate/shut')).toBe('found')
+    // It follows from where it stands.
+    expect(inShort(far)[0]).toMatch(/^out-of-reach gate \(.*stuck gate\/shut/)
+  })
+
   test('what is left in a chest, and what it remembers, is followed', () => {
     const shelf = (guard: string): string =>
       twoRooms(`items: { key: {} }
