@@ -1,0 +1,77 @@
+import { expect, test } from '@jest/globals'
+import * as fc from 'fast-check'
+import { stringify } from 'yaml'
+import { processWorld } from '../../src/cli/process.ts'
+import { reportText } from '../../src/cli/report.ts'
+import { type FileReport, type Finding, reportSchema } from '../../src/findings/index.ts'
+import { readLevel } from '../../src/interactables/index.ts'
+import { edited } from '../../src/model/index.ts'
+import { readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
+import { checked, staged, walkthroughSteps } from '../levels.ts'
+import { pairs } from '../oracle/levels.ts'
+
+const world = { ...processWorld(), colours: false, columns: 100 }
+const runs = Number(process.env.ZINTEL_REPORT_RUNS ?? 24)
+
+/** What a finding says to be so at the end of its steps, as walkthroughs expect it. */
+function claimOf({ rule, subject }: Finding): unknown {
+  const [interactable, state] = subject.split('/')
+  if (rule === 'silent-refusal') return { expect: { refused: subject } }
+  if (rule === 'stuck') return { expect: { interactable, is: state } }
+  if (rule === 'soft-lock' || rule === 'wasted-item') return { expect: { not: { goal: subject }, for: 20 } }
+  return null
+}
+
+/** The steps of a finding, and what it claims, played as a walkthrough; what failed. */
+function failures(text: string, finding: Finding): unknown[] {
+  const stage = staged(text)
+  const claim = claimOf(finding)
+  const steps = [...finding.steps.flatMap(walkthroughSteps), ...(claim === null ? [] : [claim])]
+  const source = stringify({ walkthrough: 1, title: finding.rule, steps })
+  const reading = readWalkthrough(source, finding.rule, stage.expanded)
+  if (!reading.value) return [reading.diagnostics]
+  return runWalkthrough(stage, reading.value, reading.source).steps.flatMap(({ failure }) => failure ?? [])
+}
+
+/** Everything that is told, also what is folded under another finding. */
+function allOf({ findings }: FileReport): { rule: string; subject: string; message: string }[] {
+  return findings.flatMap(({ rule, subject, message, also, follows }) => [
+    ...[subject, ...also].map((one) => ({ rule, subject: one, message })),
+    ...follows,
+  ])
+}
+
+test(`reports of ${String(runs)} random levels: nothing twice, steps that go as printed, mends that can be made`, () => {
+  const seen = { findings: 0, steps: 0, claims: 0, mends: 0, folded: 0 }
+  fc.assert(
+    fc.property(pairs, ({ level }) => {
+      const text = stringify(level)
+      const report = checked(text)
+      expect(reportSchema.safeParse([report]).error).toBeUndefined()
+      expect(JSON.stringify(checked(text))).toBe(JSON.stringify(report))
+      const told = allOf(report)
+      const lines = told.map(({ rule, subject, message }) => `${rule} ${subject}: ${message}`)
+      expect(lines).toEqual([...new Set(lines)])
+      const questions = new Set(report.questions.map(({ rule, subject }) => `${rule} ${subject}`))
+      for (const { rule, subject } of told) expect(questions).toContain(`${rule} ${subject}`)
+      const printed = reportText(report, text, world)
+      for (const finding of report.findings) {
+        seen.findings++
+        seen.folded += finding.follows.length
+        expect(printed.replaceAll(/\s+/g, ' ')).toContain(finding.message)
+        if (finding.mend.edit) {
+          seen.mends++
+          const mended = edited(readLevel(text).source, finding.mend.edit)
+          expect(readLevel(mended!).diagnostics).toEqual([])
+          expect(mended).not.toBe(text)
+        }
+        if (finding.steps.length === 0 || Object.keys(level.characters).length > 1) continue
+        seen.steps++
+        if (claimOf(finding) !== null) seen.claims++
+        expect([finding.rule, finding.subject, failures(text, finding)]).toEqual([finding.rule, finding.subject, []])
+      }
+    }),
+    { numRuns: runs, seed: Number(process.env.ZINTEL_ORACLE_SEED ?? 20_261_123), endOnFailure: true },
+  )
+  for (const count of Object.values(seen)) expect(count).toBeGreaterThan(0)
+}, 600_000)
