@@ -145,7 +145,7 @@ function isAnswered({ space, expanded }: Stage, cell: number): boolean {
   return expanded.interactables.some((placed) => {
     const { handle, pressable } = space.layout.figures[placed.index]!
     if (!handle || !pressable || Math.abs(handle[0] - spot[0]) > placed.radius) return false
-    return nearness(space.layout, placed, expanded.characters[0]!, spot, 0)?.answers === 'yes'
+    return nearness(space.layout, placed, expanded.characters[0]!, spot)?.answers === 'yes'
   })
 }
 

@@ -96,8 +96,8 @@ export class Coverage {
   *#standingStart(): Generator<undefined, StandingStart | null> {
     const { tables, space, expanded } = this.stage
     const regs = startRegisters(this.stage)
-    const starts = space.patches.map(({ patchAt }, who) => patchAt(expanded.characters[who]!.start))
-    if (starts.some((patch, who) => patch < 0 || !space.patches[who]!.patches[patch]!.sure)) return null
+    const starts = space.patches.map(({ patchAt }, who) => patchAt(space.layout.starts[who]!))
+    if (starts.some((patch, who) => patch < 0 || !space.patches[who]!.patches[patch]!.firm)) return null
     for (const [who, start] of starts.entries()) if (who > 0) regs[tables.at.place(who)] = start
     let patch = new Moves(tables, space, millisecondClocks, false).begin(regs, starts[0]!)
     const moves: TrailMove[] = []
@@ -108,8 +108,8 @@ export class Coverage {
       if (on !== starts[who]) return null
       const { spot } = patches[on]!
       const cell = cellAt(grid, spot)
-      const way = wayTo(space, who, person.start, (at) => at === cell, [], spot)
-      const hop = way && timedHop(space, person, person.start, way, on)
+      const way = wayTo(space, who, space.layout.starts[who]!, (at) => at === cell, [], spot)
+      const hop = way && timedHop(space, person, space.layout.starts[who]!, way, on)
       patch = hop ? this.sure.setOut(regs, patch, who, hop) : -1
       if (!hop || patch < 0) return null
       moves.push({ kind: moveKind.walk, what: this.sure.inputs.walk(who, on), patch: on, ms: this.sure.lasting(hop) })
@@ -176,15 +176,15 @@ export function* coverRows(search: Search, cover: Coverage, calm: CalmRoutes): G
   }
 }
 
-/** The situation that a move which takes a row leads to; -1 where it leads back to the same. */
+/** The edge of a move that takes a row and leads to another situation; -1 where there is none. */
 function edgeTaking(search: Search, index: number, row: number): number {
   const regs = new Int32Array(search.stage.tables.at.size)
   const patch = search.read(index, regs)
-  let target = -1
-  search.moves.each(regs, patch, (after, to, _kind, _what, taken) => {
-    if (target >= 0 || !taken.includes(row)) return
-    const found = search.find(after, to)
-    if (found !== index) target = found
+  let edge = -1
+  search.moves.each(regs, patch, (after, on, kind, what, taken) => {
+    if (edge >= 0 || !taken.includes(row)) return
+    const to = search.find(after, on)
+    if (to !== index) edge = search.edgeFor(index, to, kind, what)
   })
-  return target
+  return edge
 }

@@ -21,7 +21,7 @@ export class Crowd implements Standing {
   /** By character, then by patch. */
   readonly #onBody: readonly (readonly ReadonlySet<number>[])[]
   /** Where bodies may push characters to; see `patchesPushedTo`. */
-  readonly #targets = new Map<string, readonly number[]>()
+  readonly #targets = new Map<number, readonly number[]>()
   /** Of each push in the move, which of how many ways it goes. */
   readonly #choices: number[] = []
   readonly #options: number[] = []
@@ -75,7 +75,7 @@ export class Crowd implements Standing {
     for (let actor = 0; actor < this.#grounds.length; actor++) {
       const patch = this.patchOf(actor)
       if (!this.#onBody[actor]![patch]!.has(machine)) continue
-      const targets = this.#pushTargets(actor, patch, machine)
+      const targets = this.#pushTargets(actor, machine)
       const call = this.#calls++
       this.#options[call] = targets.length + 1
       const to = targets[(this.#choices[call] ??= 0)]
@@ -85,9 +85,9 @@ export class Crowd implements Standing {
     return going.map(({ actor, to }) => ({ actor, ...this.#moveOn(actor, to, this.#zonesOf(actor)) }))
   }
 
-  #pushTargets(actor: number, patch: number, machine: number): readonly number[] {
-    const key = `${String(actor)} ${String(patch)} ${String(machine)}`
-    const known = this.#targets.get(key) ?? patchesPushedTo(this.#space, actor, patch, machine)
+  #pushTargets(actor: number, machine: number): readonly number[] {
+    const key = actor * this.#tables.at.machines + machine
+    const known = this.#targets.get(key) ?? patchesPushedTo(this.#space, actor, machine)
     this.#targets.set(key, known)
     return known
   }

@@ -11,6 +11,7 @@ import { CalmRoutes } from './routes.ts'
 import { mostGoals, Search, usualBudget } from './search.ts'
 import type { Lookout } from './lookout.ts'
 import { findSights } from './sights.ts'
+import { addJointStorms } from './storms.ts'
 import { findStuck } from './stuck.ts'
 
 /** How an exploration may be limited. */
@@ -81,6 +82,7 @@ function* judged(
   })
   const judging = (): Progress => progress('judging')
   while (!search.advance(slice)) yield progress('exploring')
+  yield* quietly(addJointStorms(search), judging)
   const calm = new CalmRoutes(search)
   for (const _ of coverRows(search, cover, calm)) yield progress('replaying')
   const gap = whyIncomplete(search, options)
@@ -112,6 +114,12 @@ function* judged(
     if (known && known.answer !== 'open') {
       softLocks.push(known)
       losses.push(before?.losses[goal] ?? [])
+      continue
+    }
+    // Of a goal that holds at the very start there is nothing to be lost.
+    if (search.hasStart && search.holds(0, goal)) {
+      softLocks.push(null)
+      losses.push([])
       continue
     }
     const judgement = yield* quietly(softLock(search, backward, cover, calm, sets, goal, gap), judging)
@@ -157,7 +165,7 @@ function whyIncomplete(search: Search, options: ExploreOptions): string | null {
   }
   if (!search.isComplete) {
     if (options.stoppedBy !== undefined) return options.stoppedBy
-    return `the budget of ${String(search.budget)} situations was used up with ${String(search.store.count - search.expanded)} still to look at`
+    return `the budget of ${String(search.budget)} situations was used up (--budget takes more), with ${String(search.store.count - search.expanded)} of them still to look at`
   }
   return null
 }

@@ -21,7 +21,8 @@ export interface Losses {
 interface LosingMove {
   readonly from: number
   readonly to: number
-  readonly kind: number
+  /** The edge of the search that it is. */
+  readonly edge: number
   readonly steps: number
 }
 
@@ -65,12 +66,12 @@ export function* losingMoves(
     if (losing.size === 0) continue
     const patch = search.read(from, regs)
     const seen = new Set<number>()
-    search.moves.each(regs, patch, (after, on, kind, _what, taken) => {
+    search.moves.each(regs, patch, (after, on, kind, what, taken) => {
       const to = search.find(after, on)
       if (!losing.has(to) || seen.has(to)) return
       seen.add(to)
       const row = taken[0] ?? newlyWaiting(search, regs, after)
-      keep(groups, row, { from, to, kind, steps: fewest?.through(from, kind) ?? 0 })
+      keep(groups, row, { from, to, edge: search.edgeFor(from, to, kind, what), steps: fewest?.through(from, kind) ?? 0 })
     })
   }
   const unnamed = groups.get(-2) ?? []
@@ -148,11 +149,11 @@ function* playLoss(
     return { row: row < 0 ? null : row, steps: yield* grouped(search.stage, kept, isDone), short }
   }
   for (const move of moves) {
-    const rehearsal = yield* cover.play(search, ways.fewest.route(move.from, move.to), true, isDone)
+    const rehearsal = yield* cover.play(search, ways.fewest.route(move.from, move.edge), true, isDone)
     if (rehearsal && checked(search, rehearsal.steps, isDone)) return yield* loss(rehearsal.steps)
   }
   for (const move of moves) {
-    const rehearsal = yield* cover.play(search, yield* ways.calm.through(move.from, move.to), false, isDone)
+    const rehearsal = yield* cover.play(search, yield* ways.calm.through(move.from, move.edge), false, isDone)
     if (rehearsal && checked(search, rehearsal.steps, isDone)) return yield* loss(rehearsal.steps)
   }
   const rehearsal = yield* cover.seek(

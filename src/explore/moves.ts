@@ -7,7 +7,7 @@ import {
   type Tables,
   tickLater,
 } from '../machine/index.ts'
-import type { Patches, Space } from '../space/index.ts'
+import type { Patches, Sign, Space } from '../space/index.ts'
 import { Crowd } from './crowd.ts'
 import { eachDial, eachPress, Inputs } from './inputs.ts'
 
@@ -69,6 +69,8 @@ export class Moves {
     for (const wheel of this.#tables.expanded.interactables[machine]!.wheels) this.#dial(wheel)
   }
   readonly inputs: Inputs
+  /** For each clock the most events that it has set off when it was due. */
+  readonly dueEvents: Int32Array
   readonly #watcher: MoveWatcher | null
   /**
    * Told where a move sets off signals without end, with the first transition that comes again; that move leads nowhere.
@@ -87,6 +89,7 @@ export class Moves {
     this.#watcher = watcher
     this.#free = free
     this.inputs = new Inputs(tables)
+    this.dueEvents = new Int32Array(tables.at.clocks)
     this.#tables = tables
     const { patches: grounds } = space
     this.#grounds = grounds
@@ -125,6 +128,11 @@ export class Moves {
     if (this.#free) this.#frees(this.#free, patch, visit)
   }
 
+  /** How many events the move has set off that is being visited. */
+  get events(): number {
+    return this.#step.events
+  }
+
   /** Where the character stands whose moves are being tried. */
   #own(): number {
     return this.#actor === 0 ? this.#here : this.#base[this.#tables.at.place(this.#actor)]!
@@ -135,19 +143,31 @@ export class Moves {
     const ways = this.#ways[actor]![this.#own()]!
     for (let i = 0; i < ways.length; i++) {
       const way = ways[i]!
-      if (way.bodies.length > 0 && this.#isBlocked(way.bodies)) continue
-      if (way.plain && actor === 0) {
+      if (way.plain && actor === 0 && !this.#isBlocked(way.bodies)) {
         visit(this.#base, way.to, moveKind.walk, this.inputs.walk(0, way.to), nothingTaken)
-        continue
-      }
-      const what = this.inputs.walk(actor, way.to)
-      do {
-        this.#begin(this.#here)
-        this.#crowd.put(actor, way.to)
-        if (way.plain) this.#found(moveKind.walk, what, nothingTaken)
-        else if (this.#cross(way, what)) this.#found(moveKind.walk, what, this.#step.taken)
-      } while (this.#crowd.goesOtherwise())
+      } else this.#walk(way)
     }
+  }
+
+  #walk(way: Way): void {
+    if (this.#isBlocked(way.bodies)) return
+    const what = this.inputs.walk(this.#actor, way.to)
+    do {
+      this.#begin(this.#here)
+      this.#crowd.put(this.#actor, way.to)
+      if (way.plain) this.#found(moveKind.walk, what, nothingTaken)
+      else if (this.#cross(way, what)) this.#found(moveKind.walk, what, this.#step.taken)
+    } while (this.#crowd.goesOtherwise())
+  }
+
+  /** Calls `visit` for all that a walk of one character onto a patch may lead to, though it may not be beside its own. */
+  into(regs: Int32Array, patch: number, actor: number, to: number, visit: MoveVisitor): void {
+    this.#base = regs
+    this.#here = patch
+    this.#visit = visit
+    this.#actor = actor
+    const { patches } = this.#grounds[actor]!
+    this.#walk(wayBetween(patches[this.#own()]!.sign, patches[to]!.sign, to))
   }
 
   #isBlocked(bodies: readonly number[]): boolean {
@@ -251,8 +271,9 @@ export class Moves {
       if (this.#counts && leastTicks(value) > 0) continue
       do {
         this.#begin(patch)
-        this.#step.due(i - at.firstClock)
         const clock = i - at.firstClock
+        this.#step.due(clock)
+        this.dueEvents[clock] = Math.max(this.dueEvents[clock]!, this.#step.events)
         if (this.#ended(moveKind.wait, clock)) this.#found(moveKind.wait, clock, this.#step.taken)
       } while (this.#crowd.goesOtherwise())
     }
@@ -305,7 +326,7 @@ const nothingTaken: readonly number[] = []
 /** A walk from one patch into another beside it. */
 interface Way {
   readonly to: number
-  /** The bodies whose ground it leads onto: none of them may block. */
+  /** The bodies onto whose ground it leads from elsewhere: none of them may block. */
   readonly bodies: readonly number[]
   /** The borders of zones that it crosses: into zones first, then out of others. */
   readonly crossed: readonly { readonly zone: number; readonly inside: boolean }[]
@@ -316,18 +337,16 @@ interface Way {
 }
 
 function waysFrom({ patches, beside }: Patches, patch: number): Way[] {
-  const from = patches[patch]!.sign
-  return beside[patch]!.map((to) => {
-    const { zones, bodies } = patches[to]!.sign
-    const entered = zones.filter((zone) => !from.zones.includes(zone))
-    const left = from.zones.filter((zone) => !zones.includes(zone))
-    const cleared = from.bodies.filter((body) => !bodies.includes(body))
-    const crossed = [
-      ...entered.map((zone) => ({ zone, inside: true })),
-      ...left.map((zone) => ({ zone, inside: false })),
-    ]
-    return { to, bodies, crossed, cleared, plain: crossed.length + cleared.length === 0 }
-  })
+  return beside[patch]!.map((to) => wayBetween(patches[patch]!.sign, patches[to]!.sign, to))
+}
+
+function wayBetween(from: Sign, { zones, bodies }: Sign, to: number): Way {
+  const entered = zones.filter((zone) => !from.zones.includes(zone))
+  const left = from.zones.filter((zone) => !zones.includes(zone))
+  const cleared = from.bodies.filter((body) => !bodies.includes(body))
+  const crossed = [...entered.map((zone) => ({ zone, inside: true })), ...left.map((zone) => ({ zone, inside: false }))]
+  const onto = bodies.filter((body) => !from.bodies.includes(body))
+  return { to, bodies: onto, crossed, cleared, plain: crossed.length + cleared.length === 0 }
 }
 
 /** Whether nothing runs: no timer and no motion that anything asks about. */

@@ -1,6 +1,6 @@
+import type { Patch } from '../space/index.ts'
 import type { Backward, GoalSets } from './graph.ts'
 import { moveKind } from './moves.ts'
-import { edgeKind } from './routes.ts'
 import type { Search } from './search.ts'
 import { Bits } from './store.ts'
 import type { SureMoves } from './sure.ts'
@@ -24,13 +24,15 @@ export class SureProof {
   readonly #sure: SureMoves
   readonly #sets: GoalSets
   readonly #goal: number
-  /** Situations at rest from which sure moves reach the goal, and those in which it holds. */
+  /** Situations at rest from which, from the standing spots, sure moves reach the goal, and those in which it holds. */
   readonly #good: Bits
   readonly #touched: Bits
   readonly #queued: Bits
   readonly #wave: number[] = []
   readonly #tries: number[] = []
   #failed: number[] = []
+  /** For situations at rest on ground that is not sure, whether everybody can get off it to where all is well. */
+  readonly #escaped = new Map<number, boolean>()
   readonly #regs: Int32Array
   /** Whether anything in the level asks to be looked at, or anybody in it cannot be relied on. */
   readonly #mustLookClosely: boolean
@@ -100,29 +102,38 @@ export class SureProof {
 
   #visit(from: number, to: number): void {
     if (!this.#sets.unmet.has(from) || this.#good.has(from)) return
-    if (!this.#search.isAtRest(from)) {
+    if (!this.#search.isAtRest(from) || !this.#isOnFirmPatch(from)) {
       if (this.#touched.add(from)) this.#wave.push(from)
       return
     }
     if (this.#good.has(to) && this.#isSureMove(from, to)) this.#settle(from)
-    else if (this.#isOnSurePatch(from) && this.#queued.add(from)) this.#tries.push(from)
+    else if (this.#queued.add(from)) this.#tries.push(from)
   }
 
   /**
    * Whether a press is by somebody whom nobody can be sure of, or only answers to whoever looks the right way: another
    * might answer first then.
    */
-  #isLooking(from: number, to: number): boolean {
-    const input = this.#search.moves.inputs.read(this.#search.doneBetween(from, to, moveKind.press))
+  #isLooking(edge: number): boolean {
+    const input = this.#search.moves.inputs.read(this.#search.input(edge))
     return !this.#sure.isSureOf(input.actor) || (input.do === 'press' && input.looking)
   }
 
-  /** Whether everybody stands on certain ground. */
+  /** Whether everybody can for certain walk to the standing spot of the patch they are on. */
   #isOnSurePatch(index: number): boolean {
+    return this.#areOn(index, ({ sure }) => sure)
+  }
+
+  /** Whether everybody is on a patch with a standing spot. */
+  #isOnFirmPatch(index: number): boolean {
+    return this.#areOn(index, ({ firm }) => firm)
+  }
+
+  #areOn(index: number, isWanted: (patch: Patch) => boolean): boolean {
     const { space } = this.#search.stage
-    if (space.patches.length === 1) return space.patches[0]!.patches[this.#search.patchOf(index)]!.sure
+    if (space.patches.length === 1) return isWanted(space.patches[0]!.patches[this.#search.patchOf(index)]!)
     const patch = this.#search.read(index, this.#regs)
-    return space.patches.every(({ patches }, who) => patches[this.#search.placeOf(who, this.#regs, patch)]!.sure)
+    return space.patches.every(({ patches }, who) => isWanted(patches[this.#search.placeOf(who, this.#regs, patch)]!))
   }
 
   #settle(index: number): void {
@@ -131,12 +142,21 @@ export class SureProof {
 
   /** Whether a move from a situation at rest can be made for certain just as it is. */
   #isSureMove(from: number, to: number): boolean {
-    if (!this.#isOnSurePatch(from)) return false
-    const kind = edgeKind(this.#search, from, to)
     if (this.#pushesPeople) return false
-    if (kind === moveKind.press) return !this.#mustLookClosely || !this.#isLooking(from, to)
-    if (!this.#isOnSurePatch(to) || this.#movesPeople) return false
-    const { actor: who } = this.#search.moves.inputs.readWalk(this.#search.doneBetween(from, to, kind))
+    const search = this.#search
+    const end = search.endEdge(from)
+    for (let edge = search.firstEdge(from); edge < end; edge++) {
+      if (search.target(edge) === to && this.#isSureEdge(from, edge)) return true
+    }
+    return false
+  }
+
+  #isSureEdge(from: number, edge: number): boolean {
+    const to = this.#search.target(edge)
+    const kind = this.#search.kind(edge)
+    if (kind === moveKind.press) return !this.#mustLookClosely || !this.#isLooking(edge)
+    if (kind !== moveKind.walk || !this.#isOnFirmPatch(to) || this.#movesPeople) return false
+    const { actor: who } = this.#search.moves.inputs.readWalk(this.#search.input(edge))
     const before = this.#search.placeOf(who, this.#regs, this.#search.read(from, this.#regs))
     const after = this.#search.placeOf(who, this.#regs, this.#search.read(to, this.#regs))
     return this.#sure.isPlainHop(who, before, after)
@@ -165,9 +185,9 @@ export class SureProof {
     let unsure = 0
     for (let index = 0; index < this.#search.store.count; index++) {
       if (index % 8192 === 8191) yield
-      if (!this.#sets.unmet.has(index) || !this.#search.isAtRest(index) || this.#good.has(index)) continue
+      if (!this.#sets.unmet.has(index) || !this.#search.isAtRest(index) || this.#isWell(index)) continue
       if (this.#isOnSurePatch(index)) unsure++
-      else if (!this.#areBesideGood(index)) uncertain++
+      else uncertain++
     }
     if (unsure + uncertain === 0) return { proved: true }
     const number = String(unsure + uncertain)
@@ -180,30 +200,48 @@ export class SureProof {
     }
   }
 
-  /** Whoever stands on uncertain ground counts as on each sure patch beside it. */
-  #areBesideGood(index: number): boolean {
-    const seen = new Set([index])
-    const queue = [index]
-    let sure = 0
-    for (let node = queue.pop(); node !== undefined; node = queue.pop()) {
-      const end = this.#search.endEdge(node)
-      for (let edge = this.#search.firstEdge(node); edge < end; edge++) {
-        const target = this.#search.target(edge)
-        if (this.#search.kind(edge) !== moveKind.walk || seen.has(target)) continue
-        seen.add(target)
-        if (!this.#isOnSurePatch(target)) queue.push(target)
-        else {
-          sure++
-          if (!this.#good.has(target) && !this.#isRunningTowardsGood(target)) return false
-        }
-      }
-    }
-    return sure > 0
+  /**
+   * Whether whoever stands on ground that is not sure, wherever on it, can for certain walk off it to where all is well:
+   * see `Patches.escapes`.
+   */
+  #canEscape(index: number): boolean {
+    const { space } = this.#search.stage
+    const regs = new Int32Array(this.#regs.length)
+    const patch = this.#search.read(index, regs)
+    const who = space.patches.findIndex(({ patches }, one) => !patches[this.#search.placeOf(one, regs, patch)]!.sure)
+    const ground = space.patches[who]!
+    if (!this.#sure.isSureOf(who)) return false
+    return ground
+      .escapes(this.#search.placeOf(who, regs, patch))
+      .every((ways) => ways.some((to) => this.#isGoodInto(regs, patch, who, to)))
+  }
+
+  /** Whether all that a walk onto a patch may lead to is well. */
+  #isGoodInto(regs: Int32Array, patch: number, who: number, to: number): boolean {
+    let [tried, isGood] = [0, true]
+    this.#search.moves.into(regs, patch, who, to, (after, on) => {
+      const found = this.#search.find(after, on)
+      tried++
+      isGood &&= found >= 0 && this.#isWell(found)
+    })
+    return tried > 0 && isGood
+  }
+
+  /** Whether sure moves reach the goal from wherever everybody may be, in a situation at rest or one that comes to it. */
+  #isWell(index: number): boolean {
+    if (!this.#search.isAtRest(index)) return this.#isRunningTowardsGood(index)
+    if (this.#isOnSurePatch(index)) return this.#good.has(index)
+    const known = this.#escaped.get(index)
+    if (known !== undefined) return known
+    // What leads round to where it set out from is no escape.
+    this.#escaped.set(index, false)
+    const isWell = this.#search.holds(index, this.#goal) || this.#canEscape(index)
+    this.#escaped.set(index, isWell)
+    return isWell
   }
 
   /** A step off uncertain ground may set something off; it then has to come to rest well. */
   #isRunningTowardsGood(index: number): boolean {
-    if (this.#search.isAtRest(index)) return false
     const seen = new Set([index])
     const queue = [index]
     for (let node = queue.pop(); node !== undefined; node = queue.pop()) {
@@ -212,9 +250,9 @@ export class SureProof {
         const target = this.#search.target(edge)
         if (this.#search.kind(edge) !== moveKind.wait || seen.has(target)) continue
         seen.add(target)
-        if (this.#search.isAtRest(target) || this.#search.holds(target, this.#goal)) {
-          if (!this.#good.has(target)) return false
-        } else queue.push(target)
+        if (this.#search.holds(target, this.#goal)) continue
+        if (!this.#search.isAtRest(target)) queue.push(target)
+        else if (!this.#isWell(target)) return false
       }
     }
     return true

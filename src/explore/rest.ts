@@ -12,16 +12,20 @@ export function* comesToRest(search: Search, among: Bits): Generator<undefined, 
   return yield* allComeToRest(search, among)
 }
 
-/** The same, by looking at every situation. */
+/**
+ * The same, by looking at every situation in which nobody keeps anything pressed: whoever does can let go at any time, and
+ * what runs only as long as it is pressed stops then.
+ */
 export function* allComeToRest(search: Search, among: Bits): Generator<undefined, boolean> {
   const { count } = search.store
+  const isHeld = holding(search)
   const left = new Int32Array(count)
   const backward: number[][] = []
   const done: number[] = []
   let running = 0
   for (let index = 0; index < count; index++) {
     if ((index & round) === round) yield
-    if (!among.has(index) || search.isAtRest(index)) continue
+    if (!among.has(index) || search.isAtRest(index) || isHeld(index)) continue
     running++
     if (index >= search.expanded) return false
     const end = search.endEdge(index)
@@ -42,6 +46,18 @@ export function* allComeToRest(search: Search, among: Bits): Generator<undefined
     }
   }
   return settled === running
+}
+
+/** Whether somebody keeps something pressed in a situation. */
+function holding(search: Search): (index: number) => boolean {
+  const { at, canBeHeld } = search.stage.tables
+  if (!canBeHeld.includes(true)) return () => false
+  const regs = new Int32Array(at.size)
+  return (index) => {
+    search.read(index, regs)
+    for (let character = 0; character < at.characters; character++) if (regs[at.held(character)] !== 0) return true
+    return false
+  }
 }
 
 /**

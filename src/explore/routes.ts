@@ -44,19 +44,36 @@ export class CalmRoutes {
 
   /** The calmest way to a situation. */
   *to(index: number): Generator<undefined, Route> {
-    return routeOver(this.#search, yield* this.#nodesTo(index))
+    return routeOver(this.#search, yield* this.#edgesTo(index))
   }
 
-  /** The calmest way to a situation, and on to one that a move leads to from it. */
-  *through(index: number, next: number): Generator<undefined, Route> {
-    return routeOver(this.#search, [...(yield* this.#nodesTo(index)), next])
+  /** The calmest way to a situation, and on by an edge from it. */
+  *through(index: number, edge: number): Generator<undefined, Route> {
+    return routeOver(this.#search, [...(yield* this.#edgesTo(index)), edge])
   }
 
-  *#nodesTo(index: number): Generator<undefined, number[]> {
+  *#edgesTo(index: number): Generator<undefined, number[]> {
     yield* this.#settle(index)
-    const nodes: number[] = []
-    for (let at = index; at > 0; at = this.#before[at]!) nodes.push(at)
-    return nodes.reverse()
+    const edges: number[] = []
+    for (let at = index; at > 0; at = this.#before[at]!) edges.push(this.#calmest(this.#before[at]!, at))
+    return edges.reverse()
+  }
+
+  #calmest(from: number, to: number): number {
+    const search = this.#search
+    const end = search.endEdge(from)
+    let best = -1
+    for (let edge = search.firstEdge(from); edge < end; edge++) {
+      if (search.target(edge) !== to) continue
+      if (best < 0 || this.#price(from, edge) < this.#price(from, best)) best = edge
+    }
+    return best
+  }
+
+  #price(from: number, edge: number): number {
+    const kind = this.#search.kind(edge)
+    if (kind === moveKind.walk) return this.#search.isAtRest(from) ? costs.walk : costs.walkInHaste
+    return kind === moveKind.press ? costs.press : costs.wait
   }
 
   /** Dial's algorithm (1969), as far as the way to one situation. Costs are kept plus 1; 0 is none yet. */
@@ -80,11 +97,9 @@ export class CalmRoutes {
     const search = this.#search
     const cost = this.#cost
     const end = search.endEdge(node)
-    const walk = search.isAtRest(node) ? costs.walk : costs.walkInHaste
     for (let edge = search.firstEdge(node); edge < end; edge++) {
       const target = search.target(edge)
-      const kind = search.kind(edge)
-      const price = kind === moveKind.walk ? walk : kind === moveKind.press ? costs.press : costs.wait
+      const price = this.#price(node, edge)
       const known = cost[target]!
       if (known !== 0 && this.#now + price + 1 >= known) continue
       cost[target] = this.#now + price + 1
@@ -95,16 +110,15 @@ export class CalmRoutes {
   }
 }
 
-/** The moves along situations that follow one another from the start. */
-export function routeOver(search: Search, nodes: readonly number[]): Route {
-  let before = 0
+/** The moves along edges that follow one another from the start. */
+export function routeOver(search: Search, edges: readonly number[]): Route {
   const regs = new Int32Array(search.stage.tables.at.size)
-  const moves = nodes.map((node) => {
-    const kind = edgeKind(search, before, node)
-    const what = search.doneBetween(before, node, kind)
-    before = node
-    const patch = search.read(node, regs)
+  const nodes = edges.map((edge) => search.target(edge))
+  const moves = edges.map((edge, i) => {
+    const kind = search.kind(edge)
+    const what = search.input(edge)
     const actor = whoMoves(search.moves.inputs, kind, what)
+    const patch = search.read(nodes[i]!, regs)
     return { kind, what, patch: search.placeOf(actor, regs, patch), ms: -1 }
   })
   return { nodes, moves }
@@ -114,13 +128,6 @@ export function routeOver(search: Search, nodes: readonly number[]): Route {
 export function whoMoves(inputs: Inputs, kind: number, what: number): number {
   if (kind === moveKind.walk) return inputs.readWalk(what).actor
   return kind === moveKind.press ? inputs.read(what).actor : 0
-}
-
-/** The kind of the move from one situation to another that it leads to. */
-export function edgeKind(search: Search, from: number, to: number): number {
-  const end = search.endEdge(from)
-  for (let edge = search.firstEdge(from); edge < end; edge++) if (search.target(edge) === to) return search.kind(edge)
-  throw new Error(`no move leads from situation ${String(from)} to ${String(to)}`)
 }
 
 /**
@@ -154,12 +161,12 @@ export class FewestSteps {
     return this.#best(index, kind)[0]
   }
 
-  /** A way to a situation, and on by a move of some kind to another, in the fewest steps. */
-  route(index: number, next: number | null): Route {
-    const kind = next === null ? -1 : edgeKind(this.#search, index, next)
-    const nodes: number[] = next === null ? [] : [next]
-    for (let at = this.#best(index, kind)[1]; at !== atStart;) at = this.#stepBack(at, nodes)
-    return routeOver(this.#search, nodes.reverse())
+  /** A way to a situation, and on by an edge from it (null: it ends there), in the fewest steps. */
+  route(index: number, edge: number | null): Route {
+    const edges: number[] = edge === null ? [] : [edge]
+    const kind = edge === null ? -1 : this.#search.kind(edge)
+    for (let at = this.#best(index, kind)[1]; at !== atStart;) at = this.#stepBack(at, edges)
+    return routeOver(this.#search, edges.reverse())
   }
 
   /** The fewest steps to a situation and a move of some kind from it, and after which kind of move it is come to so. */
@@ -173,26 +180,28 @@ export class FewestSteps {
     return [best[0] - 1, best[1]]
   }
 
-  /** Adds the situations of the last step on the way to `at`, last first, and gives what it set out from. */
-  #stepBack(at: number, nodes: number[]): number {
+  /** Adds the edges of the last step on the way to `at`, last first, and gives what it set out from. */
+  #stepBack(at: number, edges: number[]): number {
     const kind = at % 3
     const step = this.#steps[at]!
     const last = (at - kind) / 3
+    /** For each situation of the step the edge that leads on from it; -1 for the last. */
     const after = new Map([[last, -1]])
     for (const node of after.keys()) {
       const end = this.#backward.end(node)
       for (let i = this.#backward.first(node); i < end; i++) {
         const source = this.#backward.source(i)
-        if (edgeKind(this.#search, source, node) !== kind) continue
+        const edge = this.#search.edgeBetween(source, node, kind)
+        if (edge < 0) continue
         for (let before = 0; before < 3; before++) {
           if (this.#steps[3 * source + before] !== step - 1) continue
-          const passed: number[] = []
-          for (let on = node; on >= 0; on = after.get(on)!) passed.push(on)
-          nodes.push(...passed.reverse())
+          const passed = [edge]
+          for (let on = after.get(node)!; on >= 0; on = after.get(this.#search.target(on))!) passed.push(on)
+          edges.push(...passed.reverse())
           return 3 * source + before
         }
         const isSameStep = kind !== moveKind.press && this.#steps[3 * source + kind] === step
-        if (isSameStep && !after.has(source)) after.set(source, node)
+        if (isSameStep && !after.has(source)) after.set(source, edge)
       }
     }
     throw new Error(`nothing leads to situation ${String(last)}`)

@@ -18,6 +18,14 @@ export const kindShift = 30
 /** The part of an edge that says where it leads; above it is its kind. */
 export const targetMask = (1 << kindShift) - 1
 
+/** A move that sets off signals without end: where, its kind and what is done, and the transition that comes round. */
+export interface Storm {
+  readonly index: number
+  readonly kind: number
+  readonly what: number
+  readonly row: number
+}
+
 /**
  * All situations that any player could bring about, found breadth first. It is a value that is moved on by `advance`,
  * and can be asked at any time how far it has come.
@@ -44,10 +52,15 @@ export class Search {
   expanded = 0
   /** For each expanded situation where its edges begin; and, after the last, where they end. */
   readonly edgeStarts = new Column()
-  /** The moves that lead from one situation to another, one situation after the other: see `target` and `kind`. */
+  /**
+   * The moves, one situation after the other: see `target` and `kind`. Those of a situation that lead to the same one by
+   * other inputs, or by waiting, are edges of their own; of those that lead nowhere else only waits are kept.
+   */
   readonly edges = new Column()
+  /** For each edge what is done: see `MoveVisitor`. */
+  readonly #inputs = new Column()
   /** Moves that set off signals without end, one for each transition with which they come round. */
-  readonly storms: { readonly index: number; readonly kind: number; readonly what: number; readonly row: number }[] = []
+  readonly storms: Storm[] = []
   readonly #clocks: ClockModel
   readonly #free: Free | null
   readonly #regs: Int32Array
@@ -75,17 +88,17 @@ export class Search {
     this.store = new Store(this.packing.words, this.packing.patchMask)
     this.moves = this.movesAnew(null)
     this.moves.onStorm = (kind, what, row) => {
-      if (!this.storms.some((one) => one.row === row)) this.storms.push({ index: this.expanded, kind, what, row })
+      this.noteStorm({ index: this.expanded, kind, what, row })
     }
     this.firstTaken = new Int32Array(tables.rows.length).fill(-1)
     this.#running = new Int32Array(tables.rows.length).fill(tables.clocks.length + 1)
-    this.#visit = (regs, patch, kind, _what, taken) => {
-      this.#visited(regs, patch, kind, taken)
+    this.#visit = (regs, patch, kind, what, taken) => {
+      this.#visited(regs, patch, kind, what, taken)
     }
     this.#regs = startRegisters(stage)
     this.#key = new Int32Array(this.packing.words)
     this.#readKey = new Int32Array(this.packing.words)
-    const starts = space.patches.map(({ patchAt }, character) => patchAt(stage.expanded.characters[character]!.start))
+    const starts = space.patches.map(({ patchAt }, character) => patchAt(space.layout.starts[character]!))
     this.hasStart = !starts.includes(-1)
     this.edgeStarts.push(0)
     if (!this.hasStart) return
@@ -118,9 +131,14 @@ export class Search {
     return this.isComplete || this.isFull
   }
 
+  /** Adds a storm, unless one is known with the same transition. */
+  noteStorm(storm: Storm): void {
+    if (!this.storms.some(({ row }) => row === storm.row)) this.storms.push(storm)
+  }
+
   /** Bytes taken up by situations and the moves between them. */
   get bytes(): number {
-    return this.store.bytes + this.marks.bytes + this.edgeStarts.bytes + this.edges.bytes
+    return this.store.bytes + this.marks.bytes + this.edgeStarts.bytes + this.edges.bytes + this.#inputs.bytes
   }
 
   /** How many moves lead from one situation to another. */
@@ -144,6 +162,29 @@ export class Search {
   /** One of `moveKind`. */
   kind(edge: number): number {
     return this.edges.at(edge) >>> kindShift
+  }
+
+  /** What is done: for a wait, the clock that was due (-1: a tick passed); for a press and a walk, see `Inputs`. */
+  input(edge: number): number {
+    return this.#inputs.at(edge)
+  }
+
+  /** The first edge from one situation to another, of some kind (-1: of any); -1 where there is none. */
+  edgeBetween(from: number, to: number, kind = -1): number {
+    const end = this.endEdge(from)
+    for (let edge = this.firstEdge(from); edge < end; edge++) {
+      if (this.target(edge) === to && (kind < 0 || this.kind(edge) === kind)) return edge
+    }
+    return -1
+  }
+
+  /** The edge from one situation to another by just this move; -1 where there is none. */
+  edgeFor(from: number, to: number, kind: number, what: number): number {
+    const end = this.endEdge(from)
+    for (let edge = this.firstEdge(from); edge < end; edge++) {
+      if (this.target(edge) === to && this.kind(edge) === kind && this.input(edge) === what) return edge
+    }
+    return -1
   }
 
   isAtRest(index: number): boolean {
@@ -180,21 +221,6 @@ export class Search {
     return this.store.find(this.#key)
   }
 
-  /** What is done to come from one situation to another by a move of some kind: see `MoveVisitor`; -1: a wait. */
-  doneBetween(from: number, to: number, wanted: number): number {
-    if (wanted === moveKind.wait) return -1
-    const { characters, places } = this.stage.expanded
-    const isPlain = characters.length === 1 && places.length === 0
-    if (wanted === moveKind.walk && isPlain) return this.moves.inputs.walk(0, this.patchOf(to))
-    const regs = new Int32Array(this.stage.tables.at.size)
-    const patch = this.read(from, regs)
-    let done = -1
-    this.moves.each(regs, patch, (after, on, kind, what) => {
-      if (done < 0 && kind === wanted && this.find(after, on) === to) done = what
-    })
-    return done
-  }
-
   #expand(): void {
     const index = this.expanded
     const patch = this.#readNext(index)
@@ -219,14 +245,17 @@ export class Search {
     return key[0]! & patchMask
   }
 
-  #visited(regs: Int32Array, patch: number, kind: number, taken: readonly number[]): void {
+  #visited(regs: Int32Array, patch: number, kind: number, what: number, taken: readonly number[]): void {
     const index = this.expanded
     for (let i = 0; i < taken.length; i++) this.#noteTaken(taken[i]!, index)
     const target = this.#add(regs, patch)
-    if (target === index) return
+    if (target === index && kind !== moveKind.wait) return
+    const edge = target | (kind << kindShift)
     const { data, length } = this.edges
-    for (let i = this.#firstOwnEdge; i < length; i++) if ((data[i]! & targetMask) === target) return
-    this.edges.push(target | (kind << kindShift))
+    const inputs = this.#inputs.data
+    for (let i = this.#firstOwnEdge; i < length; i++) if (data[i] === edge && inputs[i] === what) return
+    this.edges.push(edge)
+    this.#inputs.push(what)
   }
 
   #noteTaken(row: number, index: number): void {

@@ -72,7 +72,9 @@ class Guide {
     const least = ranked[0]!.steps - (ranked[0]!.place.kind < 0 ? 1 : 0)
     for (const { place } of ranked.slice(0, tries)) {
       const route =
-        place.to >= 0 ? fewest.route(place.index, place.to) : this.#onwards(fewest.route(place.index, null), place)
+        place.to >= 0
+          ? fewest.route(place.index, this.#edgeOf(place))
+          : this.#onwards(fewest.route(place.index, null), place)
       const rehearsal = yield* this.#cover.play(this.#search, route, true, this.#isShown)
       const shown = rehearsal && (yield* this.#shown(rehearsal.steps, least))
       if (shown) return shown
@@ -88,8 +90,12 @@ class Guide {
 
   /** The calmest way to a place, and on with what is done there. */
   *#calmly(calm: CalmRoutes, place: Place): Generator<undefined, Route> {
-    if (place.to >= 0) return yield* calm.through(place.index, place.to)
+    if (place.to >= 0) return yield* calm.through(place.index, this.#edgeOf(place))
     return this.#onwards(yield* calm.to(place.index), place)
+  }
+
+  #edgeOf({ index, to, kind, what }: Place): number {
+    return this.#search.edgeFor(index, to, kind, what)
   }
 
   /** A route, and on with what is done at a place. */

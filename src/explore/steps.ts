@@ -253,8 +253,8 @@ function waitStep(play: Play, hasWaited: () => boolean): PlayStep | 'nothing' | 
 /** Whoever was moved to a place goes to the standing spot there; null where it stands on that, or there is none. */
 function settleStep(play: Play, who: number, patch: number): PlayStep | null {
   const { patches } = play.stage.space.patches[who]!
-  const { spot, sure } = patches[patch]!
-  if (!sure || samePoint(spot, play.spotOf(who))) return null
+  const { spot, firm } = patches[patch]!
+  if (!firm || samePoint(spot, play.spotOf(who))) return null
   const via = ground(play, who, play.spotOf(who), patch)?.map(rounded)
   if (!via) return null
   play.walk(who, via)
@@ -291,12 +291,12 @@ function directWay(play: Play, who: number, patches: readonly number[]): Point[]
 function chainedWay(play: Play, who: number, patches: readonly number[]): Point[] | null {
   const { space } = play.stage
   const all = space.patches[who]!.patches
-  const stops = patches.filter((patch, i) => all[patch]!.sure || i === patches.length - 1)
+  const stops = patches.filter((patch, i) => all[patch]!.firm || i === patches.length - 1)
   const via: Point[] = []
   let at = play.spotOf(who)
   let before = space.patches[who]!.patchAt(at)
   for (const stop of stops) {
-    const isAtSpot = before >= 0 && all[before]!.sure && samePoint(all[before]!.spot, at)
+    const isAtSpot = before >= 0 && all[before]!.firm && samePoint(all[before]!.spot, at)
     const hop = isAtSpot ? play.stage.space.hops(who, before).find((one) => one.to === stop) : undefined
     const way = hop ? hop.via : ground(play, who, at, stop)
     if (!way) return null

@@ -50,6 +50,10 @@ export class SureMoves {
   #here = 0
   #visit: SureVisitor = () => undefined
   #held = 0
+  /** How many times somebody was moved in the move that is being tried. */
+  #settled = 0
+  /** Whether in some move somebody was moved again and again, sooner than one walks anywhere. */
+  isMovedOn = false
 
   /** With `creatures`, these move as they are wanted to; else they stand still, since nobody can be sure of them. */
   constructor(stage: Stage, creatures: boolean) {
@@ -107,7 +111,7 @@ export class SureMoves {
 
   /** Whether everybody stands on certain ground. */
   #areSure(): boolean {
-    return this.#grounds.every(({ patches }, character) => patches[this.#startOf(character)]!.sure)
+    return this.#grounds.every(({ patches }, character) => patches[this.#startOf(character)]!.firm)
   }
 
   /** The patch that a character stands on before the move. */
@@ -222,7 +226,6 @@ export class SureMoves {
       if (next > total) break
       this.#pass(next - now)
       now = next
-      this.#step.newMoment()
       if (!this.#dueNow()) return -1
       for (let event = events[at]; event && event.ms <= now; event = events[++at]) {
         if (this.#footing.isMoved(walker)) break
@@ -235,14 +238,20 @@ export class SureMoves {
     return this.#settle(total)
   }
 
-  /** Whoever was moved to a place walks to the standing spot there; how long all has lasted then, or -1. */
+  /**
+   * Whoever was moved to a place walks to the standing spot there; how long all has lasted then, or -1. On the way
+   * somebody may be moved again: only so often.
+   */
   #settle(lasted: number): number {
     let all = lasted
-    for (let round = 0; this.#footing.moved.length > 0; round++) {
+    while (this.#footing.moved.length > 0) {
       const { actor, spot } = this.#footing.moved.pop()!
-      if (round >= mostPlaces) return -1
+      if (++this.#settled > mostPlaces) {
+        this.isMovedOn = true
+        return -1
+      }
       // On ground that is not certain nobody has a standing spot.
-      if (!this.#grounds[actor]!.patches[this.#footing.patchOf(actor)]!.sure) continue
+      if (!this.#grounds[actor]!.patches[this.#footing.patchOf(actor)]!.firm) continue
       const hop = this.#footing.settling(actor, spot)
       if (!hop) return -1
       const more = this.#travel(actor, this.lasting(hop), hop.events)
@@ -252,8 +261,10 @@ export class SureMoves {
     return all
   }
 
+  /** What is due at this time counts as one moment; each crossing as one of its own. */
   #dueNow(): boolean {
     const { at } = this.#tables
+    this.#step.newMoment()
     for (let clock = 0; clock < at.clocks; clock++) {
       if (this.#after[at.clock(clock)] !== 1) continue
       this.#step.due(clock)
@@ -266,6 +277,7 @@ export class SureMoves {
 
   #cross(actor: number, event: HopEvent): boolean {
     const bodies = this.#footing.bodies[actor]!
+    this.#step.newMoment()
     if (event.kind === 'zone') {
       if (event.inside) this.#footing.zones[actor]!.add(event.index)
       else this.#footing.zones[actor]!.delete(event.index)
@@ -287,6 +299,7 @@ export class SureMoves {
   #begin(): void {
     this.#after.set(this.#base)
     this.#held = 0
+    this.#settled = 0
     this.#taken.length = 0
     this.#footing.begin(this.#here)
   }

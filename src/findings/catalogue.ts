@@ -1,5 +1,6 @@
 import { answersNothing } from './answers-nothing.ts'
 import { badValue } from './bad-value.ts'
+import { blockedStart } from './blocked-start.ts'
 import { copiedReference } from './copied-reference.ts'
 import { deadTransition } from './dead-transition.ts'
 import { duplicateName } from './duplicate-name.ts'
@@ -44,6 +45,7 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     unknownName,
     duplicateName,
     badValue,
+    blockedStart,
     unlistedLevel,
     copiedReference,
     oddCopy,

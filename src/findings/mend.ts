@@ -41,6 +41,11 @@ function proposal(stage: Stage, { path, facts }: Found): Proposal | null {
       if (problem.rule !== 'unknown-name' || problem.nearest === null) return null
       return sure(renamed(stage, path, problem.nearest))
     }
+    case 'blocked-start': {
+      const { problem } = facts
+      if (problem.rule !== 'blocked-start' || problem.nearest === null) return null
+      return likely({ do: 'replace', path, value: [...problem.nearest] })
+    }
     case 'unlisted-level':
       return facts.nearest === null ? null : sure({ do: 'replace', path, value: facts.nearest })
     case 'unheard-signal':

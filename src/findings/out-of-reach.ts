@@ -1,6 +1,6 @@
 import type { Stage } from '../play/index.ts'
-import { middleOf, nearness, type Sign } from '../space/index.ts'
-import { absent, type Asked, found, open, type Facts, type Rule } from './rule.ts'
+import { fromHand, nearestStanding, nearness, type Sign } from '../space/index.ts'
+import { absent, type Asked, type Facts, found, type Rule } from './rule.ts'
 
 /** An interactable that asks for a press, but no spot is in range, in reach and in sight of it. */
 export const outOfReach: Rule = {
@@ -15,16 +15,14 @@ export const outOfReach: Rule = {
 function askOne(stage: Stage, machine: number): Asked {
   const { name, path } = stage.expanded.interactables[machine]!
   const grounds = whoMayAsk(stage, machine).map((who) => stage.space.patches[who]!)
-  const answering = grounds.flatMap(({ patches }) => patches.filter(({ sign }) => answersOn(sign, machine)))
-  if (answering.some(({ sure }) => sure)) return absent(name)
-  if (answering.length > 0 || grounds.some(({ tooCoarse }) => tooCoarse))
-    return open(name, 'the spots in reach, if any, are smaller than the resolution tells')
+  // Patches name what is within reach of some spot in them just where there is such a spot.
+  if (grounds.some(({ patches }) => patches.some(({ sign }) => answersOn(sign, machine)))) return absent(name)
   const facts: Facts = { rule: 'out-of-reach', interactable: name, nearest: nearestSpot(stage, machine) }
   return found(name, { path: `${path}.at`, facts, steps: [], grant: { grant: 'reach', machine } })
 }
 
 /** The characters that may set something of an interactable off by a press; all, where none may. */
-export function whoMayAsk({ expanded }: Stage, machine: number): number[] {
+export function whoMayAsk({ expanded }: Pick<Stage, 'expanded'>, machine: number): number[] {
   const { transitions } = expanded.interactables[machine]!
   const roles = new Set(transitions.flatMap((row) => row.roles))
   const may = expanded.characters.flatMap(({ role }, who) => (roles.has(role) ? [who] : []))
@@ -37,18 +35,15 @@ export function answersOn({ candidates }: Sign, machine: number): boolean {
 }
 
 /** The spot nearest to the handle, and why it does not answer there. */
-function nearestSpot(stage: Stage, machine: number): Extract<Facts, { rule: 'out-of-reach' }>['nearest'] {
-  const placed = stage.expanded.interactables[machine]!
-  const who = whoMayAsk(stage, machine)[0]!
-  const person = stage.expanded.characters[who]!
-  const { grid } = stage.space.patches[who]!
-  let best: { distance: number; why: string; limit: number } | null = null
-  for (let cell = 0; cell < grid.stands.length; cell++) {
-    if (grid.stands[cell] === 0) continue
-    const near = nearness(stage.space.layout, placed, person, middleOf(grid, cell), 0)
-    if (!near || (best && near.distance >= best.distance)) continue
-    const limit = near.why === 'out-of-range' ? placed.radius : person.reach
-    best = { distance: near.distance, why: near.why ?? 'out-of-reach', limit }
-  }
-  return best
+function nearestSpot({ space, expanded }: Stage, machine: number): Extract<Facts, { rule: 'out-of-reach' }>['nearest'] {
+  const placed = expanded.interactables[machine]!
+  const person = expanded.characters[whoMayAsk({ expanded }, machine)[0]!]!
+  const { handle, rangeFrom } = space.layout.figures[machine]!
+  const at = handle && nearestStanding(space.layout, [handle[0], handle[1]], person.girth)
+  const near = at && nearness(space.layout, placed, person, at)
+  if (!near || !rangeFrom) return null
+  const why = near.why ?? 'behind-a-wall'
+  return why === 'out-of-range'
+    ? { at, distance: fromHand(at, person.hand, rangeFrom), limit: placed.radius, why }
+    : { at, distance: near.distance, limit: person.reach, why }
 }

@@ -8,6 +8,7 @@ export type RuleName =
   | 'unknown-name'
   | 'duplicate-name'
   | 'bad-value'
+  | 'blocked-start'
   | 'unlisted-level'
   | 'copied-reference'
   | 'odd-copy'
@@ -67,13 +68,20 @@ export interface Surroundings {
 
 /** What a finding is about, in data; its words are made of this. */
 export type Facts =
-  | { readonly rule: 'unknown-name' | 'duplicate-name' | 'bad-value'; readonly problem: NameProblem }
+  | { readonly rule: NameProblem['rule']; readonly problem: NameProblem }
   | { readonly rule: 'no-goal' }
   | {
       readonly rule: 'out-of-reach'
       readonly interactable: string
       /** The spot that comes nearest to reaching it; null where nobody can stand anywhere, or it stands nowhere. */
-      readonly nearest: { readonly distance: number; readonly why: string; readonly limit: number } | null
+      readonly nearest: {
+        /** Where it is, in metres. */
+        readonly at: readonly [number, number]
+        /** Metres from the hand there to the handle, or to where the range is measured from; and the most that would do. */
+        readonly distance: number
+        readonly limit: number
+        readonly why: 'out-of-range' | 'out-of-reach' | 'behind-a-wall'
+      } | null
     }
   | { readonly rule: 'unreachable-state'; readonly interactable: string; readonly state: string }
   | {

@@ -8,6 +8,7 @@ export function findingText(facts: Facts): string {
     case 'unknown-name':
     case 'duplicate-name':
     case 'bad-value':
+    case 'blocked-start':
       return problemText(facts.problem)
     case 'unlisted-level':
       return `${facts.interactable} leads to the level "${facts.level}", which the project does not list: whoever goes there comes nowhere.`
@@ -94,6 +95,7 @@ export function mendText(facts: Facts): string {
     case 'duplicate-name':
       return 'Rename one of the two.'
     case 'bad-value':
+    case 'blocked-start':
       return problemMend(facts.problem)
     case 'unlisted-level':
       return facts.nearest === null ? 'List the level in the project, or lead elsewhere.' : `Write "${facts.nearest}".`
@@ -227,13 +229,24 @@ function problemText(problem: NameProblem): string {
       return `"${problem.subject}" is also the name of ${problem.other}: "walk to ${problem.subject}" could mean either.`
     case 'bad-value':
       return wrongText(problem.subject, problem.wrong)
+    case 'blocked-start':
+      return blockedStartText(problem)
   }
 }
 
 function problemMend(problem: NameProblem): string {
   if (problem.rule === 'bad-value') return wrongMend(problem.wrong)
+  if (problem.rule === 'blocked-start') {
+    return problem.nearest === null ? 'Move the start into a room.' : `Start at [${problem.nearest.join(', ')}].`
+  }
   if (problem.rule === 'unknown-name' && problem.nearest !== null) return `Write "${problem.nearest}".`
   return 'Write the name of one that is there, or add it to the level.'
+}
+
+function blockedStartText({ subject, where, nearest }: Extract<NameProblem, { rule: 'blocked-start' }>): string {
+  const why = where === 'outside' ? 'that is outside of every room' : 'a wall or an obstacle is too near'
+  const spot = nearest === null ? 'There is no spot near by where it could' : `The nearest spot where it can is [${nearest.join(', ')}]`
+  return `${subject} cannot stand where it starts: ${why}. ${spot}.`
 }
 
 function wrongText(subject: string, wrong: WrongValue): string {
@@ -248,10 +261,6 @@ function wrongText(subject: string, wrong: WrongValue): string {
       return `${wrong.type} extends, by way of others, itself: what it would take over is left out.`
     case 'outline-crossed':
       return `The outline of ${subject} crosses itself, or has no area.`
-    case 'start-near-wall':
-      return `${subject} starts closer to a wall or an obstacle than half its girth.`
-    case 'start-outside':
-      return `${subject} starts outside every room.`
     case 'place-closed':
       return `Nobody can stand at ${subject}: it is outside every room, or too close to a wall.`
   }
@@ -269,9 +278,6 @@ function wrongMend(wrong: WrongValue): string {
       return 'Break the circle.'
     case 'outline-crossed':
       return 'List its corners in order round it.'
-    case 'start-near-wall':
-    case 'start-outside':
-      return 'Move the start.'
     case 'place-closed':
       return 'Move it.'
   }
@@ -281,14 +287,15 @@ function outOfReachText(facts: Extract<Facts, { rule: 'out-of-reach' }>): string
   const start = `Nobody can press ${facts.interactable}`
   const { nearest } = facts
   if (!nearest) return `${start}: it stands nowhere that a character could come near.`
-  const spot = `${start}: at the nearest spot, ${nearest.distance.toFixed(2)} m from hand to handle,`
+  const spot = `at the nearest spot, [${nearest.at.map((metres) => metres.toFixed(2)).join(', ')}],`
+  const misses = `${(nearest.distance - nearest.limit).toFixed(2)} m`
   switch (nearest.why) {
     case 'behind-a-wall':
-      return `${spot} a wall is in between.`
+      return `${start}: ${spot} a wall is in between.`
     case 'out-of-range':
-      return `${spot} its range ends at ${nearest.limit.toFixed(2)} m.`
-    default:
-      return `${spot} the hand reaches ${nearest.limit.toFixed(2)} m.`
+      return `${start}: ${spot} it is ${nearest.distance.toFixed(2)} m away, and its range ends at ${nearest.limit.toFixed(2)} m. ${misses} are missing.`
+    case 'out-of-reach':
+      return `${start}: ${spot} its handle is ${nearest.distance.toFixed(2)} m from the hand, which reaches ${nearest.limit.toFixed(2)} m. ${misses} are missing.`
   }
 }
 

@@ -190,6 +190,12 @@ export type NameProblem = {
   /** `other` is the path of what has the name too. */
   | { readonly rule: 'duplicate-name'; readonly other: string }
   | { readonly rule: 'bad-value'; readonly wrong: WrongValue }
+  /** Too near a wall, or outside of all rooms; `nearest`: the nearest spot where it could stand, in metres. */
+  | {
+      readonly rule: 'blocked-start'
+      readonly where: 'near-wall' | 'outside'
+      readonly nearest: readonly [number, number] | null
+    }
 )
 
 /** How a value cannot be meant. */
@@ -199,8 +205,6 @@ export type WrongValue =
   | { readonly is: 'wheels'; readonly asked: number; readonly there: number }
   | { readonly is: 'extends-circle'; readonly type: string }
   | { readonly is: 'outline-crossed' }
-  | { readonly is: 'start-near-wall' }
-  | { readonly is: 'start-outside' }
   | { readonly is: 'place-closed' }
 
 /** Everything in a zone list: whose it is. */

@@ -71,6 +71,11 @@ export class Step {
     return this.tables.states[machine]![this.regs[machine]!]!
   }
 
+  /** How many events there have been since the moment began. */
+  get events(): number {
+    return this.#events
+  }
+
   /** Begins a moment: events are counted from here. */
   newMoment(): void {
     this.#events = 0
@@ -88,7 +93,9 @@ export class Step {
     const row = this.#firstHolding(rows, actor)
     if (row) this.#take(row, actor)
     const isRefused = !row && rows.some((one) => this.#isOffered(one, actor))
-    const kept = ask === 0 && !isRefused && this.tables.canBeHeld[machine]!
+    // What ignores a press is not kept pressed by it.
+    const isKept = row !== null || state.holds.length + state.releases.length > 0
+    const kept = ask === 0 && !isRefused && isKept && this.tables.canBeHeld[machine]!
     if (kept) {
       this.regs[this.tables.at.held(actor)] = machine + 1
       this.#startHolds(machine)
@@ -96,7 +103,7 @@ export class Step {
     this.#drain()
     if (row) return 'accepted'
     if (isRefused) return 'refused'
-    return kept && (state.holds.length > 0 || state.releases.length > 0) ? 'accepted' : 'ignored'
+    return kept ? 'accepted' : 'ignored'
   }
 
   /** A character lets go of what it keeps pressed. */

@@ -51,7 +51,7 @@ export function inspect(play: Play, character: number): Inspection {
   const first = presses[0]?.interactable
   const ranges = expanded.interactables.flatMap((placed) => {
     if (!space.layout.figures[placed.index]!.pressable) return []
-    const near = nearness(space.layout, placed, expanded.characters[character]!, view.spot, 0)
+    const near = nearness(space.layout, placed, expanded.characters[character]!, view.spot)
     if (!near) return []
     return [{ interactable: placed.name, distance: Math.round(near.distance * 1000) / 1000, radius: placed.radius }]
   })

@@ -50,7 +50,7 @@ export class People implements Standing {
   /** Puts a character on a spot, at once; facing in degrees, or (null) as before. */
   #putOn(character: number, spot: Point, facing: number | null): Moved {
     const walker = this.walkers[character]!
-    const { zones, bodies } = surroundings(this.#stage.space, character, spot)
+    const { zones, bodies } = surroundings(this.#stage.space, this.#stage.expanded.characters[character]!, spot)
     const left = [...walker.zones].filter((zone) => !zones.includes(zone)).sort((a, b) => a - b)
     const entered = zones.filter((zone) => !walker.zones.has(zone)).sort((a, b) => a - b)
     const wasOn = [...walker.bodies].filter((body) => !bodies.includes(body)).sort((a, b) => a - b)

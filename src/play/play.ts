@@ -191,9 +191,17 @@ export class Play extends Moment {
     this.release(character)
   }
 
-  /** A character presses and keeps pressing, until it lets go, walks, or presses again. */
+  /**
+   * A character presses and keeps pressing, until it lets go, sets off, or presses again. While it does it stands still:
+   * a walk ends where a hold begins.
+   */
   hold(character: number): void {
     this.#pressDown(character, 0)
+    const walker = this.people.walkers[character]!
+    if (this.keptBy(character) >= 0 && walker.isWalking) {
+      walker.stop(this.now)
+      this.#halted(character, 'stopped')
+    }
   }
 
   /** A character lets go of what it keeps pressed, if anything. */
@@ -320,11 +328,14 @@ export class Play extends Moment {
     this.ended = 'signal-storm'
   }
 
+  /** What is due at this time: clocks, all together, then what characters cross, each by itself. */
   #moment(): void {
     this.#guarded(() => {
       this.#dueClocks()
-      for (let character = 0; character < this.people.walkers.length; character++) this.#crossings(character)
     })
+    for (let character = 0; character < this.people.walkers.length && this.ended === null; character++) {
+      this.#crossings(character)
+    }
   }
 
   #dueClocks(): void {
@@ -347,8 +358,12 @@ export class Play extends Moment {
   #crossings(character: number): void {
     const walker = this.people.walkers[character]!
     for (let next = walker.nextCrossing(this.now); next; next = walker.nextCrossing(this.now)) {
-      if (next.kind === 'zone') this.#crossZone(character, next)
-      else this.#crossBody(character, next)
+      const crossing = next
+      this.#guarded(() => {
+        if (crossing.kind === 'zone') this.#crossZone(character, crossing)
+        else this.#crossBody(character, crossing)
+      })
+      if (this.ended !== null) return
     }
     this.#halted(character, walker.endLeg(this.now))
   }
@@ -366,11 +381,12 @@ export class Play extends Moment {
   }
 
   /** A body that blocks stops the character. */
-  #crossBody(character: number, { index: machine, inside }: Crossing): void {
+  #crossBody(character: number, crossing: Crossing): void {
+    const { index: machine, inside } = crossing
     const walker = this.people.walkers[character]!
     if (walker.bodies.has(machine) === inside) return
     if (inside && this.step.stateOf(machine).blocksWalk) {
-      walker.stepBack(this.now)
+      walker.standBefore(crossing)
       this.#halted(character, 'stopped')
     } else if (inside) walker.bodies.add(machine)
     else {

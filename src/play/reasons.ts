@@ -12,7 +12,7 @@ export function nearby(play: Ongoing, character: number): NotAsked[] {
   const person = expanded.characters[character]!
   const found = expanded.interactables.flatMap((placed): NotAsked[] => {
     if (!space.layout.figures[placed.index]!.pressable) return []
-    const near = nearness(space.layout, placed, person, play.spotOf(character), 0)
+    const near = nearness(space.layout, placed, person, play.spotOf(character))
     if (!near || near.distance > Math.max(nearBy, placed.radius)) return []
     const hider = near.hiders.find(({ interactable }) => play.isHiding(interactable))
     const common = { interactable: placed.name, distance: Math.round(near.distance * 1000) / 1000 }

@@ -31,6 +31,6 @@ export function* stageInSlices(
 /** The registers of a level in which nothing has happened yet. */
 export function startRegisters({ tables, space, expanded }: Stage): Int32Array {
   return initialRegisters(tables, (character) => {
-    return surroundings(space, character, expanded.characters[character]!.start).zones
+    return surroundings(space, expanded.characters[character]!, space.layout.starts[character]!).zones
   })
 }

@@ -35,7 +35,7 @@ export function findTarget(play: Ongoing, character: number, target: string | Po
       const surely = to((cell) => first(cell) === placed.index)
       if (surely) return surely
       const person = expanded.characters[character]!
-      return to((cell) => nearness(space.layout, placed, person, middleOf(grid, cell), 0)?.answers === 'yes')
+      return to((cell) => nearness(space.layout, placed, person, middleOf(grid, cell))?.answers === 'yes')
     }
     const figure = space.layout.figures[placed.index]!
     if (!figure.handle) return null

@@ -1,5 +1,6 @@
 import type { PlacedCharacter } from '../interactables/index.ts'
 import {
+  between,
   type Crossing,
   direction,
   distance,
@@ -37,9 +38,9 @@ export class Walker {
   constructor({ space, expanded }: Stage, character: number) {
     this.#space = space
     this.#person = expanded.characters[character]!
-    this.#at = this.#person.start
+    this.#at = space.layout.starts[character]!
     this.facing = direction(this.#person.facing)
-    const { zones, bodies } = surroundings(space, character, this.#at)
+    const { zones, bodies } = surroundings(space, this.#person, this.#at)
     this.zones = new Set(zones)
     this.bodies = new Set(bodies)
   }
@@ -64,9 +65,10 @@ export class Walker {
     this.#stand(this.spotAt(now))
   }
 
-  /** Stands where it was a millisecond before: a body is in its way. */
-  stepBack(now: number): void {
-    this.#stand(spotOn(this.#leg!, now - this.#since - 1, this.#person.speed))
+  /** Stands just before a border that it was about to cross: a body is in its way. */
+  standBefore({ share }: Crossing): void {
+    const { from, to } = this.#leg!
+    this.#stand(between(from, to, share))
   }
 
   /** Is put on a spot, at once, looking where it looked or (in degrees) elsewhere. */

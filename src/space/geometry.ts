@@ -1,3 +1,5 @@
+import { orient2d } from 'robust-predicates'
+
 /** A point on the ground: x east, y north, in metres. */
 export type Point = readonly [number, number]
 
@@ -56,14 +58,27 @@ export function edges(outline: readonly Point[]): Segment[] {
   return outline.map((a, i) => ({ a, b: outline[(i + 1) % outline.length]! }))
 }
 
-/** Whether a point is in a polygon, its border included. Crossing numbers; the border is found by distance. */
+/**
+ * On which side of the line from `a` to `b` a point lies: above 0 to the left, below 0 to the right, 0 on the line.
+ * Exact, whatever the order in which points are given: adaptive precision (Shewchuk 1997).
+ */
+export function sideOf(p: Point, a: Point, b: Point): number {
+  return -orient2d(a[0], a[1], b[0], b[1], p[0], p[1])
+}
+
+/**
+ * Whether a point is in a polygon, its border included. Crossing numbers with exact predicates; the border is found by
+ * distance.
+ */
 export function inPolygon(p: Point, outline: readonly Point[]): boolean {
-  const [x, y] = p
+  const y = p[1]
   let inside = false
   for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
     const a = outline[i]!
     const b = outline[j]!
-    if (a[1] > y !== b[1] > y && x < ((b[0] - a[0]) * (y - a[1])) / (b[1] - a[1]) + a[0]) inside = !inside
+    if (a[1] > y === b[1] > y) continue
+    const side = sideOf(p, a, b)
+    if (b[1] > a[1] ? side > 0 : side < 0) inside = !inside
   }
   return inside || toBorder(p, outline) <= hair
 }
@@ -134,6 +149,24 @@ function series(degrees: number, from: 0 | 1): number {
     sum += term
   }
   return sum
+}
+
+/**
+ * The angle of a direction in degrees, counter-clockwise from the x axis, from 0 to below 180: a direction and its
+ * opposite have the same. Found by halving, with our own sine and cosine; 0 for a direction of no length.
+ */
+export function degreesOf([x, y]: Point): number {
+  if (y === 0) return 0
+  if (x === 0) return 90
+  const [dx, dy] = y > 0 ? [x, y] : [-x, -y]
+  let [low, high] = [0, 180]
+  for (let i = 0; i < 60; i++) {
+    const middle = (low + high) / 2
+    const [c, s] = direction(middle)
+    if (c * dy - s * dx > 0) low = middle
+    else high = middle
+  }
+  return Math.round(((low + high) / 2) * 1e9) / 1e9 % 180
 }
 
 /** A point turned about the origin, counter-clockwise, by an angle in degrees. */

@@ -1,9 +1,10 @@
 import type { PlacedCharacter } from '../interactables/index.ts'
-import { inPolygon, type Point, toSegment } from './geometry.ts'
-import type { Layout } from './layout.ts'
+import { type Box, boxOf } from './boxes.ts'
+import { inPolygon, type Point, type Segment, toSegment } from './geometry.ts'
+import { type Layout, touching } from './layout.ts'
 
-/** Whether a character can stand in a cell. */
-export const standing = { nowhere: 0, maybe: 1, everywhere: 2 } as const
+/** Whether a character can stand in a cell; `middle`: in its middle at least. */
+export const standing = { nowhere: 0, maybe: 1, middle: 2, everywhere: 3 } as const
 
 /**
  * The ground cut into square cells, row by row from the south-west. A cell stands for every spot in it: `slack` is the
@@ -19,6 +20,8 @@ export interface Grid {
   readonly rows: number
   /** One of `standing` for each cell, bodies that come and go left out of account. */
   readonly stands: Uint8Array
+  /** For each cell the walls that some spot in it is too near to, ascending; none: undefined. */
+  readonly walls: readonly (readonly number[] | undefined)[]
   /** Room for one flood at a time; see `Flood`. */
   readonly scratch: {
     readonly cost: Int32Array
@@ -46,8 +49,9 @@ export function makeGrid(layout: Layout, character: PlacedCharacter, size: numbe
   const count = columns * rows
   const array = (): Int32Array => new Int32Array(count)
   const scratch = { cost: array(), before: array(), round: array(), rounds: 0 }
-  const grid: Grid = { left, low, size: side, slack, columns, rows, stands: new Uint8Array(count), scratch }
-  fillStands(grid, layout, character.girth)
+  const [stands, walls] = [new Uint8Array(count), [] as number[][]]
+  const grid: Grid = { left, low, size: side, slack, columns, rows, stands, walls, scratch }
+  fillStands(grid, walls, layout, character.girth)
   return grid
 }
 
@@ -69,7 +73,7 @@ export function cellAt(grid: Grid, p: Point): number {
 /** Calls `visit` with every cell whose middle is in a box, widened by `margin` metres. */
 export function eachCell(
   grid: Grid,
-  box: { readonly from: Point; readonly to: Point },
+  box: Box,
   margin: number,
   visit: (cell: number) => void,
 ): void {
@@ -80,14 +84,7 @@ export function eachCell(
   for (let y = low; y <= high; y++) for (let x = left; x <= right; x++) visit(y * grid.columns + x)
 }
 
-/** The box round some points. */
-export function boxOf(points: readonly Point[]): { from: Point; to: Point } {
-  const xs = points.map((p) => p[0])
-  const ys = points.map((p) => p[1])
-  return { from: [Math.min(...xs), Math.min(...ys)], to: [Math.max(...xs), Math.max(...ys)] }
-}
-
-function fillStands(grid: Grid, layout: Layout, girth: number): void {
+function fillStands(grid: Grid, walls: number[][], layout: Layout, girth: number): void {
   const { stands } = grid
   for (const { outline } of [...layout.rooms, ...layout.doorways]) {
     eachCell(grid, boxOf(outline), grid.size, (cell) => {
@@ -100,13 +97,40 @@ function fillStands(grid: Grid, layout: Layout, girth: number): void {
       if (stands[cell] !== standing.nowhere && inPolygon(middleOf(grid, cell), outline)) stands[cell] = standing.nowhere
     })
   }
-  const [sure, possible] = [girth / 2 + grid.slack, girth / 2 - grid.slack - 1e-6]
-  for (const wall of layout.walls) {
+  const room = girth / 2 - touching
+  const [sure, possible] = [girth / 2 + grid.slack, room - grid.slack]
+  for (const [index, wall] of layout.walls.entries()) {
     eachCell(grid, boxOf([wall.a, wall.b]), sure + grid.size, (cell) => {
-      if (stands[cell] === standing.nowhere) return
       const gap = toSegment(middleOf(grid, cell), wall)
-      if (gap < possible) stands[cell] = standing.nowhere
-      else if (gap < sure) stands[cell] = standing.maybe
+      if (gap >= sure) return
+      const known = walls[cell]
+      if (known) known.push(index)
+      else walls[cell] = [index]
+      const here = gap < possible ? standing.nowhere : gap < room ? standing.maybe : standing.middle
+      if (stands[cell]! > here) stands[cell] = here
     })
   }
+  // Between two walls there may be no room at all, though there is for each of them alone.
+  for (const [cell, own] of walls.entries()) {
+    if (!own || own.length < 2 || stands[cell] !== standing.maybe) continue
+    const near = own.map((index) => layout.walls[index]!)
+    if (!hasRoom(near, room, middleOf(grid, cell), grid.size, grid.slack)) {
+      stands[cell] = standing.nowhere
+    }
+  }
+}
+
+/** Parts of a cell smaller than this share of it are not halved any more. */
+const smallestPart = 1 / 8
+
+/** Whether some spot in a square may be so far from all of some walls; parts of the square are looked at closer. */
+function hasRoom(walls: readonly Segment[], room: number, middle: Point, size: number, slack: number, part = 1): boolean {
+  if (walls.some((wall) => toSegment(middle, wall) < room - slack)) return false
+  if (part <= smallestPart) return true
+  const off = size / 4
+  return [-off, off].some((dy) =>
+    [-off, off].some((dx) =>
+      hasRoom(walls, room, [middle[0] + dx, middle[1] + dy], size / 2, slack / 2, part / 2),
+    ),
+  )
 }

@@ -1,7 +1,9 @@
 import type { Expanded, NameProblem, Placed, PlacedCharacter } from '../interactables/index.ts'
 import { join, type Level } from '../model/index.ts'
+import { type Box, boxAround, Boxes, boxOf } from './boxes.ts'
+import { nearestWritten } from './closest.ts'
+import { type DoorwayPlace, placeDoorway } from './doorways.ts'
 import {
-  cosine,
   crossesItself,
   edges,
   hair,
@@ -11,7 +13,6 @@ import {
   type Point,
   rectangle,
   type Segment,
-  sine,
   toSegment,
   turned,
 } from './geometry.ts'
@@ -22,15 +23,6 @@ export type Shape =
   | { readonly kind: 'polygon'; readonly outline: readonly Point[] }
   /** Wherever a character's side comes within a hand's breadth of a body. */
   | { readonly kind: 'skin'; readonly body: readonly Point[] }
-
-/** A doorway on the ground: its rectangle, and which way leads through it, in degrees. */
-export interface DoorwayPlace {
-  readonly name: string
-  readonly at: Point
-  readonly outline: readonly Point[]
-  readonly turn: number
-  readonly rooms: readonly string[]
-}
 
 /** Where an interactable stands. Points are in the level's frame, in metres. */
 export interface Figure {
@@ -69,6 +61,28 @@ export interface Layout {
   /** By the index of the zone. */
   readonly zones: readonly Shape[]
   readonly problems: readonly NameProblem[]
+  /** Where each character starts, by index: where the level says, or else at the nearest spot where it can stand. */
+  readonly starts: readonly Point[]
+  readonly near: Nearby
+}
+
+/** Everything on the ground by its place: what is near a spot is found without looking at all of it. */
+export interface Nearby {
+  readonly walls: Boxes
+  readonly screens: Boxes
+  /** A skin without the width of whoever touches it. */
+  readonly zones: Boxes
+  /** Bodies that come and go. */
+  readonly bodies: Boxes
+  /** Bodies that block sight in some state. */
+  readonly hiders: Boxes
+  /** Handles of what can be pressed in some state. */
+  readonly handles: Boxes
+  readonly rooms: Boxes
+  readonly doorways: Boxes
+  readonly solids: Boxes
+  /** What answers from everywhere, ascending. */
+  readonly everywhere: readonly number[]
 }
 
 /** Puts a level on the ground. Places that cannot be meant are told in `problems`. */
@@ -90,7 +104,7 @@ export function layOut(expanded: Expanded, everywhere: ReadonlySet<number> = new
   })
   const solids = [...obstacles.filter((o) => !walkable(o.blocks)).map((o) => o.outline as Point[]), ...fixed]
   const roomWalls = wallsOf(rooms, doorways)
-  const layout: Layout = {
+  const ground: Grounds = {
     rooms,
     doorways,
     solids,
@@ -105,60 +119,83 @@ export function layOut(expanded: Expanded, everywhere: ReadonlySet<number> = new
         figures[zone.interactable]?.body ?? null,
       ),
     ),
-    problems,
   }
-  problems.push(...outlineProblems(level), ...startProblems(expanded, layout), ...placeProblems(expanded, layout))
-  return layout
+  const placed = { ...ground, near: nearby(ground) }
+  const starts = expanded.characters.map(({ start, girth }) => nearestWritten(placed, start, girth))
+  problems.push(
+    ...outlineProblems(level),
+    ...expanded.characters.flatMap((character, i) => startProblem(character, placed, starts[i] ?? null)),
+    ...placeProblems(expanded, placed),
+  )
+  return { ...placed, starts: starts.map((start, i) => start ?? expanded.characters[i]!.start), problems }
 }
 
+/** Outlines and figures, and nothing yet of where they are near. */
+type Grounds = Omit<Layout, 'near' | 'starts' | 'problems'>
+
+/** All that is needed to tell where somebody can stand. */
+export type Standable = Grounds & Pick<Layout, 'near'>
+
+function nearby({ rooms, doorways, solids, walls, screens, figures, zones }: Grounds): Nearby {
+  const boxesOf = <T>(all: readonly T[], box: (one: T) => Box | null): Boxes => new Boxes(all.map(box))
+  const outlined = ({ outline }: { readonly outline: readonly Point[] }): Box => boxOf(outline)
+  const bodyOf = ({ body }: Figure): Box | null => body && boxOf(body)
+  return {
+    walls: boxesOf(walls, ({ a, b }) => boxOf([a, b])),
+    screens: boxesOf(screens, ({ a, b }) => boxOf([a, b])),
+    zones: boxesOf(zones, zoneBox),
+    bodies: boxesOf(figures, (figure) => (figure.comesAndGoes ? bodyOf(figure) : null)),
+    hiders: boxesOf(figures, (figure) => (figure.hides ? bodyOf(figure) : null)),
+    handles: boxesOf(figures, ({ handle, pressable, everywhere }) =>
+      handle && pressable && !everywhere ? boxAround([handle[0], handle[1]], 0) : null,
+    ),
+    rooms: boxesOf(rooms, outlined),
+    doorways: boxesOf(doorways, outlined),
+    solids: boxesOf(solids, boxOf),
+    everywhere: figures.flatMap(({ everywhere }, i) => (everywhere ? [i] : [])),
+  }
+}
+
+/** The box round a zone; of a skin, the box round the body. */
+export function zoneBox(zone: Shape): Box {
+  if (zone.kind === 'circle') return boxAround(zone.at, zone.radius)
+  return boxOf(zone.kind === 'skin' ? zone.body : zone.outline)
+}
+
+/** What a character's side may come into a wall by, in metres, and still stand. */
+export const touching = 1e-6
+
 /** Whether a character of some girth can stand at a point, bodies that come and go left out of account. */
-export function canStand(layout: Layout, p: Point, girth: number): boolean {
+export function canStand(layout: Standable, p: Point, girth: number): boolean {
   if (!onGround(layout, p)) return false
-  return layout.walls.every((wall) => toSegment(p, wall) >= girth / 2 - 1e-6)
+  const near = layout.near.walls.near(boxAround(p, girth / 2), 0)
+  return near.every((wall) => toSegment(p, layout.walls[wall]!) >= girth / 2 - touching)
 }
 
 /** Whether a point is in a room or a doorway and not in an obstacle. */
-export function onGround(layout: Layout, p: Point): boolean {
-  const inside = (outline: readonly Point[]): boolean => inPolygon(p, outline)
-  if (!layout.rooms.some((room) => inside(room.outline)) && !layout.doorways.some((d) => inside(d.outline)))
-    return false
-  return !layout.solids.some(inside)
+export function onGround({ rooms, doorways, solids, near }: Standable, p: Point): boolean {
+  const box = boxAround(p, 0)
+  const isIn = (outline: readonly Point[]): boolean => inPolygon(p, outline)
+  const isOn =
+    near.rooms.near(box, hair).some((i) => isIn(rooms[i]!.outline)) ||
+    near.doorways.near(box, hair).some((i) => isIn(doorways[i]!.outline))
+  return isOn && !near.solids.near(box, hair).some((i) => isIn(solids[i]!))
 }
 
 /** The edges of rooms but for where a doorway opens them, and the sides of doorways. */
 function wallsOf(rooms: Layout['rooms'], doorways: readonly DoorwayPlace[]): Segment[] {
   const walls: Segment[] = []
+  const openings = new Map<string, (readonly Point[])[]>(rooms.map(({ name }) => [name, []]))
+  for (const doorway of doorways) for (const room of doorway.rooms) openings.get(room)?.push(doorway.outline)
+  const outlines = new Map(rooms.map(({ name, outline }) => [name, outline]))
   for (const room of rooms) {
-    const openings = doorways.filter((doorway) => doorway.rooms.includes(room.name)).map((doorway) => doorway.outline)
-    for (const edge of edges(room.outline)) walls.push(...outside(edge, openings))
+    for (const edge of edges(room.outline)) walls.push(...outside(edge, openings.get(room.name)!))
   }
   for (const doorway of doorways) {
-    const joined = rooms.filter((room) => doorway.rooms.includes(room.name)).map((room) => room.outline)
+    const joined = doorway.rooms.flatMap((room) => [outlines.get(room) ?? []])
     for (const edge of edges(doorway.outline)) walls.push(...outside(edge, joined))
   }
   return walls
-}
-
-function placeDoorway(level: Level, name: string, problems: NameProblem[]): DoorwayPlace {
-  const doorway = level.doorways?.[name]
-  if (!doorway) throw new Error(`there is no doorway ${name}`)
-  const at = doorway.at as Point
-  const rooms = doorway.joins.map((room) => level.rooms[room]?.outline as Point[] | undefined)
-  const joins = (turn: number): boolean => {
-    const along: Point = [cosine(turn) * (doorway.depth / 2), sine(turn) * (doorway.depth / 2)]
-    const ends = [moved(at, along), moved(at, [-along[0], -along[1]])]
-    const [a, b] = rooms
-    if (!a || !b) return true
-    return [0, 1].some((i) => inPolygon(ends[i]!, a) && inPolygon(ends[1 - i]!, b))
-  }
-  const turn = doorway.turn ?? [0, 90].find(joins)
-  if (turn === undefined || !joins(turn)) {
-    const wrong = { is: 'doorway-apart', rooms: [...doorway.joins] } as const
-    problems.push({ rule: 'bad-value', path: `doorways.${name}.at`, subject: name, wrong })
-  }
-  const way = turn ?? 0
-  const outline = rectangle(at, [doorway.depth, doorway.width], way)
-  return { name, at, outline, turn: way, rooms: [...doorway.joins] }
 }
 
 function figure(placed: Placed, level: Level, doorways: readonly DoorwayPlace[]): Omit<Figure, 'everywhere'> {
@@ -263,7 +300,7 @@ function area(outline: readonly Point[]): number {
 }
 
 /** A place where nobody who can be moved there can stand. */
-function placeProblems({ places, characters }: Expanded, layout: Layout): NameProblem[] {
+function placeProblems({ places, characters }: Expanded, layout: Standable): NameProblem[] {
   return places.flatMap(({ name, at }) => {
     const [girth] = characters.map((character) => character.girth).sort((a, b) => a - b)
     if (girth === undefined || canStand(layout, at, girth)) return []
@@ -273,11 +310,9 @@ function placeProblems({ places, characters }: Expanded, layout: Layout): NamePr
   })
 }
 
-function startProblems(expanded: Expanded, layout: Layout): NameProblem[] {
-  return expanded.characters.flatMap((character: PlacedCharacter) => {
-    if (canStand(layout, character.start, character.girth)) return []
-    const path = `characters.${character.name}.start`
-    const wrong = { is: onGround(layout, character.start) ? ('start-near-wall' as const) : ('start-outside' as const) }
-    return [{ rule: 'bad-value' as const, path, subject: character.name, wrong }]
-  })
+/** Somebody who cannot stand where it starts: it starts at the nearest spot where it can. */
+function startProblem({ name, start, girth }: PlacedCharacter, layout: Standable, nearest: Point | null): NameProblem[] {
+  if (canStand(layout, start, girth)) return []
+  const where = onGround(layout, start) ? 'near-wall' : 'outside'
+  return [{ rule: 'blocked-start', path: `characters.${name}.start`, subject: name, where, nearest }]
 }

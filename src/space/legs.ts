@@ -9,12 +9,15 @@ import {
   toPolygon,
   toSegment,
 } from './geometry.ts'
-import type { Layout, Shape } from './layout.ts'
+import { boxOf } from './boxes.ts'
+import { type Layout, type Shape, touching } from './layout.ts'
 
 /** Something that changes for a character on its way: it comes into, or out of, a zone or the ground of a body. */
 export interface Crossing {
   /** Whole milliseconds after the leg began, rounded up; at least 1. */
   readonly ms: number
+  /** The share of the leg at which it is, from 0 to 1. */
+  readonly share: number
   readonly kind: 'zone' | 'body'
   /** The zone, or the interactable whose body it is. */
   readonly index: number
@@ -27,13 +30,11 @@ export interface Leg {
   readonly to: Point
   /** Whole milliseconds until it ends: at `to`, or where a wall stops it. */
   readonly ms: number
-  /** In the order in which they happen; of the same millisecond bodies first, then by index. */
+  /** In the order in which they come on the way; at the same place bodies first, then by index. */
   readonly crossings: readonly Crossing[]
   /** Whether a wall stops it. */
   readonly walled: boolean
 }
-
-const touching = 1e-6
 
 /** What a character is known to be in at the start of a leg. */
 export interface Within {
@@ -60,17 +61,17 @@ export function walkLeg(
   const crossings: Crossing[] = []
   const add = (kind: Crossing['kind'], index: number, spans: readonly Span[]): void => {
     for (const { share, inside } of spans) {
-      if (share <= limit) crossings.push({ ms: Math.max(1, ms(share)), kind, index, inside })
+      if (share <= limit) crossings.push({ ms: Math.max(1, ms(share)), share, kind, index, inside })
     }
   }
-  for (const [index, zone] of layout.zones.entries()) {
-    add('zone', index, zoneChanges(zone, girth, from, to, within?.zones.has(index)))
+  const line = boxOf([from, to])
+  for (const index of layout.near.zones.near(line, girth / 2 + handsBreadth)) {
+    add('zone', index, zoneChanges(layout.zones[index]!, girth, from, to, within?.zones.has(index)))
   }
-  for (const [index, figure] of layout.figures.entries()) {
-    if (!figure.comesAndGoes || !figure.body) continue
-    add('body', index, bodyChanges(figure.body, girth / 2, from, to, within?.bodies.has(index)))
+  for (const index of layout.near.bodies.near(line, girth / 2)) {
+    add('body', index, bodyChanges(layout.figures[index]!.body!, girth / 2, from, to, within?.bodies.has(index)))
   }
-  crossings.sort((a, b) => a.ms - b.ms || (a.kind === b.kind ? a.index - b.index : a.kind === 'body' ? -1 : 1))
+  crossings.sort((a, b) => a.share - b.share || (a.kind === b.kind ? a.index - b.index : a.kind === 'body' ? -1 : 1))
   const stopped = end === null ? ms(1) : Math.max(0, Math.floor(((whole * end) / speed) * 1000) - 1)
   return {
     from,
@@ -113,7 +114,8 @@ export function isClear(
 ): boolean {
   const line = { a: from, b: to }
   const near = girth / 2 - touching
-  if (layout.walls.some((wall) => couldTouch(line, wall, near) && apart(line, wall) < near)) return false
+  const walls = layout.near.walls.near(boxOf([from, to]), near)
+  if (walls.some((wall) => apart(line, layout.walls[wall]!) < near)) return false
   return !bodies.some(
     (body) =>
       inPolygon(from, body) || edges(body).some((edge) => couldTouch(line, edge, near) && apart(line, edge) < near),
@@ -191,8 +193,9 @@ function wallShare(layout: Layout, from: Point, to: Point, girth: number): numbe
   const line = { a: from, b: to }
   const near = girth / 2 - touching
   let first: number | null = null
-  for (const wall of layout.walls) {
-    if (!couldTouch(line, wall, near) || apart(line, wall) >= near) continue
+  for (const index of layout.near.walls.near(boxOf([from, to]), near)) {
+    const wall = layout.walls[index]!
+    if (apart(line, wall) >= near) continue
     const gap = (t: number): number => toSegment(between(from, to, t), wall) - near
     const share = gap(0) < 0 ? 0 : root(gap, 0, lowest(gap))
     if (first === null || share < first) first = share
@@ -232,7 +235,8 @@ function couldTouch(line: Segment, other: Segment, near: number): boolean {
   )
 }
 
-function apart(one: Segment, other: Segment): number {
+/** How far two segments are apart, in metres; 0 where they meet. */
+export function apart(one: Segment, other: Segment): number {
   if (meetingShare(one, other) !== null) return 0
   return Math.min(toSegment(one.a, other), toSegment(one.b, other), toSegment(other.a, one), toSegment(other.b, one))
 }

@@ -1,8 +1,8 @@
-import { between, distance, edges, nearestShare, type Point, type Segment } from './geometry.ts'
-import { middleOf } from './grid.ts'
+import { boxOf } from './boxes.ts'
+import { between, distance, edges, nearestShare, type Point, type Segment, toSegment } from './geometry.ts'
+import { eachCell, middleOf } from './grid.ts'
 import { canStand } from './layout.ts'
 import { onBody } from './legs.ts'
-import type { Patches } from './patches.ts'
 import type { Space } from './space.ts'
 
 /** How far from a body that pushed it a character stands, in metres, beside half its girth. */
@@ -33,35 +33,32 @@ export function pushedTo(
   return best
 }
 
-/** The nearest spot that is so far off a side, straight out of it; corners of bodies go counter-clockwise. */
+/** The nearest spot that is so far off a side, straight out of it. */
 function besideSide(side: Segment, from: Point, off: number): Point {
-  const foot = between(side.a, side.b, nearestShare(from, side))
-  const length = distance(side.a, side.b)
-  return [foot[0] + ((side.b[1] - side.a[1]) / length) * off, foot[1] - ((side.b[0] - side.a[0]) / length) * off]
+  return offSide(side, between(side.a, side.b, nearestShare(from, side)), off)
+}
+
+/** The spot so far straight out of a side from a point on it; corners of bodies go counter-clockwise. */
+function offSide({ a, b }: Segment, foot: Point, off: number): Point {
+  const length = distance(a, b)
+  return [foot[0] + ((b[1] - a[1]) / length) * off, foot[1] - ((b[0] - a[0]) / length) * off]
 }
 
 /**
- * The patches to which a body may push a character that stands somewhere on a patch: those next to the ground of the
- * body that the patch belongs to, and those that samples are pushed to.
+ * The patches to which a body may push a character, ascending: all that have a part in the cells that the line beside one
+ * of its sides passes, and are clear of it. Every spot that `pushedTo` gives is on such a line.
  */
-export function patchesPushedTo(space: Space, character: number, patch: number, machine: number): number[] {
-  const { patches, beside, patchAt } = space.patches[character]!
-  const ground = new Set([patch])
+export function patchesPushedTo(space: Space, character: number, machine: number): number[] {
+  const { grid, patches, patchesIn } = space.patches[character]!
+  const { body } = space.layout.figures[machine]!
+  const { girth } = space.expanded.characters[character]!
   const found = new Set<number>()
-  for (const on of ground) {
-    for (const to of beside[on]!) (patches[to]!.sign.bodies.includes(machine) ? ground : found).add(to)
-  }
-  for (const spot of samplesOf(space.patches[character]!, patch)) {
-    const to = pushedTo(space, character, spot, machine, [])
-    if (to && patchAt(to) >= 0) found.add(patchAt(to))
+  for (const side of body ? edges(body) : []) {
+    const line = { a: offSide(side, side.a, girth / 2 + clearance), b: offSide(side, side.b, girth / 2 + clearance) }
+    eachCell(grid, boxOf([line.a, line.b]), grid.slack, (cell) => {
+      if (toSegment(middleOf(grid, cell), line) > grid.slack + 1e-6) return
+      for (const patch of patchesIn(cell)) if (!patches[patch]!.sign.bodies.includes(machine)) found.add(patch)
+    })
   }
   return [...found].sort((a, b) => a - b)
-}
-
-function samplesOf({ grid, sureAt, patches }: Patches, patch: number): Point[] {
-  const spots: Point[] = [patches[patch]!.spot]
-  for (let cell = 0; cell < sureAt.length; cell++) {
-    if (sureAt[cell] === patch) spots.push(middleOf(grid, cell))
-  }
-  return spots
 }

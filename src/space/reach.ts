@@ -1,9 +1,8 @@
 import type { Placed, PlacedCharacter } from '../interactables/index.ts'
-import { between, distance, edges, meetingShare, nearestShare, type Point, type Segment } from './geometry.ts'
+import { boxAround } from './boxes.ts'
+import { edges, type Point, type Segment } from './geometry.ts'
 import type { Layout } from './layout.ts'
-
-/** Yes, no, or: within the slack it could be either. */
-export type Tri = 'yes' | 'no' | 'maybe'
+import { hiddenWithin, type Tri } from './sight.ts'
 
 /** How an interactable stands to a character at a spot. */
 export interface Nearness {
@@ -17,22 +16,48 @@ export interface Nearness {
   readonly why: 'out-of-range' | 'out-of-reach' | 'behind-a-wall' | null
 }
 
-const same = 1e-6
+/** What an interactable is seen past, by a character who could reach it. */
+export interface Sighting {
+  readonly placed: Placed
+  readonly handle: readonly [number, number, number]
+  readonly rangeFrom: readonly [number, number, number]
+  /** What may stand between; none where sight does not matter. */
+  readonly screens: readonly Segment[]
+  readonly hiders: readonly { readonly interactable: number; readonly sides: readonly Segment[] }[]
+}
+
+/** What there is round the handle of an interactable as far as a character reaches; null where it stands nowhere. */
+export function sightingOf(layout: Layout, placed: Placed, { reach }: PlacedCharacter): Sighting | null {
+  const { handle, rangeFrom } = layout.figures[placed.index]!
+  if (!handle || !rangeFrom) return null
+  if (!placed.sight) return { placed, handle, rangeFrom, screens: [], hiders: [] }
+  const box = boxAround([handle[0], handle[1]], reach)
+  const screens = layout.near.screens.near(box, margin).map((screen) => layout.screens[screen]!)
+  const hiders = layout.near.hiders.near(box, margin).filter((interactable) => interactable !== placed.index)
+  return {
+    placed,
+    handle,
+    rangeFrom,
+    screens,
+    hiders: hiders.map((interactable) => ({ interactable, sides: edges(layout.figures[interactable]!.body!) })),
+  }
+}
+
+/** Beyond its reach a character may come by the slack of a cell. */
+const margin = 1
+
+/** How an interactable stands to a character at `p`; null where it stands nowhere. */
+export function nearness(layout: Layout, placed: Placed, character: PlacedCharacter, p: Point): Nearness | null {
+  const sighting = sightingOf(layout, placed, character)
+  return sighting && nearnessIn(sighting, character, p, 0)
+}
 
 /**
- * How an interactable stands to a character at `p`. With a slack (metres), the answer holds for every spot within
+ * How an interactable stands to a character at `p`. With a slack (metres, below 1), the answer holds for every spot within
  * the slack of `p`, and is "maybe" where those spots differ.
  */
-export function nearness(
-  layout: Layout,
-  placed: Placed,
-  character: PlacedCharacter,
-  p: Point,
-  slack: number,
-): Nearness | null {
-  const figure = layout.figures[placed.index]!
-  const { handle, rangeFrom } = figure
-  if (!handle || !rangeFrom) return null
+export function nearnessIn(sighting: Sighting, character: PlacedCharacter, p: Point, slack: number): Nearness {
+  const { placed, handle, rangeFrom, screens, hiders } = sighting
   const toHandle = fromHand(p, character.hand, handle)
   const inRange = within(fromHand(p, character.hand, rangeFrom), placed.radius, slack)
   const inReach = within(toHandle, character.reach, slack)
@@ -41,17 +66,14 @@ export function nearness(
     return { answers: 'no', distance: toHandle, hiders: [], why }
   }
   const near = inRange === 'yes' && inReach === 'yes' ? 'yes' : 'maybe'
-  if (!placed.sight) return { answers: near, distance: toHandle, hiders: [], why: null }
   const to: Point = [handle[0], handle[1]]
-  const walled = hidden(p, to, layout.screens, slack)
+  const walled = screens.length === 0 ? 'no' : hiddenWithin(p, to, screens, slack)
   if (walled === 'yes') return { answers: 'no', distance: toHandle, hiders: [], why: 'behind-a-wall' }
-  const hiders = layout.figures.flatMap((other, interactable) => {
-    if (interactable === placed.index || !other.hides || !other.body) return []
-    const hides = hidden(p, to, edges(other.body), slack)
+  const hidden = hiders.flatMap(({ interactable, sides }) => {
+    const hides = hiddenWithin(p, to, sides, slack)
     return hides === 'no' ? [] : [{ interactable, hides }]
   })
-  const answers = near === 'yes' && walled === 'no' ? 'yes' : 'maybe'
-  return { answers, distance: toHandle, hiders, why: null }
+  return { answers: near === 'yes' && walled === 'no' ? 'yes' : 'maybe', distance: toHandle, hiders: hidden, why: null }
 }
 
 /** Metres from a character's hand, at `hand` metres above the spot it stands on, to a point. */
@@ -66,32 +88,4 @@ export function fromHand(p: Point, hand: number, to: readonly [number, number, n
 export function within(length: number, limit: number, slack: number): Tri {
   if (length <= limit - slack) return 'yes'
   return length > limit + slack ? 'no' : 'maybe'
-}
-
-/** Whether any of some screens stands between a spot and a point; touching the point itself hides nothing. */
-function hidden(p: Point, to: Point, screens: readonly Segment[], slack: number): Tri {
-  const line: Segment = { a: p, b: to }
-  const [left, right] = [Math.min(p[0], to[0]) - slack, Math.max(p[0], to[0]) + slack]
-  const [low, high] = [Math.min(p[1], to[1]) - slack, Math.max(p[1], to[1]) + slack]
-  let maybe = false
-  for (const screen of screens) {
-    const { a, b } = screen
-    if ((a[0] < left && b[0] < left) || (a[0] > right && b[0] > right)) continue
-    if ((a[1] < low && b[1] < low) || (a[1] > high && b[1] > high)) continue
-    if (grazes(line, a, slack) || grazes(line, b, slack)) {
-      if (slack === 0) return 'yes'
-      maybe = true
-      continue
-    }
-    const t = meetingShare(line, screen)
-    if (t !== null && distance(between(p, to, t), to) > same) return 'yes'
-  }
-  return maybe ? 'maybe' : 'no'
-}
-
-/** Whether the end of a screen is so near a line that a spot within the slack could see it on the other side. */
-function grazes(line: Segment, end: Point, slack: number): boolean {
-  if (distance(end, line.b) <= same) return false
-  const share = nearestShare(end, line)
-  return distance(end, between(line.a, line.b, share)) <= slack * (1 - share) + 1e-9
 }

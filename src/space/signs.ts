@@ -1,9 +1,12 @@
 import type { Expanded, PlacedCharacter } from '../interactables/index.ts'
+import { boxAround, boxOf } from './boxes.ts'
+import { answeringSpot } from './closest.ts'
 import { distance, inPolygon, type Point, toBorder, toPolygon } from './geometry.ts'
-import { boxOf, eachCell, type Grid, middleOf, standing } from './grid.ts'
-import type { Layout, Shape } from './layout.ts'
-import { handsBreadth } from './legs.ts'
-import { nearness, type Tri, within } from './reach.ts'
+import { eachCell, type Grid, middleOf, standing } from './grid.ts'
+import { type Layout, type Shape, touching, zoneBox } from './layout.ts'
+import { handsBreadth, inZone, onBody } from './legs.ts'
+import { nearnessIn, type Sighting, sightingOf, within } from './reach.ts'
+import type { Tri } from './sight.ts'
 
 /** What is so at a spot: two spots with the same sign are alike. */
 export interface Sign {
@@ -15,11 +18,18 @@ export interface Sign {
   readonly candidates: readonly { readonly interactable: number; readonly hiders: readonly number[] }[]
 }
 
-/** What is undecided in a cell. */
-interface Facts {
-  readonly zones: Record<number, Tri>
-  readonly bodies: Record<number, Tri>
+/** What is so, or may be, in a cell. What is so nowhere in it is left out. */
+export interface Facts {
+  /** By index, ascending. */
+  readonly zones: Fact[]
+  /** By index, ascending. */
+  readonly bodies: Fact[]
   readonly near: Near[]
+}
+
+interface Fact {
+  readonly index: number
+  readonly is: Tri
 }
 
 interface Near {
@@ -51,15 +61,26 @@ export class Signs {
 /** More alternatives than this in one cell are not told apart, and the ground is called too coarse. */
 const mostAlternatives = 512
 
-/** For each cell where one can stand, the numbers of all signs that its spots may have; null for the rest. */
+/** What all spots of the cells of a grid may be like. */
+export interface SignedCells {
+  /** For each cell where one can stand, the numbers of all signs that its spots may have; null for the rest. */
+  readonly cells: readonly (readonly number[] | null)[]
+  /** What is so, or may be, in cells where anything is. */
+  readonly facts: ReadonlyMap<number, Facts>
+  /** For what can be pressed, by index, what it is seen past. */
+  readonly sightings: ReadonlyMap<number, Sighting>
+  readonly tooCoarse: boolean
+}
+
+/** Finds all signs that the spots of each cell may have. */
 export function* signCells(
   expanded: Expanded,
   layout: Layout,
   character: PlacedCharacter,
   grid: Grid,
   signs: Signs,
-): Generator<undefined, { readonly cells: (readonly number[] | null)[]; readonly tooCoarse: boolean }> {
-  const facts = yield* gatherFacts(expanded, layout, character, grid)
+): Generator<undefined, SignedCells> {
+  const { facts, sightings } = yield* gatherFacts(expanded, layout, character, grid)
   const plain = [signs.number({ zones: [], bodies: [], candidates: [] })]
   let tooCoarse = false
   const numbersOf = (known: Facts): number[] => {
@@ -74,60 +95,107 @@ export function* signCells(
     cells.push(stands === standing.nowhere ? null : known ? numbersOf(known) : plain)
     if (cell % 512 === 0) yield
   }
-  return { cells, tooCoarse }
+  return { cells, facts, sightings, tooCoarse }
 }
 
 /** The sign of one exact spot. */
 export function signAt(expanded: Expanded, layout: Layout, character: PlacedCharacter, p: Point): Sign {
-  return plainSign(factsAt(expanded, layout, character, p, 0))
+  return plainSign(factsAt(expanded, layout, character, p))
 }
 
-/** The sign of all spots within a slack (metres) of one; null where they differ. */
-export function signWithin(
-  expanded: Expanded,
-  layout: Layout,
-  character: PlacedCharacter,
-  p: Point,
-  slack: number,
-): Sign | null {
-  const facts = factsAt(expanded, layout, character, p, slack)
+/** What is so of a spot, or of all spots within a slack of it, in a cell of which something is known already. */
+export interface CloseLook {
+  readonly layout: Layout
+  readonly character: PlacedCharacter
+  readonly facts: ReadonlyMap<number, Facts>
+  readonly sightings: ReadonlyMap<number, Sighting>
+}
+
+/** The sign of all spots of a cell within a slack (metres) of one; null where they differ. */
+export function signWithin(look: CloseLook, cell: number, p: Point, slack: number): Sign | null {
+  const facts = factsIn(look, cell, p, slack)
   return isPlain(facts, 2 * slack) ? plainSign(facts) : null
 }
 
-function factsAt(expanded: Expanded, layout: Layout, character: PlacedCharacter, p: Point, slack: number): Facts {
-  const facts: Facts = { zones: {}, bodies: {}, near: [] }
-  for (const [index, zone] of layout.zones.entries()) {
-    const inside = zoneHolds(zone, p, character, slack)
-    if (inside !== 'no') facts.zones[index] = inside
+/** Whether some spot of a cell within a slack (metres) of one may have a sign. */
+export function mayHave(look: CloseLook, cell: number, p: Point, slack: number, sign: Sign): boolean {
+  const { zones, bodies, near } = factsIn(look, cell, p, slack)
+  if (!mayBe(zones, sign.zones) || !mayBe(bodies, sign.bodies)) return false
+  const answering = near.map(({ interactable, answers }) => ({ index: interactable, is: answers }))
+  const candidates = sign.candidates.map(({ interactable }) => interactable)
+  if (!mayBe(answering, candidates)) return false
+  const key = candidatesKey(sign.candidates)
+  const all = candidateOrders(near, 2 * slack)
+  return all.length > mostAlternatives || all.some((one) => candidatesKey(one) === key)
+}
+
+/** Whether just these may be so. */
+function mayBe(facts: readonly Fact[], wanted: readonly number[]): boolean {
+  return (
+    facts.every(({ index, is }) => is === 'maybe' || wanted.includes(index)) &&
+    wanted.every((index) => facts.some((fact) => fact.index === index))
+  )
+}
+
+const nothing: Facts = { zones: [], bodies: [], near: [] }
+
+/** Facts of a part of a cell: only what may be so in the cell may be so there. */
+function factsIn({ layout, character, facts, sightings }: CloseLook, cell: number, p: Point, slack: number): Facts {
+  const known = facts.get(cell) ?? nothing
+  const closer = (all: readonly Fact[], look: (index: number) => Tri): Fact[] =>
+    all.flatMap((fact): Fact[] => {
+      if (fact.is === 'yes') return [fact]
+      const is = look(fact.index)
+      return is === 'no' ? [] : [{ index: fact.index, is }]
+    })
+  return {
+    zones: closer(known.zones, (index) => zoneHolds(layout.zones[index]!, p, character, slack)),
+    bodies: closer(known.bodies, (index) => isInWay(layout.figures[index]!.body!, p, character, slack)),
+    near: known.near.flatMap((near) => {
+      const sighting = sightings.get(near.interactable)
+      return sighting ? (nearTo(sighting, character, p, slack) ?? []) : [near]
+    }),
   }
-  for (const [index, figure] of layout.figures.entries()) {
-    if (!figure.comesAndGoes || !figure.body) continue
-    const inWay = isInWay(figure.body, p, character, slack)
-    if (inWay !== 'no') facts.bodies[index] = inWay
+}
+
+function factsAt(expanded: Expanded, layout: Layout, character: PlacedCharacter, p: Point): Facts {
+  const { near } = layout
+  const { girth } = character
+  const around = boxAround(p, girth / 2 + handsBreadth)
+  const facts: Facts = { zones: [], bodies: [], near: [] }
+  for (const index of near.zones.near(around, 0)) {
+    if (inZone(layout.zones[index]!, p, girth)) facts.zones.push({ index, is: 'yes' })
   }
-  for (const placed of expanded.interactables) {
-    const figure = layout.figures[placed.index]!
-    if (figure.everywhere) facts.near.push(fromEverywhere(placed.index))
-    else if (figure.pressable) {
-      const near = nearness(layout, placed, character, p, slack)
-      if (near && near.answers !== 'no') {
-        facts.near.push({ ...near, interactable: placed.index, priority: placed.priority })
-      }
-    }
+  for (const index of near.bodies.near(around, 0)) {
+    if (onBody(layout.figures[index]!.body!, p, girth)) facts.bodies.push({ index, is: 'yes' })
   }
+  for (const index of near.handles.near(boxAround(p, 0), character.reach)) {
+    const sighting = sightingOf(layout, expanded.interactables[index]!, character)
+    const found = sighting && nearTo(sighting, character, p, 0)
+    if (found) facts.near.push(found)
+  }
+  for (const index of near.everywhere) facts.near.push(fromEverywhere(index))
   return facts
 }
 
+/** How an interactable stands to spots within a slack of one; null where it answers at none of them. */
+function nearTo(sighting: Sighting, character: PlacedCharacter, p: Point, slack: number): Near | null {
+  const { answers, distance, hiders } = nearnessIn(sighting, character, p, slack)
+  if (answers === 'no') return null
+  const { index, priority } = sighting.placed
+  return { interactable: index, answers, distance, hiders, priority }
+}
+
 function zoneHolds(zone: Shape, p: Point, { girth }: PlacedCharacter, slack: number): Tri {
-  if (zone.kind === 'skin') return within(toPolygon(p, zone.body), girth / 2 + handsBreadth - 1e-6, slack)
+  if (zone.kind === 'skin') return within(toPolygon(p, zone.body), girth / 2 + handsBreadth - touching, slack)
   if (zone.kind === 'circle') return within(distance(p, zone.at), zone.radius, slack)
-  if (slack > 0 && toBorder(p, zone.outline) <= slack) return 'maybe'
+  if (toBorder(p, zone.outline) <= slack) return 'maybe'
   return inPolygon(p, zone.outline) ? 'yes' : 'no'
 }
 
 /** Whether a character would be in the way of a body; touching it is not being in its way. */
-function isInWay(body: readonly Point[], p: Point, character: PlacedCharacter, slack: number): Tri {
-  return within(toPolygon(p, body), character.girth / 2 - 1e-6, slack)
+function isInWay(body: readonly Point[], p: Point, { girth }: PlacedCharacter, slack: number): Tri {
+  return within(toPolygon(p, body), girth / 2 - touching, slack)
 }
 
 function* gatherFacts(
@@ -135,58 +203,60 @@ function* gatherFacts(
   layout: Layout,
   character: PlacedCharacter,
   grid: Grid,
-): Generator<undefined, Map<number, Facts>> {
+): Generator<undefined, Pick<SignedCells, 'facts' | 'sightings'>> {
   const facts = new Map<number, Facts>()
+  const sightings = new Map<number, Sighting>()
   const at = (cell: number): Facts => {
-    const known = facts.get(cell) ?? { zones: {}, bodies: {}, near: [] }
-    facts.set(cell, known)
-    return known
+    const known = facts.get(cell)
+    if (known) return known
+    const made: Facts = { zones: [], bodies: [], near: [] }
+    facts.set(cell, made)
+    return made
   }
   const stands = (cell: number): boolean => grid.stands[cell] !== standing.nowhere
+  const around = grid.slack + grid.size
   for (const [index, zone] of layout.zones.entries()) {
     yield
-    const box =
-      zone.kind === 'circle'
-        ? boxOf([
-            [zone.at[0] - zone.radius, zone.at[1] - zone.radius],
-            [zone.at[0] + zone.radius, zone.at[1] + zone.radius],
-          ])
-        : boxOf(zone.kind === 'skin' ? zone.body : zone.outline)
     const margin = zone.kind === 'skin' ? character.girth / 2 + handsBreadth : 0
-    eachCell(grid, box, margin + grid.slack + grid.size, (cell) => {
+    eachCell(grid, zoneBox(zone), margin + around, (cell) => {
       if (!stands(cell)) return
-      const inside = zoneHolds(zone, middleOf(grid, cell), character, grid.slack)
-      if (inside !== 'no') at(cell).zones[index] = inside
+      const is = zoneHolds(zone, middleOf(grid, cell), character, grid.slack)
+      if (is !== 'no') at(cell).zones.push({ index, is })
     })
   }
-  for (const [index, figure] of layout.figures.entries()) {
-    if (!figure.comesAndGoes || !figure.body) continue
-    const { body } = figure
+  for (const [index, { comesAndGoes, body }] of layout.figures.entries()) {
+    if (!comesAndGoes || !body) continue
     yield
-    eachCell(grid, boxOf(body), character.girth / 2 + grid.slack + grid.size, (cell) => {
+    eachCell(grid, boxOf(body), character.girth / 2 + around, (cell) => {
       if (!stands(cell)) return
-      const inWay = isInWay(body, middleOf(grid, cell), character, grid.slack)
-      if (inWay !== 'no') at(cell).bodies[index] = inWay
+      const is = isInWay(body, middleOf(grid, cell), character, grid.slack)
+      if (is !== 'no') at(cell).bodies.push({ index, is })
     })
   }
-  for (const placed of expanded.interactables) {
-    const figure = layout.figures[placed.index]!
+  for (const [index, { pressable, handle, everywhere }] of layout.figures.entries()) {
+    if (everywhere || !pressable || !handle) continue
     yield
-    if (figure.everywhere) {
-      for (let cell = 0; cell < grid.stands.length; cell++)
-        if (stands(cell)) at(cell).near.push(fromEverywhere(placed.index))
-      continue
-    }
-    if (!figure.pressable || !figure.handle) continue
-    const handle: readonly [number, number] = [figure.handle[0], figure.handle[1]]
-    eachCell(grid, { from: handle, to: handle }, character.reach + grid.slack + grid.size, (cell) => {
-      if (!stands(cell)) return
-      const near = nearness(layout, placed, character, middleOf(grid, cell), grid.slack)
-      if (!near || near.answers === 'no') return
-      at(cell).near.push({ ...near, interactable: placed.index, priority: placed.priority })
+    const placed = expanded.interactables[index]!
+    const sighting = sightingOf(layout, placed, character)
+    if (!sighting) continue
+    sightings.set(index, sighting)
+    const found: [cell: number, near: Near][] = []
+    let isCertain = false
+    eachCell(grid, boxAround([handle[0], handle[1]], 0), character.reach + around, (cell) => {
+      const near = stands(cell) ? nearTo(sighting, character, middleOf(grid, cell), grid.slack) : null
+      if (!near) return
+      found.push([cell, near])
+      isCertain ||= near.answers === 'yes' && grid.stands[cell] === standing.everywhere
     })
+    // Where no cell is certain, there may be no spot at all; that can be told exactly.
+    if (!isCertain && found.length > 0 && !answeringSpot(layout, placed, character)) continue
+    for (const [cell, near] of found) at(cell).near.push(near)
   }
-  return facts
+  for (const index of layout.near.everywhere) {
+    for (let cell = 0; cell < grid.stands.length; cell++)
+      if (stands(cell)) at(cell).near.push(fromEverywhere(index))
+  }
+  return { facts, sightings }
 }
 
 function fromEverywhere(interactable: number): Near {
@@ -195,8 +265,8 @@ function fromEverywhere(interactable: number): Near {
 
 /** Whether nothing is undecided. */
 function isPlain({ zones, bodies, near }: Facts, slack: number): boolean {
-  for (const index in zones) if (zones[index] === 'maybe') return false
-  for (const index in bodies) if (bodies[index] === 'maybe') return false
+  for (const { is } of zones) if (is === 'maybe') return false
+  for (const { is } of bodies) if (is === 'maybe') return false
   for (const one of near) {
     if (one.answers === 'maybe' || one.hiders.some(({ hides }) => hides === 'maybe')) return false
     for (const other of near)
@@ -211,7 +281,7 @@ function plainSign({ zones, bodies, near }: Facts): Sign {
   const hiders = (one: Near): number[] =>
     one.hiders.length === 0 ? none : one.hiders.map((hider) => hider.interactable)
   const candidates = order.map((one) => ({ interactable: one.interactable, hiders: hiders(one) }))
-  return { zones: Object.keys(zones).map(Number), bodies: Object.keys(bodies).map(Number), candidates }
+  return { zones: zones.map(({ index }) => index), bodies: bodies.map(({ index }) => index), candidates }
 }
 
 const none: number[] = []
@@ -234,10 +304,10 @@ function alternatives(facts: Facts, slack: number): Sign[] {
 }
 
 /** All sets with everything that is sure in them and some of what may be. */
-function subsets(facts: Readonly<Record<number, Tri>>): number[][] {
+function subsets(facts: readonly Fact[]): number[][] {
   let sets: number[][] = [[]]
-  for (const [index, is] of Object.entries(facts)) {
-    const withIt = sets.map((set) => [...set, Number(index)])
+  for (const { index, is } of facts) {
+    const withIt = sets.map((set) => [...set, index])
     sets = is === 'yes' ? withIt : [...sets, ...withIt]
     if (sets.length > mostAlternatives) break
   }
@@ -245,7 +315,7 @@ function subsets(facts: Readonly<Record<number, Tri>>): number[][] {
 }
 
 function candidateOrders(near: readonly Near[], slack: number): Sign['candidates'][] {
-  const present = subsets(Object.fromEntries(near.map((one, i) => [i, one.answers])))
+  const present = subsets(near.map(({ answers }, index) => ({ index, is: answers })))
   const orders: Sign['candidates'][] = []
   for (const set of present) {
     for (const order of ordersOf(
@@ -288,7 +358,7 @@ function millimetres(metres: number): number {
 function hiderChoices(order: readonly Near[]): Sign['candidates'][] {
   let choices: Sign['candidates'][] = [[]]
   for (const { interactable, hiders } of order) {
-    const sets = subsets(Object.fromEntries(hiders.map((hider) => [hider.interactable, hider.hides])))
+    const sets = subsets(hiders.map((hider) => ({ index: hider.interactable, is: hider.hides })))
     choices = choices.flatMap((before) => sets.map((set) => [...before, { interactable, hiders: set }]))
     if (choices.length > mostAlternatives) break
   }
@@ -296,9 +366,14 @@ function hiderChoices(order: readonly Near[]): Sign['candidates'][] {
 }
 
 /** A text that two signs share just where they are alike. */
-export function signKey(sign: Sign): string {
-  const candidates = sign.candidates.map((c) =>
-    c.hiders.length ? `${String(c.interactable)}:${c.hiders.join('.')}` : c.interactable,
-  )
-  return `${sign.zones.join()}|${sign.bodies.join()}|${candidates.join()}`
+export function signKey({ zones, bodies, candidates }: Sign): string {
+  return `${zones.join()}|${bodies.join()}|${candidatesKey(candidates)}`
+}
+
+function candidatesKey(candidates: Sign['candidates']): string {
+  return candidates
+    .map(({ interactable, hiders }) =>
+      hiders.length > 0 ? `${String(interactable)}:${hiders.join('.')}` : interactable,
+    )
+    .join()
 }

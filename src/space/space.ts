@@ -2,7 +2,8 @@ import type { Expanded, PlacedCharacter } from '../interactables/index.ts'
 import type { Point } from './geometry.ts'
 import { cellAt, makeGrid, standing } from './grid.ts'
 import { type Layout, layOut } from './layout.ts'
-import { inZone, onBody, walkLeg } from './legs.ts'
+import { boxAround } from './boxes.ts'
+import { handsBreadth, inZone, onBody, walkLeg } from './legs.ts'
 import { cutPatches, type Patches } from './patches.ts'
 import { corners, findWay, Flood, straightened, type Way, type WayRules } from './ways.ts'
 
@@ -38,7 +39,7 @@ export function* makeSpace(expanded: Expanded, everywhere: ReadonlySet<number>):
     patches,
     hops(character, patch) {
       const key = `${String(character)} ${String(patch)}`
-      const hops = known.get(key) ?? (patches[character]?.patches[patch]?.sure ? hopsFrom(space, character, patch) : [])
+      const hops = known.get(key) ?? (patches[character]?.patches[patch]?.firm ? hopsFrom(space, character, patch) : [])
       known.set(key, hops)
       return hops
     },
@@ -93,12 +94,19 @@ function hopBetween(space: Space, character: number, from: number, to: number): 
 /** Times a way as Play walks it: leg by leg, each rounded up to the millisecond. Null where a wall is in the way. */
 export function timedHop(space: Space, person: PlacedCharacter, from: Point, way: Way, to: number): Hop | null {
   const events: HopEvent[] = []
+  const here = surroundings(space, person, from)
+  const within = { zones: new Set(here.zones), bodies: new Set(here.bodies) }
   let at = from
   let ms = 0
   for (const corner of way.via) {
-    const leg = walkLeg(space.layout, at, corner, person.girth, person.speed)
+    const leg = walkLeg(space.layout, at, corner, person.girth, person.speed, within)
     if (leg.walled) return null
-    for (const crossing of leg.crossings) events.push({ ...crossing, ms: ms + crossing.ms })
+    for (const crossing of leg.crossings) {
+      events.push({ ...crossing, ms: ms + crossing.ms })
+      const set = crossing.kind === 'zone' ? within.zones : within.bodies
+      if (crossing.inside) set.add(crossing.index)
+      else set.delete(crossing.index)
+    }
     ms += leg.ms
     at = corner
   }
@@ -115,7 +123,7 @@ function hopRules(space: Space, character: number, bodies: readonly number[], zo
     const strange = sign.zones.filter((zone) => !zones.includes(zone)).length
     return 30 * strange + (sign.bodies.some((body) => !bodies.includes(body)) ? 60 : 0)
   }
-  return { bodies: [], cost, girth: space.expanded.characters[character]!.girth, risky: true }
+  return { bodies: [], cost, girth: space.expanded.characters[character]!.girth, room: standing.maybe }
 }
 
 function bodiesBut(space: Space, left: ReadonlySet<number>): (readonly Point[])[] {
@@ -143,7 +151,7 @@ function nearPatches({ grid, sureAt, rims, thinAt, patches }: Patches, patch: nu
           if (stands[next] === standing.nowhere || sureAt[next] === patch || seen.has(next)) continue
           seen.add(next)
           for (const thin of thinAt.get(next) ?? []) found.add(thin)
-          if (sureAt[next]! >= 0 && patches[sureAt[next]!]!.sure) found.add(sureAt[next]!)
+          if (sureAt[next]! >= 0 && patches[sureAt[next]!]!.firm) found.add(sureAt[next]!)
           else ahead.push(next)
         }
       }
@@ -151,21 +159,27 @@ function nearPatches({ grid, sureAt, rims, thinAt, patches }: Patches, patch: nu
     wave = ahead
   }
   found.delete(patch)
-  return [...found].filter((one) => patches[one]!.sure).sort((a, b) => a - b)
+  return [...found].filter((one) => patches[one]!.firm).sort((a, b) => a - b)
 }
 
-/** What is so at a spot for a character: the zones it is in, and the bodies it is in the way of. */
-export function surroundings(space: Space, character: number, p: Point): { zones: number[]; bodies: number[] } {
-  const { layout } = space
-  const { girth } = space.expanded.characters[character]!
-  const zones = layout.zones.flatMap((zone, i) => (inZone(zone, p, girth) ? [i] : []))
-  const bodies = layout.figures.flatMap((figure, i) =>
-    figure.comesAndGoes && figure.body && onBody(figure.body, p, girth) ? [i] : [],
-  )
-  return { zones, bodies }
+/** What is so at a spot for a character: the zones it is in, and the bodies it is in the way of, both ascending. */
+export function surroundings(
+  { layout }: Space,
+  { girth }: PlacedCharacter,
+  p: Point,
+): { zones: number[]; bodies: number[] } {
+  const { near, zones, figures } = layout
+  const box = boxAround(p, girth / 2 + handsBreadth)
+  return {
+    zones: near.zones.near(box, 0).filter((zone) => inZone(zones[zone]!, p, girth)),
+    bodies: near.bodies.near(box, 0).filter((body) => onBody(figures[body]!.body!, p, girth)),
+  }
 }
 
-/** A way for a character over ground that `isOpen` bodies leave free, to the nearest cell that `isThere` names. */
+/**
+ * A way for a character to the nearest cell that `isThere` names, over ground that blocking bodies leave free. Those that
+ * it stands in the way of do not keep it from walking.
+ */
 export function wayTo(
   space: Space,
   character: number,
@@ -175,22 +189,22 @@ export function wayTo(
   last: Point | null = null,
 ): Way | null {
   const { grid, patches, sureAt } = space.patches[character]!
-  const { girth } = space.expanded.characters[character]!
-  const bodies = blocking.flatMap((index) => {
-    const body = space.layout.figures[index]?.body
-    return body ? [body] : []
-  })
-  const isBlocked = new Set(blocking)
+  const person = space.expanded.characters[character]!
+  const { girth } = person
+  const own = surroundings(space, person, from).bodies
+  const isBlocked = new Set(blocking.filter((body) => !own.includes(body)))
+  const bodies = [...isBlocked].flatMap((index) => [space.layout.figures[index]!.body ?? []])
   const cost = (cell: number): number => {
     const patch = sureAt[cell]!
     if (patch < 0) return nearBody(grid, cell, bodies, girth) ? -1 : 5
     return patches[patch]!.sign.bodies.some((body) => isBlocked.has(body)) ? -1 : 0
   }
   const rules = { bodies, cost, girth }
-  return (
-    findWay(space.layout, grid, from, isThere, { ...rules, risky: false }, last) ??
-    findWay(space.layout, grid, from, isThere, { ...rules, risky: true }, last)
-  )
+  for (const room of [standing.everywhere, standing.middle, standing.maybe]) {
+    const way = findWay(space.layout, grid, from, isThere, { ...rules, room }, last)
+    if (way) return way
+  }
+  return null
 }
 
 function nearBody(grid: Patches['grid'], cell: number, bodies: readonly (readonly Point[])[], girth: number): boolean {

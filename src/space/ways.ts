@@ -1,5 +1,5 @@
 import { distance, type Point } from './geometry.ts'
-import { cellAt, type Grid, middleOf, standing } from './grid.ts'
+import { cellAt, type Grid, middleOf } from './grid.ts'
 import type { Layout } from './layout.ts'
 import { isClear } from './legs.ts'
 
@@ -16,8 +16,8 @@ export interface WayRules {
   /** Extra cost of a cell, in tenths of a cell; a cell with -1 is not entered. Null: every cell costs nothing extra. */
   readonly cost: ((cell: number) => number) | null
   readonly girth: number
-  /** Whether cells may be entered of which only a part can be stood in. */
-  readonly risky: boolean
+  /** How much room there must be in the cells that are entered: one of `standing`, above nowhere. */
+  readonly room: number
 }
 
 /**
@@ -42,6 +42,9 @@ export function findWay(
   }
   return null
 }
+
+/** What it costs more to enter a cell, in tenths of a cell, by the room in it. */
+const risks: readonly number[] = [0, 200, 20, 0]
 
 /**
  * Visits cells from a start in the order of their cost: 10 for a step, 14 for one across a corner, and what is extra.
@@ -103,17 +106,16 @@ export class Flood {
 
   #spread(cell: number, cost: number): void {
     const { columns, rows, stands } = this.#grid
-    const { cost: extraCost, risky } = this.#rules
+    const { cost: extraCost, room } = this.#rules
     const column = cell % columns
     const row = (cell - column) / columns
-    const least = risky ? standing.maybe : standing.everywhere
     for (let dy = row > 0 ? -1 : 0; dy <= 1 && row + dy < rows; dy++) {
       for (let dx = column > 0 ? -1 : 0; dx <= 1 && column + dx < columns; dx++) {
         const next = cell + dy * columns + dx
-        if (stands[next]! < least || (this.#round[next] === this.#now && this.#cost[next]! < 0)) continue
+        if (stands[next]! < room || (this.#round[next] === this.#now && this.#cost[next]! < 0)) continue
         const extra = extraCost ? extraCost(next) : 0
         if (extra < 0) continue
-        const risk = stands[next] === standing.maybe ? 40 : 0
+        const risk = risks[stands[next]!]!
         this.#push(next, cost + (dx !== 0 && dy !== 0 ? 14 : 10) + extra + risk, cell)
       }
     }

@@ -5,7 +5,7 @@ import { finish } from '../../src/model/index.ts'
 import { makeStage } from '../../src/play/index.ts'
 import { Backward, goalSets } from '../../src/explore/graph.ts'
 import { allComeToRest, clocksRunDown } from '../../src/explore/rest.ts'
-import { edgeKind, FewestSteps, type Route } from '../../src/explore/routes.ts'
+import { FewestSteps, type Route } from '../../src/explore/routes.ts'
 import { Search } from '../../src/explore/search.ts'
 import { answerTo, checked, twoRooms } from '../levels.ts'
 import { pairs } from '../oracle/levels.ts'
@@ -53,7 +53,7 @@ test('the fewest steps are those of a plain search, and a way with just as many 
         const route = fewest.route(index, null)
         expect(stepsOf(route)).toBe(wanted)
         expect(route.nodes.at(-1)).toBe(index)
-        route.nodes.forEach((node, i) => edgeKind(search, route.nodes[i - 1] ?? 0, node))
+        route.nodes.forEach((node, i) => search.kind(search.edgeBetween(route.nodes[i - 1] ?? 0, node)))
       }
     }),
     { numRuns: 40, seed: 4 },

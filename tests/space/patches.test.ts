@@ -49,7 +49,7 @@ describe('patches', () => {
     // Shut doors would stop a play that starts anywhere.
     const free = hops.filter(
       ({ spot, hop }) =>
-        surroundings(mill.space, 0, spot).bodies.length === 0 && !hop.events.some(({ kind }) => kind === 'body'),
+        surroundings(mill.space, keeper, spot).bodies.length === 0 && !hop.events.some(({ kind }) => kind === 'body'),
     )
     expect(free.length).toBeGreaterThan(20)
     for (const { spot, hop } of free) {

@@ -1,0 +1,195 @@
+import type { PlacedCharacter } from '../interactables/index.ts'
+import { between, distance, edges, nearestShare, type Point, type Segment, sideOf, toSegment } from './geometry.ts'
+import { boxOf } from './boxes.ts'
+import { eachCell, type Grid, middleOf } from './grid.ts'
+import { type Layout, type Shape, touching } from './layout.ts'
+import { apart, handsBreadth } from './legs.ts'
+import type { Facts, Sign } from './signs.ts'
+
+/** What a character's ground is cut from. */
+export interface Terrain {
+  readonly layout: Layout
+  readonly character: PlacedCharacter
+  readonly grid: Grid
+  readonly facts: ReadonlyMap<number, Facts>
+}
+
+/** A border that a walk may cross, once: the zone or the body of which it says otherwise at its end. */
+export interface Border {
+  readonly kind: 'zone' | 'body'
+  readonly index: number
+}
+
+/** A disc of spots: every spot within `slack` metres of `middle`. */
+export interface Disc {
+  readonly middle: Point
+  readonly slack: number
+}
+
+/**
+ * Whether it is certain that everybody who can stand in a disc, and of whose spot `sign` is so, can walk straight to
+ * `end` without coming to a wall and without crossing a border but, once, `crossed`. At the end everything must be as
+ * in `sign` (but for `crossed`), with room for the character, certainly.
+ *
+ * Every such walk lies in the hull of the disc and the end. Only what is uncertain in a cell that the hull comes into
+ * can have a border in it. Of each such thing it is shown that its border is not met:
+ * - Who is within something convex at both ends is so on the way.
+ * - The distance to something convex is a convex function along a walk. So it stays above its limit where it does not
+ *   fall at the start, or does not fall towards the end seen from there, or the whole hull is far enough away.
+ * - A polygon of which only one side comes into the hull is a half plane there; of two that share a corner, the part
+ *   of the hull on either side is a wedge. Wedges below 180 degrees are convex; from a larger one, the end must be on
+ *   the right side of both lines.
+ * A border that is crossed belongs to something that is convex, or whose complement is, within the hull: a straight line
+ * crosses it once at the most.
+ */
+export function isClearWalk(
+  terrain: Terrain,
+  disc: Disc,
+  sign: Sign,
+  end: Point,
+  crossed: Border | null = null,
+): boolean {
+  const { layout, character } = terrain
+  const walk: Walk = { disc, end, line: { a: disc.middle, b: end } }
+  const met = borders(terrain, walk)
+  const room = character.girth / 2 - touching
+  for (const wall of met.walls) if (!keepsOff(walk, segmentOf(layout.walls[wall]!), room)) return false
+  for (const body of met.bodies) {
+    if (crossed?.kind === 'body' && crossed.index === body) continue
+    const outline = layout.figures[body]!.body!
+    if (!sign.bodies.includes(body) && !keepsOff(walk, rectangleOf(outline), room)) return false
+  }
+  for (const zone of met.zones) {
+    const isCrossed = crossed?.kind === 'zone' && crossed.index === zone
+    if (!keepsSide(walk, layout.zones[zone]!, sign.zones.includes(zone), isCrossed, character)) return false
+  }
+  return true
+}
+
+interface Walk {
+  readonly disc: Disc
+  readonly end: Point
+  readonly line: Segment
+}
+
+/** Walls near, and zones and bodies whose borders may lie in the hull of a walk, by index. */
+interface Borders {
+  readonly walls: ReadonlySet<number>
+  readonly zones: ReadonlySet<number>
+  readonly bodies: ReadonlySet<number>
+}
+
+function borders({ grid, facts }: Terrain, { disc, line }: Walk): Borders {
+  const found = { walls: new Set<number>(), zones: new Set<number>(), bodies: new Set<number>() }
+  const limit = disc.slack + grid.slack + 1e-9
+  eachCell(grid, boxOf([line.a, line.b]), disc.slack, (cell) => {
+    if (toSegment(middleOf(grid, cell), line) > limit) return
+    for (const wall of grid.walls[cell] ?? []) found.walls.add(wall)
+    const known = facts.get(cell)
+    if (!known) return
+    for (const { index, is } of known.zones) if (is === 'maybe') found.zones.add(index)
+    for (const { index, is } of known.bodies) if (is === 'maybe') found.bodies.add(index)
+  })
+  return found
+}
+
+/** Something convex: its nearest point to a spot, and how near it comes to a line. */
+interface Convex {
+  nearest(p: Point): Point
+  toLine(line: Segment): number
+}
+
+function pointOf(at: Point): Convex {
+  return { nearest: () => at, toLine: (line) => toSegment(at, line) }
+}
+
+function segmentOf(segment: Segment): Convex {
+  return {
+    nearest: (p) => between(segment.a, segment.b, nearestShare(p, segment)),
+    toLine: (line) => apart(line, segment),
+  }
+}
+
+/** Of spots outside it; inside, the nearest point is on a side. */
+function rectangleOf(outline: readonly Point[]): Convex {
+  const sides = edges(outline).map(segmentOf)
+  return {
+    nearest(p) {
+      let best = sides[0]!.nearest(p)
+      for (const side of sides) {
+        const other = side.nearest(p)
+        if (distance(p, other) < distance(p, best)) best = other
+      }
+      return best
+    },
+    toLine: (line) => Math.min(...sides.map((side) => side.toLine(line))),
+  }
+}
+
+/** Whether whoever is further than `limit` from something convex at both ends of a walk is so all the way. */
+function keepsOff({ disc: { middle, slack }, end, line }: Walk, thing: Convex, limit: number): boolean {
+  const from = thing.nearest(middle)
+  const off: Point = [middle[0] - from[0], middle[1] - from[1]]
+  const along: Point = [end[0] - middle[0], end[1] - middle[1]]
+  const rises = off[0] * along[0] + off[1] * along[1]
+  if (rises - slack * (length(along) + length(off) + slack) >= 0) return true
+  const to = thing.nearest(end)
+  const offEnd: Point = [end[0] - to[0], end[1] - to[1]]
+  const falls = offEnd[0] * along[0] + offEnd[1] * along[1]
+  if (-falls - slack * length(offEnd) >= 0) return true
+  return thing.toLine(line) - slack > limit
+}
+
+function length([x, y]: Point): number {
+  return Math.sqrt(x * x + y * y)
+}
+
+/** Whether whoever is inside (or outside) a zone at the start stays so, or changes that just once, where it is crossed. */
+function keepsSide(
+  walk: Walk,
+  zone: Shape,
+  inside: boolean,
+  isCrossed: boolean,
+  { girth }: PlacedCharacter,
+): boolean {
+  if (zone.kind === 'polygon') return keepsPolygonSide(walk, zone.outline, inside, isCrossed)
+  if (inside || isCrossed) return true
+  return zone.kind === 'circle'
+    ? keepsOff(walk, pointOf(zone.at), zone.radius)
+    : keepsOff(walk, rectangleOf(zone.body), girth / 2 + handsBreadth - touching)
+}
+
+function keepsPolygonSide(
+  { disc, end, line }: Walk,
+  outline: readonly Point[],
+  inside: boolean,
+  isCrossed: boolean,
+): boolean {
+  const sides = edges(outline)
+  const met = [...sides.keys()].filter((i) => apart(line, sides[i]!) <= disc.slack + 1e-9)
+  if (met.length < 2) return true
+  if (met.length > 2) return false
+  const [i, j] = met as [number, number]
+  const isNext = j === i + 1
+  if (!isNext && !(i === 0 && j === sides.length - 1)) return false
+  if (isCrossed) return true
+  const [one, two] = isNext ? [sides[i]!, sides[j]!] : [sides[j]!, sides[i]!]
+  const turn = Math.sign(sideOf(two.b, one.a, one.b))
+  const way = isAnticlockwise(outline) ? 1 : -1
+  const isWedge = inside ? turn * way >= 0 : turn * way <= 0
+  if (isWedge) return true
+  const wanted = inside ? way : -way
+  return sideOf(end, one.a, one.b) * wanted > 0 && sideOf(end, two.a, two.b) * wanted > 0
+}
+
+function isAnticlockwise(outline: readonly Point[]): boolean {
+  let twice = 0
+  for (const { a, b } of edges(outline)) twice += a[0] * b[1] - b[0] * a[1]
+  return twice > 0
+}
+
+/** The disc round a cell. */
+export function discOf(grid: Grid, cell: number): Disc {
+  return { middle: middleOf(grid, cell), slack: grid.slack }
+}
+

@@ -1,0 +1,85 @@
+import type { Grid } from './grid.ts'
+
+/** Pairs of a cell and a sign that its spots may have, numbered cell by cell. */
+export class Nodes {
+  readonly cells: readonly (readonly number[] | null)[]
+  /** The first node of each cell. */
+  readonly first: Int32Array
+  /** For each node its cell. */
+  readonly cellOf: Int32Array
+  readonly count: number
+
+  constructor(cells: readonly (readonly number[] | null)[]) {
+    this.cells = cells
+    this.first = new Int32Array(cells.length)
+    let count = 0
+    for (const [cell, own] of cells.entries()) {
+      this.first[cell] = count
+      count += own?.length ?? 0
+    }
+    this.count = count
+    this.cellOf = new Int32Array(count)
+    for (const [cell, own] of cells.entries()) {
+      for (let i = 0; own && i < own.length; i++) this.cellOf[this.first[cell]! + i] = cell
+    }
+  }
+
+  /** The number of the sign of a node. */
+  signOf(node: number): number {
+    const cell = this.cellOf[node]!
+    return this.cells[cell]![node - this.first[cell]!]!
+  }
+
+  /** The node of a sign in a cell; -1 where no spot of the cell may have it. */
+  find(cell: number, sign: number): number {
+    const at = this.cells[cell]?.indexOf(sign) ?? -1
+    return at < 0 ? -1 : this.first[cell]! + at
+  }
+}
+
+/** Sets of nodes that are joined step by step (union and find, with paths halved: Tarjan and van Leeuwen 1984). */
+export class Joined {
+  readonly #parent: Int32Array
+
+  constructor(count: number) {
+    this.#parent = Int32Array.from({ length: count }, (_, i) => i)
+  }
+
+  /** The least node of the set that a node is in. */
+  root(node: number): number {
+    const parent = this.#parent
+    let at = node
+    while (parent[at] !== at) {
+      parent[at] = parent[parent[at]!]!
+      at = parent[at]!
+    }
+    return at
+  }
+
+  join(one: number, other: number): void {
+    const [a, b] = [this.root(one), this.root(other)]
+    if (a < b) this.#parent[b] = a
+    else this.#parent[a] = b
+  }
+}
+
+/** Between so many cells others get their turn. */
+const manyCells = 4096
+
+/** Visits every pair of cells that touch, at sides or corners, each once. */
+export function* touchingCells(
+  { columns, rows }: Grid,
+  visit: (cell: number, next: number) => void,
+): Generator<undefined, void> {
+  const count = columns * rows
+  for (let cell = 0; cell < count; cell++) {
+    if (cell % manyCells === 0) yield
+    const column = cell % columns
+    const isLast = column + 1 === columns
+    if (!isLast) visit(cell, cell + 1)
+    if (cell + columns >= count) continue
+    if (column > 0) visit(cell, cell + columns - 1)
+    visit(cell, cell + columns)
+    if (!isLast) visit(cell, cell + columns + 1)
+  }
+}
