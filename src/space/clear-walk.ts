@@ -1,7 +1,6 @@
 import type { PlacedCharacter } from '../interactables/index.ts'
 import { between, distance, edges, nearestShare, type Point, type Segment, sideOf, toSegment } from './geometry.ts'
-import { boxOf } from './boxes.ts'
-import { eachCell, type Grid, middleOf } from './grid.ts'
+import { type Grid, middleOf } from './grid.ts'
 import { type Layout, type Shape, touching } from './layout.ts'
 import { apart, handsBreadth } from './legs.ts'
 import type { Facts, Sign } from './signs.ts'
@@ -12,6 +11,8 @@ export interface Terrain {
   readonly character: PlacedCharacter
   readonly grid: Grid
   readonly facts: ReadonlyMap<number, Facts>
+  /** For each cell whether it is undecided in it which zones or bodies its spots are in: 1, or 0. */
+  readonly unsettled: Uint8Array
 }
 
 /** A border that a walk may cross, once: the zone or the body of which it says otherwise at its end. */
@@ -74,22 +75,36 @@ interface Walk {
 
 /** Walls near, and zones and bodies whose borders may lie in the hull of a walk, by index. */
 interface Borders {
-  readonly walls: ReadonlySet<number>
-  readonly zones: ReadonlySet<number>
-  readonly bodies: ReadonlySet<number>
+  readonly walls: number[]
+  readonly zones: number[]
+  readonly bodies: number[]
 }
 
-function borders({ grid, facts }: Terrain, { disc, line }: Walk): Borders {
-  const found = { walls: new Set<number>(), zones: new Set<number>(), bodies: new Set<number>() }
-  const limit = disc.slack + grid.slack + 1e-9
-  eachCell(grid, boxOf([line.a, line.b]), disc.slack, (cell) => {
-    if (toSegment(middleOf(grid, cell), line) > limit) return
-    for (const wall of grid.walls[cell] ?? []) found.walls.add(wall)
-    const known = facts.get(cell)
-    if (!known) return
-    for (const { index, is } of known.zones) if (is === 'maybe') found.zones.add(index)
-    for (const { index, is } of known.bodies) if (is === 'maybe') found.bodies.add(index)
-  })
+function borders({ grid, facts, unsettled }: Terrain, { disc, line }: Walk): Borders {
+  const found: Borders = { walls: [], zones: [], bodies: [] }
+  const { left, low, size, columns, rows } = grid
+  const { slack } = disc
+  const limit = slack + grid.slack + 1e-9
+  const column = (x: number): number => Math.min(columns - 1, Math.max(0, Math.floor((x - left) / size)))
+  const row = (y: number): number => Math.min(rows - 1, Math.max(0, Math.floor((y - low) / size)))
+  const [fromX, toX] = line.a[0] < line.b[0] ? [line.a[0], line.b[0]] : [line.b[0], line.a[0]]
+  const [fromY, toY] = line.a[1] < line.b[1] ? [line.a[1], line.b[1]] : [line.b[1], line.a[1]]
+  const last = column(toX + slack)
+  for (let y = row(fromY - slack), top = row(toY + slack); y <= top; y++) {
+    for (let x = column(fromX - slack); x <= last; x++) {
+      const cell = y * columns + x
+      const walls = grid.walls[cell]
+      if (walls === undefined && unsettled[cell] === 0) continue
+      if (toSegment([left + (x + 0.5) * size, low + (y + 0.5) * size], line) > limit) continue
+      if (walls) for (const wall of walls) if (!found.walls.includes(wall)) found.walls.push(wall)
+      if (unsettled[cell] === 0) continue
+      const known = facts.get(cell)!
+      for (const { index, is } of known.zones)
+        if (is === 'maybe' && !found.zones.includes(index)) found.zones.push(index)
+      for (const { index, is } of known.bodies)
+        if (is === 'maybe' && !found.bodies.includes(index)) found.bodies.push(index)
+    }
+  }
   return found
 }
 

@@ -69,6 +69,8 @@ export interface SignedCells {
   readonly facts: ReadonlyMap<number, Facts>
   /** For what can be pressed, by index, what it is seen past. */
   readonly sightings: ReadonlyMap<number, Sighting>
+  /** For each cell whether it is undecided in it which zones or bodies its spots are in: 1, or 0. */
+  readonly unsettled: Uint8Array
   readonly tooCoarse: boolean
 }
 
@@ -95,7 +97,11 @@ export function* signCells(
     cells.push(stands === standing.nowhere ? null : known ? numbersOf(known) : plain)
     if (cell % 512 === 0) yield
   }
-  return { cells, facts, sightings, tooCoarse }
+  const unsettled = new Uint8Array(cells.length)
+  for (const [cell, { zones, bodies }] of facts) {
+    if (zones.some(({ is }) => is === 'maybe') || bodies.some(({ is }) => is === 'maybe')) unsettled[cell] = 1
+  }
+  return { cells, facts, sightings, unsettled, tooCoarse }
 }
 
 /** The sign of one exact spot. */
@@ -111,22 +117,18 @@ export interface CloseLook {
   readonly sightings: ReadonlyMap<number, Sighting>
 }
 
-/** The sign of all spots of a cell within a slack (metres) of one; null where they differ. */
-export function signWithin(look: CloseLook, cell: number, p: Point, slack: number): Sign | null {
+/** Whether a sign is so of the spots of a cell within a slack (metres) of one: of all, of none, or perhaps of some. */
+export function isSign(look: CloseLook, cell: number, p: Point, slack: number, sign: Sign): Tri {
   const facts = factsIn(look, cell, p, slack)
-  return isPlain(facts, 2 * slack) ? plainSign(facts) : null
-}
-
-/** Whether some spot of a cell within a slack (metres) of one may have a sign. */
-export function mayHave(look: CloseLook, cell: number, p: Point, slack: number, sign: Sign): boolean {
-  const { zones, bodies, near } = factsIn(look, cell, p, slack)
-  if (!mayBe(zones, sign.zones) || !mayBe(bodies, sign.bodies)) return false
+  const { zones, bodies, near } = facts
+  if (!mayBe(zones, sign.zones) || !mayBe(bodies, sign.bodies)) return 'no'
   const answering = near.map(({ interactable, answers }) => ({ index: interactable, is: answers }))
   const candidates = sign.candidates.map(({ interactable }) => interactable)
-  if (!mayBe(answering, candidates)) return false
+  if (!mayBe(answering, candidates)) return 'no'
   const key = candidatesKey(sign.candidates)
+  if (isPlain(facts, 2 * slack)) return candidatesKey(plainSign(facts).candidates) === key ? 'yes' : 'no'
   const all = candidateOrders(near, 2 * slack)
-  return all.length > mostAlternatives || all.some((one) => candidatesKey(one) === key)
+  return all.length > mostAlternatives || all.some((one) => candidatesKey(one) === key) ? 'maybe' : 'no'
 }
 
 /** Whether just these may be so. */
@@ -376,4 +378,14 @@ function candidatesKey(candidates: Sign['candidates']): string {
       hiders.length > 0 ? `${String(interactable)}:${hiders.join('.')}` : interactable,
     )
     .join()
+}
+
+/** How many are in one of two lists only. */
+export function differing(one: readonly number[], other: readonly number[]): number {
+  return only(one, other).length + only(other, one).length
+}
+
+/** Those of one list that are not in another. */
+export function only(one: readonly number[], other: readonly number[]): number[] {
+  return one.filter((x) => !other.includes(x))
 }

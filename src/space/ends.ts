@@ -1,0 +1,62 @@
+import { type Border, type Disc, isClearWalk } from './clear-walk.ts'
+import { type Grid, middleOf } from './grid.ts'
+import type { Ground } from './ground.ts'
+
+/** How many cells off one looks for an end of a clear walk, and how many ends are tried. */
+const farthest = 4
+export const tries = 5
+
+/** Cells round another, by the distance between their middles; nearest first. */
+const around: readonly (readonly [dx: number, dy: number])[] = Array.from(
+  { length: (2 * farthest + 1) ** 2 },
+  (_, i): readonly [number, number] => [
+    (i % (2 * farthest + 1)) - farthest,
+    Math.floor(i / (2 * farthest + 1)) - farthest,
+  ],
+)
+  .filter(([dx, dy]) => dx !== 0 || dy !== 0)
+  .sort((a, b) => a[0] * a[0] + a[1] * a[1] - (b[0] * b[0] + b[1] * b[1]) || a[1] - b[1] || a[0] - b[0])
+
+/** Whether a cell is one of those near another. */
+export function isNear({ columns }: Grid, cell: number, next: number): boolean {
+  return Math.abs((next % columns) - (cell % columns)) <= farthest
+}
+
+/** Visits the cells near another, nearest first. */
+export function eachNear({ columns, rows }: Grid, cell: number, visit: (next: number) => void): void {
+  const column = cell % columns
+  const row = (cell - column) / columns
+  for (const [dx, dy] of around) {
+    const [x, y] = [column + dx, row + dy]
+    if (x >= 0 && y >= 0 && x < columns && y < rows) visit(y * columns + x)
+  }
+}
+
+/** Cells near another in which a clear walk may well end: those deepest inside, of them the nearest. */
+export function endsNear(grid: Grid, cell: number, isAlike: (cell: number) => boolean, depth: Int32Array): number[] {
+  const best: number[] = []
+  eachNear(grid, cell, (next) => {
+    if (!isAlike(next)) return
+    let at = best.length
+    while (at > 0 && depth[best[at - 1]!]! < depth[next]!) at--
+    if (at >= tries) return
+    best.splice(at, 0, next)
+    if (best.length > tries) best.pop()
+  })
+  return best
+}
+
+/** The first of some cells to whose middle a walk is clear from everywhere in a disc where a sign is so; -1: none. */
+export function clearEnd(
+  { terrain, signs }: Ground,
+  disc: Disc,
+  sign: number,
+  ends: readonly number[],
+  crossed: Border | null = null,
+): number {
+  for (const end of ends) {
+    if (isClearWalk(terrain, disc, signs.all[sign]!, middleOf(terrain.grid, end), crossed)) return end
+  }
+  return -1
+}
+

@@ -1,0 +1,63 @@
+import { type Border, type Disc } from './clear-walk.ts'
+import { clearEnd, eachNear, endsNear } from './ends.ts'
+import type { Ground } from './ground.ts'
+import type { Patch } from './patches.ts'
+import { mostHalvings, Parts } from './parts.ts'
+import { only, type Sign } from './signs.ts'
+
+/** A ground that has been cut. */
+export interface Cut extends Ground {
+  /** The patch of each node. */
+  readonly numbers: Int32Array
+  readonly patches: readonly Patch[]
+  readonly sureAt: Int32Array
+  readonly depth: Int32Array
+}
+
+/** See `Patches.escapes`. */
+export function escapesFrom(cut: Cut, patch: number): (readonly number[])[] {
+  const { nodes, numbers, patches, terrain } = cut
+  if (patches[patch]!.sure) return []
+  const smallest = terrain.grid.slack / 2 ** mostHalvings + 1e-12
+  const ways = new Map<string, readonly number[]>()
+  for (let node = 0; node < nodes.count; node++) {
+    if (numbers[node] !== patch) continue
+    const targets = surePatchesNear(cut, node)
+    // Each part of the cell may be left to another side.
+    new Parts(cut, node).every((disc) => {
+      const clear = targets.filter((to) => isClearInto(cut, disc, node, to))
+      if (clear.length === 0 && disc.slack > smallest) return false
+      ways.set(clear.join(), clear)
+      return true
+    })
+  }
+  return [...ways.values()]
+}
+
+/** The sure patches near a node that are one border apart from it, at the most. */
+function surePatchesNear({ terrain, nodes, numbers, sureAt, patches }: Cut, node: number): number[] {
+  const { sign } = patches[numbers[node]!]!
+  const found = new Set<number>()
+  eachNear(terrain.grid, nodes.cellOf[node]!, (next) => {
+    const to = sureAt[next]!
+    if (to >= 0 && leavable(sign, patches[to]!.sign) !== undefined) found.add(to)
+  })
+  return [...found]
+}
+
+/** The border between two signs that somebody who leaves one for the other crosses; undefined where that cannot be told. */
+function leavable(from: Sign, to: Sign): Border | null | undefined {
+  const zones = [...only(from.zones, to.zones), ...only(to.zones, from.zones)]
+  const left = only(from.bodies, to.bodies)
+  if (only(to.bodies, from.bodies).length > 0 || zones.length + left.length > 1) return undefined
+  if (zones[0] !== undefined) return { kind: 'zone', index: zones[0] }
+  return left[0] === undefined ? null : { kind: 'body', index: left[0] }
+}
+
+function isClearInto(cut: Cut, disc: Disc, node: number, to: number): boolean {
+  const { terrain, nodes, numbers, sureAt, depth, patches } = cut
+  const crossed = leavable(patches[numbers[node]!]!.sign, patches[to]!.sign)
+  const ends = endsNear(terrain.grid, nodes.cellOf[node]!, (next) => sureAt[next] === to, depth)
+  return clearEnd(cut, disc, nodes.signOf(node), ends, crossed) >= 0
+}
+

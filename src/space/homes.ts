@@ -1,0 +1,197 @@
+import { type Disc, discOf, isClearWalk } from './clear-walk.ts'
+import { clearEnd, eachNear, endsNear, isNear, tries } from './ends.ts'
+import type { Point } from './geometry.ts'
+import { type Grid, middleOf, standing } from './grid.ts'
+import type { Ground } from './ground.ts'
+import { Joined, touchingCells } from './nodes.ts'
+import { Parts } from './parts.ts'
+import { differing } from './signs.ts'
+
+/** The cells that have one sign for certain and room all over, and how deep inside of their likes they lie. */
+export interface Cores {
+  /** For each such cell, the first node of all that hang together with it; -1 for the others. */
+  readonly at: Int32Array
+  /** For each such cell, how many steps it is from the border of its core, corners included; 0 for the others. */
+  readonly depth: Int32Array
+}
+
+/** Joins cells that touch, where both are certain and have the same sign: one walks freely between any two spots of them. */
+export function* certainCores({ terrain: { grid }, nodes }: Ground): Generator<undefined, Cores> {
+  const signAtCell = Int32Array.from(nodes.cells, (own, cell) =>
+    own?.length === 1 && grid.stands[cell] === standing.everywhere ? own[0]! : -1,
+  )
+  yield
+  const joined = new Joined(nodes.count)
+  yield* touchingCells(grid, (cell, next) => {
+    if (signAtCell[cell]! >= 0 && signAtCell[cell] === signAtCell[next])
+      joined.join(nodes.first[cell]!, nodes.first[next]!)
+  })
+  const at = signAtCell.map((sign, cell) => (sign < 0 ? -1 : joined.root(nodes.first[cell]!)))
+  yield
+  return { at, depth: depths(grid, at) }
+}
+
+/** What nodes belong to. */
+export interface Homes {
+  /**
+   * For each node the node that stands for all that belong together: of those that belong to a core its first, of those
+   * round a spot the one whose spot it is. -1: it belongs to none; -2: no spot of its cell has its sign.
+   */
+  readonly of: Int32Array
+  /** For nodes that have one, a spot in their cell that has their sign for certain, and some room round it. */
+  readonly spots: ReadonlyMap<number, Point>
+}
+
+export const [nowhere, homeless] = [-2, -1]
+
+/**
+ * What nodes belong to: to the core of their cell; or to one with the same sign to which everybody in the cell who finds
+ * things so can surely walk, if need be past spots in between; or to such a spot.
+ */
+export function* homesOf(ground: Ground, cores: Cores): Generator<undefined, Homes> {
+  const { nodes, terrain } = ground
+  const homes = new Int32Array(nodes.count).fill(homeless)
+  const rest: number[] = []
+  /** From the last cell to the end of its clear walk. */
+  let off = 0
+  for (let node = 0; node < nodes.count; node++) {
+    const cell = nodes.cellOf[node]!
+    if (cores.at[cell]! >= 0) {
+      homes[node] = cores.at[cell]!
+      continue
+    }
+    if (node % 64 === 0) yield
+    const sign = nodes.signOf(node)
+    const isAlike = isCoreOf(ground, cores, sign)
+    const disc = discOf(terrain.grid, cell)
+    // Along a wall or a border the way off it is mostly the same.
+    const likely = cell + off
+    const again = isAlike(likely) && isNear(terrain.grid, cell, likely) ? clearEnd(ground, disc, sign, [likely]) : -1
+    const end = again >= 0 ? again : clearEnd(ground, disc, sign, endsNear(terrain.grid, cell, isAlike, cores.depth))
+    if (end >= 0) {
+      homes[node] = cores.at[end]!
+      off = end - cell
+    } else rest.push(node)
+  }
+  const left = new Map<number, Parts>()
+  for (const node of rest) {
+    yield
+    const parts = new Parts(ground, node)
+    if (isNeeded(ground, homes, node) || !parts.every(() => false)) left.set(node, parts)
+    else homes[node] = nowhere
+  }
+  return { of: homes, spots: yield* aroundSpots(ground, cores, homes, left) }
+}
+
+function isCoreOf({ nodes }: Ground, cores: Cores, sign: number): (cell: number) => boolean {
+  return (cell) => (cores.at[cell] ?? -1) >= 0 && nodes.signOf(cores.at[cell]!) === sign
+}
+
+/** Whether no other node of a cell has the same zones and bodies: what two borders part at one spot is told by way of it. */
+function isNeeded({ nodes, signs }: Ground, homes: Int32Array, node: number): boolean {
+  const { zones, bodies } = signs.all[nodes.signOf(node)]!
+  const cell = nodes.cellOf[node]!
+  const first = nodes.first[cell]!
+  return !nodes.cells[cell]!.some((sign, i) => {
+    if (first + i === node || homes[first + i] === nowhere) return false
+    const other = signs.all[sign]!
+    return differing(other.zones, zones) + differing(other.bodies, bodies) === 0
+  })
+}
+
+/**
+ * Gives nodes a home for which there is no clear walk to a core. Each gets a spot of its own, where there is one; spots, and
+ * the middles of core cells, are joined where Play walks straight from one to the other; and a node whose parts all have
+ * clear walks to spots that are joined belongs to these. Gives all spots.
+ */
+function* aroundSpots(
+  ground: Ground,
+  cores: Cores,
+  homes: Int32Array,
+  left: ReadonlyMap<number, Parts>,
+): Generator<undefined, Map<number, Point>> {
+  const { nodes, terrain } = ground
+  const { grid } = terrain
+  const spots = new Map<number, Point>()
+  for (const [node, parts] of left) {
+    yield
+    const spot = parts.spot()
+    if (spot) spots.set(node, spot)
+  }
+  const joined = new Joined(nodes.count)
+  /** Spots with the sign of a node near it, by the nodes that stand for them. */
+  const near = (node: number): [of: number, spot: Point][] => {
+    const sign = nodes.signOf(node)
+    const cell = nodes.cellOf[node]!
+    const ends = endsNear(grid, cell, isCoreOf(ground, cores, sign), cores.depth)
+    const found: [number, Point][] = ends.map((end) => [cores.at[end]!, middleOf(grid, end)])
+    const own = spots.get(node)
+    if (own) found.push([node, own])
+    eachNear(grid, cell, (next) => {
+      const other = nodes.find(next, sign)
+      const spot = spots.get(other)
+      if (spot && found.length < 3 * tries) found.push([other, spot])
+    })
+    return found
+  }
+  for (const [node, spot] of spots) {
+    yield
+    for (const [other, there] of near(node)) {
+      if (joined.root(node) === joined.root(other)) continue
+      const sign = ground.signs.all[nodes.signOf(node)]!
+      if (isClearWalk(terrain, { middle: spot, slack: 0 }, sign, there)) joined.join(node, other)
+    }
+  }
+  for (const [node, parts] of left) {
+    yield
+    const sign = ground.signs.all[nodes.signOf(node)]!
+    const around = near(node)
+    for (const home of new Set(around.map(([of]) => joined.root(of)))) {
+      const own = around.filter(([of]) => joined.root(of) === home)
+      const isClear = (disc: Disc): boolean => own.some(([, spot]) => isClearWalk(terrain, disc, sign, spot))
+      if (!parts.every(isClear)) continue
+      homes[node] = home
+      break
+    }
+  }
+  // Cores that spots join are one.
+  for (let node = 0; node < nodes.count; node++) if (homes[node]! >= 0) homes[node] = joined.root(homes[node]!)
+  return spots
+}
+
+/** For each cell of a core, how many steps it is from the border of it, corners included; 0 for other cells. */
+function depths(grid: Grid, cores: Int32Array): Int32Array {
+  const depth = new Int32Array(cores.length)
+  let wave: number[] = []
+  for (let cell = 0; cell < cores.length; cell++) {
+    if (cores[cell]! < 0 || !isAtBorder(grid, cores, cell)) continue
+    depth[cell] = 1
+    wave.push(cell)
+  }
+  for (let level = 2; wave.length > 0; level++) {
+    const ahead: number[] = []
+    for (const cell of wave) {
+      // A cell that has no depth yet is not at a border: its neighbours are all inside the grid, as this one's are.
+      for (let dy = -grid.columns; dy <= grid.columns; dy += grid.columns) {
+        for (let next = cell + dy - 1; next <= cell + dy + 1; next++) {
+          if (depth[next] !== 0 || !(cores[next]! >= 0)) continue
+          depth[next] = level
+          ahead.push(next)
+        }
+      }
+    }
+    wave = ahead
+  }
+  return depth
+}
+
+function isAtBorder({ columns, rows }: Grid, cores: Int32Array, cell: number): boolean {
+  const column = cell % columns
+  if (column === 0 || column === columns - 1 || cell < columns || cell >= columns * (rows - 1)) return true
+  const own = cores[cell]
+  for (let dy = -columns; dy <= columns; dy += columns) {
+    if (cores[cell + dy - 1] !== own || cores[cell + dy] !== own || cores[cell + dy + 1] !== own) return true
+  }
+  return false
+}
+
