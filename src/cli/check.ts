@@ -35,13 +35,16 @@ export async function checkCommand(files: readonly string[], options: CheckComma
   if (options.mend) return await mendFiles(files, { budget: options.budget, wanted, yes: options.yes }, world)
   if (options.watch) return await watchFiles(files, { budget: options.budget, wanted }, world)
   const reports: FileReport[] = []
+  const narrow: FileReport[] = []
   for await (const { report, text } of checkFiles(files, options.budget, world)) {
     const shown = narrowed(report, wanted)
-    reports.push(shown)
+    reports.push(report)
+    narrow.push(shown)
     if (options.json || report.outcome === 'unusable') continue
     world.out(options.feedback ? feedbackText(shown, world) : reportText(shown, text, world))
   }
-  if (options.json) world.out(`${JSON.stringify(reports, null, 2)}\n`)
+  if (options.json) world.out(`${JSON.stringify(narrow, null, 2)}\n`)
+  // What was found decides, also where only a part of it was asked for.
   return exitCode(reports, world)
 }
 

@@ -1,12 +1,5 @@
 import { drive, type Progress } from '../explore/index.ts'
-import {
-  check,
-  type CheckOptions,
-  checkNow,
-  emptyReport,
-  type FileReport,
-  type Surroundings,
-} from '../findings/index.ts'
+import { check, type CheckOptions, emptyReport, type FileReport, type Surroundings } from '../findings/index.ts'
 import { expandLevel, readLevel } from '../interactables/index.ts'
 import type { Level, Source } from '../model/index.ts'
 import { lostNames, readProject } from '../play/index.ts'
@@ -14,9 +7,6 @@ import { ProgressLine } from './progress.ts'
 import { isProject, levelFiles } from './project.ts'
 import { writeDiagnostics } from './read.ts'
 import { Unusable, type World } from './world.ts'
-
-/** How many situations are looked at again for what is known when a check is interrupted. */
-const knownUntilThen = 20_000
 
 /** A file that was checked, and its text. */
 export interface Checked {
@@ -114,6 +104,7 @@ async function checkLevel(level: Level, source: Source, options: CheckOptions, w
   const line = new ProgressLine(world, level.title)
   const driven = await drive(check(level, source, options), {
     signal: world.signal,
+    keepsWhatIsKnown: true,
     onProgress: (progress: Progress) => {
       line.show(progress)
     },
@@ -121,9 +112,5 @@ async function checkLevel(level: Level, source: Source, options: CheckOptions, w
     pause: () => world.pause(),
   })
   line.end()
-  if (driven.done) return driven.value
-  const looked = driven.last?.situations ?? 0
-  const stoppedBy = `the check was interrupted after ${String(looked)} situations`
-  const budget = Math.max(1, Math.min(looked, knownUntilThen))
-  return { ...checkNow(level, source, { ...options, budget, stoppedBy }), outcome: 'interrupted' }
+  return driven.done ? driven.value : emptyReport(source.file ?? level.title, 'interrupted', [])
 }

@@ -42,8 +42,10 @@ export async function mendFiles(
       world.out('  Nothing was changed.\n\n')
       continue
     }
-    const copy = await keep(report.file, beforeMend, text, world)
-    await world.writeText(report.file, mended)
+    let copy = ''
+    await world.replaceText(report.file, text, mended, async () => {
+      copy = await keep(report.file, beforeMend, text, world)
+    })
     after += made.length
     world.out(`  ${colour.good('Mended.')} What was there is in ${copy}; zintel check --unmend puts it back.\n`)
     const blanks = mended.split('\n').flatMap((line, i) => (line.includes(fillIn) ? [String(i + 1)] : []))
@@ -101,9 +103,12 @@ export async function unmendFiles(files: readonly string[], world: World): Promi
     if (last === 0) continue
     found++
     const copy = `${file}${beforeMend}${String(last)}`
-    const until = await keep(file, beforeUnmend, await world.readText(file), world)
-    await world.writeText(file, await world.readText(copy))
-    await world.remove(copy)
+    const now = await world.readText(file)
+    let until = ''
+    await world.replaceText(file, now, await world.readText(copy), async () => {
+      until = await keep(file, beforeUnmend, now, world)
+      await world.remove(copy)
+    })
     world.out(`${file}: as it was before it was mended last. What was there until now is in ${until}.\n`)
   }
   if (found === 0) throw new Unusable('none of these files was mended, so there is nothing to put back.')

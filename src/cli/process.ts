@@ -1,5 +1,8 @@
-import { mkdir, open, readFile, realpath, rename, rm, stat, writeFile } from 'node:fs/promises'
+import { constants, createReadStream, openSync } from 'node:fs'
+import { type FileHandle, mkdir, open, readFile, realpath, rename, rm, stat } from 'node:fs/promises'
+import { Socket } from 'node:net'
 import { dirname } from 'node:path'
+import type { Readable } from 'node:stream'
 import { Unusable, type World } from './world.ts'
 
 /** Files larger than this, in bytes, are not even read. */
@@ -26,6 +29,7 @@ export function processWorld(): World {
     columns: Math.max(40, Math.min(process.stdout.isTTY ? process.stdout.columns : 100, 120)),
     readText,
     writeText,
+    replaceText,
     exists: (file) =>
       stat(file).then(
         () => true,
@@ -101,29 +105,124 @@ export function wantsColours(env: Readonly<Record<string, string | undefined>>, 
   return isTerminal && env.TERM !== 'dumb'
 }
 
+/** How long, in ms, one waits for the end of what is no plain file. */
+const longestRead = 2000
+
 async function readText(file: string): Promise<string> {
   try {
-    const { size } = await stat(file)
-    if (size > largestFile)
-      throw new Unusable(`${file}: the file has ${String(size)} bytes, which is too large to be a level.`)
-    const bytes = await readFile(file)
+    const about = await stat(file)
+    if (about.isDirectory()) throw Object.assign(new Error(), { code: 'EISDIR' })
+    if (about.size > largestFile) throw tooLarge(file, about.size)
+    const bytes = about.isFile() ? await readFile(file) : await readStream(file, about.isFIFO())
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
   } catch (error) {
     throw new Unusable(reason(file, error, 'read'))
   }
 }
 
+function tooLarge(file: string, bytes: number): Unusable {
+  return new Unusable(`${file}: the file has ${String(bytes)} bytes or more, which is too large to be a level.`)
+}
+
+/** Reads what is no plain file: a pipe, a device. It must come to an end, and soon. */
+function readStream(file: string, isPipe: boolean): Promise<Uint8Array> {
+  // A pipe that nobody writes to keeps whoever opens it waiting; not so without blocking.
+  const fd = openSync(file, constants.O_RDONLY | constants.O_NONBLOCK)
+  const stream: Readable = isPipe ? new Socket({ fd, readable: true }) : createReadStream('', { fd })
+  return new Promise((resolve, reject) => {
+    const parts: Buffer[] = []
+    let size = 0
+    const end = (act: () => void): void => {
+      clearTimeout(timer)
+      stream.destroy()
+      act()
+    }
+    const timer = setTimeout(() => {
+      const said = `${file}: it is no file, and it did not come to an end within ${String(longestRead / 1000)} s.`
+      end(() => {
+        reject(new Unusable(said))
+      })
+    }, longestRead)
+    stream.on('data', (part: Buffer) => {
+      parts.push(part)
+      size += part.length
+      if (size > largestFile) {
+        end(() => {
+          reject(tooLarge(file, size))
+        })
+      }
+    })
+    stream.on('error', (error) => {
+      end(() => {
+        reject(error)
+      })
+    })
+    stream.on('end', () => {
+      end(() => {
+        resolve(Buffer.concat(parts))
+      })
+    })
+  })
+}
+
+/** A draft older than this, in ms, was left behind by somebody who did not come to the end. */
+const staleDraft = 10_000
+
 async function writeText(file: string, text: string): Promise<void> {
+  await replaced(file, () => Promise.resolve(text))
+}
+
+async function replaceText(file: string, before: string, text: string, beforehand: () => Promise<void>): Promise<void> {
+  await replaced(file, async () => {
+    if ((await readText(file)) !== before) {
+      throw new Unusable(`${file}: the file has changed since it was read. Nothing was written: check it again.`)
+    }
+    await beforehand()
+    return text
+  })
+}
+
+/**
+ * Writes a file whole, by way of a draft beside it. While there is a draft nobody else writes the file: so `make` sees
+ * what is in it, and nothing comes in between.
+ */
+async function replaced(file: string, make: () => Promise<string>): Promise<void> {
   // A link stays a link: what it leads to is written.
   const target = await realpath(file).catch(() => file)
-  const draft = `${target}.${String(process.pid)}.part`
+  const draft = `${target}.part`
+  let isOurs = false
   try {
     await mkdir(dirname(target), { recursive: true })
-    await writeFile(draft, text, { mode: await modeOf(target) })
+    const mode = await modeOf(target)
+    const handle = await openDraft(draft, file, mode)
+    isOurs = true
+    try {
+      await handle.writeFile(await make())
+    } finally {
+      await handle.close()
+    }
     await rename(draft, target)
   } catch (error) {
-    await rm(draft, { force: true }).catch(() => undefined)
+    if (isOurs) await rm(draft, { force: true }).catch(() => undefined)
     throw new Unusable(reason(file, error, 'written'))
+  }
+}
+
+async function openDraft(draft: string, file: string, mode: number | undefined): Promise<FileHandle> {
+  for (;;) {
+    try {
+      return await open(draft, 'wx', mode)
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error
+      const age =
+        Date.now() -
+        (await stat(draft).then(
+          ({ mtimeMs }) => mtimeMs,
+          () => 0,
+        ))
+      if (age < staleDraft) throw new Unusable(`${file}: somebody else is writing it just now. Nothing was written.`)
+      await rm(draft, { force: true })
+    }
   }
 }
 

@@ -42,11 +42,24 @@ Examples:
   $ zintel draw level.yaml --view plan --out plan.svg
 
 Exit codes: 0 nothing wrong (advice alone too), 1 findings, 2 the input or the command line could not be used,
-3 nothing found, but something open, 130 interrupted.`,
+3 nothing found, but something open, 70 an internal error, 130 interrupted.`,
 }
 
-/** Runs a command line in a world, and gives its exit code. Never throws for anything that a person can do wrong. */
+/** Runs a command line in a world, and gives its exit code. Never throws: an error of our own is told, too. */
 export async function run(args: readonly string[], world: World): Promise<number> {
+  try {
+    return await runCommand(args, world)
+  } catch (error) {
+    const { message, stack = message } = error instanceof Error ? error : new Error(String(error))
+    if (args.includes('--debug')) world.err(`${stack}\n`)
+    world.err(
+      `zintel: internal error: ${message}. Please report it, with the level${args.includes('--debug') ? '' : ' and what --debug adds'}.\n`,
+    )
+    return exit.internal
+  }
+}
+
+async function runCommand(args: readonly string[], world: World): Promise<number> {
   let code: number = exit.clean
   const program = makeProgram(world, async (command) => {
     code = await command
@@ -69,6 +82,7 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .version('0.1.0', '--version', 'print the version')
     .helpOption('-h, --help', 'print this')
     .helpCommand(false)
+    .option('--debug', 'where an internal error occurs, print its trace')
     .exitOverride()
     .configureOutput({
       writeOut: (text) => {

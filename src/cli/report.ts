@@ -59,7 +59,9 @@ export function findingText(finding: Finding, number: number, page: Page): strin
   const { colour, columns } = page
   const count = `${String(number)}.`.padStart(4)
   const lines = [`${count} ${markOf(finding, colour)(finding.rule)}`]
-  lines.push(wrapped(printable(finding.message), columns, indent))
+  if (finding.headline !== null) lines.push(wrapped(colour.bold(printable(finding.headline)), columns, indent))
+  const cause = finding.headline === null ? finding.message : `The cause: ${finding.message}`
+  lines.push(wrapped(printable(cause), columns, indent))
   if (finding.also.length > 0) {
     lines.push(wrapped(`The same line says so of ${finding.also.join(', ')}.`, columns, indent))
   }
@@ -136,14 +138,22 @@ export function closingText(report: FileReport, { colour, columns }: Page): stri
   const what =
     found.length > 0
       ? colour.bold(`Found: ${found.join(', ')}.`)
-      : counts.open > 0
-        ? colour.warning('Nothing found, but something is open.')
-        : colour.good(report.accepted.length > 0 ? 'Nothing else found, nothing open.' : 'Nothing found, nothing open.')
+      : report.leftOut > 0
+        ? colour.warning('Nothing of what was asked for.')
+        : counts.open > 0
+          ? colour.warning('Nothing found, but something is open.')
+          : colour.good(
+              report.accepted.length > 0 ? 'Nothing else found, nothing open.' : 'Nothing found, nothing open.',
+            )
   const proved = provedText(questions)
   const asked = `${String(questions.length)} questions: ${String(counts.found)} found, ${String(counts.absent)} absent, ${String(counts.open)} open.`
   const looked = `Looked at ${plural(counts.situations, 'situation')} on ${plural(counts.patches, 'patch', 'patches')}, and replayed ${plural(counts.replays, 'play')}.`
   const rest = report.outcome === 'interrupted' ? colour.warning('Interrupted: what is known until then.') : ''
-  return [what, proved, `${asked} ${looked}`, nextText(findings), rest]
+  const left =
+    report.leftOut === 0
+      ? ''
+      : `${plural(report.leftOut, 'finding')} left out by --rule or --severity; the exit code is that of all.`
+  return [what, left, proved, `${asked} ${looked}`, nextText(findings), rest]
     .filter((line) => line !== '')
     .map((line) => wrapped(line, columns, ''))
     .join('\n')

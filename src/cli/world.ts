@@ -14,6 +14,11 @@ export interface World {
   readText(file: string): Promise<string>
   /** Writes a file whole, or not at all; throws with a reason for people. */
   writeText(file: string, text: string): Promise<void>
+  /**
+   * Writes a file whole where what is in it is still `before`; first does what must be done beforehand. Throws with a
+   * reason for people, with nothing done, where the file has changed.
+   */
+  replaceText(file: string, before: string, text: string, beforehand: () => Promise<void>): Promise<void>
   /** Whether there is a file or a folder of that name. */
   exists(file: string): Promise<boolean>
   /** Deletes a file. */
@@ -33,7 +38,7 @@ export interface World {
 }
 
 /** Exit codes: what a command found. */
-export const exit = { clean: 0, findings: 1, unusable: 2, open: 3, interrupted: 130 } as const
+export const exit = { clean: 0, findings: 1, unusable: 2, open: 3, internal: 70, interrupted: 130 } as const
 
 /** A reason, in words, why a command cannot go on; ends it with exit code 2. */
 export class Unusable extends Error {}

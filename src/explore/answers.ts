@@ -45,6 +45,8 @@ export interface Evidence {
   readonly gap: string | null
   /** Why something that seems possible could not be played. */
   readonly unplayed: string
+  /** Whether exploring was interrupted; `gap` says how far it had come. */
+  readonly isInterrupted: boolean
   /** How closely running things had to be told apart. */
   readonly fineness: 'loose' | 'ticks'
   readonly counts: Counts
@@ -67,7 +69,7 @@ export interface Counts {
 
 /** How far an exploration has come. */
 export interface Progress {
-  readonly doing: 'laying out' | 'exploring' | 'replaying' | 'judging'
+  readonly doing: 'laying out' | 'exploring' | 'replaying' | 'judging' | 'grouping'
   readonly situations: number
   /** The most situations that will be looked at. */
   readonly budget: number

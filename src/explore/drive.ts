@@ -1,10 +1,15 @@
 /** How long work goes on, in ms, before others get their turn. */
 export const longestSlice = 15
 
+/** Thrown into work in slices where it is to end at once with what it knows. */
+export class Interrupted extends Error {}
+
 /** What work in slices needs from the page, the worker or the process it runs in. */
 export interface DriveOptions<P> {
   /** Stops the work where it is `aborted`; an `AbortSignal` will do. */
   readonly signal?: { readonly aborted: boolean } | undefined
+  /** Whether work that is stopped ends with what it knows until then; else it is just left. */
+  readonly keepsWhatIsKnown?: boolean | undefined
   /** Told after each slice how far the work has come. */
   readonly onProgress?: ((progress: P) => void) | undefined
   /** The time in ms; `performance.now` will do. */
@@ -22,9 +27,7 @@ export async function drive<P, R>(work: Generator<P, R>, options: DriveOptions<P
   let last: P | null = null
   let since = options.now()
   for (;;) {
-    if (options.signal?.aborted) {
-      return { done: false, last }
-    }
+    if (options.signal?.aborted) return options.keepsWhatIsKnown ? interrupted(work, last) : { done: false, last }
     const next = work.next()
     if (next.done) return { done: true, value: next.value }
     last = next.value
@@ -32,6 +35,18 @@ export async function drive<P, R>(work: Generator<P, R>, options: DriveOptions<P
     options.onProgress?.(next.value)
     await options.pause()
     since = options.now()
+  }
+}
+
+/** Ends work with what it knows; where it knows nothing yet, with the last that was told. */
+function interrupted<P, R>(work: Generator<P, R>, last: P | null): Driven<P, R> {
+  try {
+    let next = work.throw(new Interrupted())
+    while (!next.done) next = work.next()
+    return { done: true, value: next.value }
+  } catch (error) {
+    if (!(error instanceof Interrupted)) throw error
+    return { done: false, last }
   }
 }
 

@@ -1,9 +1,9 @@
 import { finish } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
-import type { Answer, Evidence, Loss, Progress } from './answers.ts'
+import type { Answer, Evidence, Loss, Progress, Sight } from './answers.ts'
 import { Coverage, coverRows } from './cover.ts'
 import { Backward, goalSets, type GoalSets } from './graph.ts'
-import { quietly } from './drive.ts'
+import { Interrupted, quietly } from './drive.ts'
 import { findLosses } from './losses.ts'
 import { SureProof } from './prove.ts'
 import { comesToRest } from './rest.ts'
@@ -20,8 +20,6 @@ export interface ExploreOptions {
   readonly budget?: number | undefined
   /** Count ticks from the start, without first looking whether time matters: slower, with the same answers. */
   readonly ticksOnly?: boolean | undefined
-  /** Said, instead of the budget, where it was used up: why no more was looked at. */
-  readonly stoppedBy?: string | undefined
   /** What else to look out for. */
   readonly lookouts?: readonly Lookout[] | undefined
 }
@@ -36,20 +34,27 @@ const open = (why: string): Answer => ({ answer: 'open', why })
 /**
  * Explores a level: every situation that any player could bring about, and what follows from them. It first looks
  * whether the answers are the same however long running things take; only where they are not, it counts ticks.
- * A generator, so that it can be paused or left at each of its yields; they are a few milliseconds apart.
+ * A generator, so that it can be paused or left at each of its yields; they are a few milliseconds apart. Where
+ * `Interrupted` is thrown into it, it ends with what it knows.
  */
 export function* explore(stage: Stage, options: ExploreOptions = {}): Generator<Progress, Evidence> {
   const budget = options.budget ?? usualBudget
+  const begun: Progress = { doing: 'exploring', situations: 0, budget }
+  yield begun
   const cover = new Coverage(stage)
-  if (options.ticksOnly) return (yield* judged(new Search(stage, 'ticks', budget), cover, null, options)).evidence
-  const first = yield* judged(new Search(stage, 'loose', budget), cover, null, options)
-  const mayBeTime = first.complete && stage.tables.clocks.length > 0 && isOpen(first.evidence)
-  if (!mayBeTime) return first.evidence
-  const second = yield* judged(new Search(stage, 'ticks', budget), cover, first.evidence, options)
-  if (second.complete) return second.evidence
+  yield begun
+  const first = new Judging(new Search(stage, options.ticksOnly ? 'ticks' : 'loose', budget), cover, null)
+  if (!(yield* judge(first, options)) || options.ticksOnly) return first.evidence()
+  const coarse = first.evidence()
+  const mayBeTime = coarse.counts.complete && stage.tables.clocks.length > 0 && isOpen(coarse)
+  if (!mayBeTime) return coarse
+  const second = new Judging(new Search(stage, 'ticks', budget), cover, coarse)
+  yield* judge(second, options)
+  const fine = second.evidence()
+  if (fine.counts.complete && !fine.isInterrupted) return fine
   // What the first look did not see is not there, however far the second one came.
-  const sights = new Map([...first.evidence.sights, ...[...second.evidence.sights].filter(([, { shown }]) => shown)])
-  return { ...second.evidence, sights, gap: null, unplayed: second.evidence.gap ?? second.evidence.unplayed }
+  const sights = new Map([...coarse.sights, ...[...fine.sights].filter(([, { shown }]) => shown)])
+  return { ...fine, sights, gap: null, unplayed: fine.gap ?? fine.unplayed }
 }
 
 /** Explores to the end, without a pause. */
@@ -62,109 +67,144 @@ function isOpen(evidence: Evidence): boolean {
   return answers.some((one) => one?.answer === 'open') || [...evidence.sights.values()].some(({ shown }) => !shown)
 }
 
-interface Judged {
-  readonly evidence: Evidence
-  readonly complete: boolean
+/** The answers over one search, as far as they are known; what an earlier, coarser search has answered is kept. */
+class Judging {
+  readonly search: Search
+  readonly cover: Coverage
+  readonly before: Evidence | null
+  readonly unreachable: Answer[] = []
+  readonly softLocks: (Answer | null)[] = []
+  readonly losses: (readonly Loss[])[] = []
+  readonly sights: Map<string, Sight>
+  untold: ReadonlySet<string> = new Set()
+  bytes = 0
+  /** Why not everything was explored; null where it was, or before that is known. */
+  gap: string | null = null
+  isInterrupted = false
+
+  constructor(search: Search, cover: Coverage, before: Evidence | null) {
+    this.search = search
+    this.cover = cover
+    this.before = before
+    this.sights = new Map([...(before?.sights ?? [])].filter(([, { shown }]) => shown))
+  }
+
+  /** All that is known; what is not is undecided. */
+  evidence(): Evidence {
+    const { search, cover, gap } = this
+    const { stage } = search
+    const goals = [...stage.expanded.goals.keys()]
+    const undecided = open(gap ?? whyUnplayed(search))
+    return {
+      dead: [...search.firstTaken.keys()].map((row) => this.#deadAnswer(row)),
+      unreachable: goals.map((goal) => this.unreachable[goal] ?? this.#metAnswer(goal) ?? undecided),
+      atOnce: goals.map((goal) => search.hasStart && search.holds(0, goal)),
+      softLocks: goals.map((goal) => {
+        const known = this.softLocks[goal]
+        return known === undefined ? undecided : known
+      }),
+      losses: goals.map((goal) => this.losses[goal] ?? []),
+      sights: this.sights,
+      untold: this.untold,
+      moments: cover.moments,
+      gap,
+      unplayed: whyUnplayed(search),
+      fineness: search.fineness,
+      isInterrupted: this.isInterrupted,
+      counts: {
+        situations: search.store.count,
+        moves: search.edgeCount,
+        patches: stage.space.patches.reduce((sum, { patches }) => sum + patches.length, 0),
+        replays: cover.replays,
+        bytes: search.bytes + this.bytes,
+        complete: gap === null,
+      },
+    }
+  }
+
+  #deadAnswer(row: number): Answer {
+    const { search, gap } = this
+    const known = this.before?.dead[row]
+    if (known && known.answer !== 'open') return known
+    if (this.cover.rows.has(row)) return absent
+    if (search.firstTaken[row]! < 0) return gap === null ? found : open(gap)
+    return open(gap ?? whyUnplayed(search))
+  }
+
+  /** That a goal can be met, where a play has met it. */
+  #metAnswer(goal: number): Answer | null {
+    return this.cover.goals.has(this.search.stage.expanded.goals[goal]!.name) ? absent : null
+  }
 }
 
-/** Answers all questions over one search; what an earlier, coarser search has answered is kept. */
-function* judged(
-  search: Search,
-  cover: Coverage,
-  before: Evidence | null,
-  options: ExploreOptions,
-): Generator<Progress, Judged> {
+/** Answers all questions over a search. False where it was interrupted: then what is known until then stands. */
+function* judge(judging: Judging, options: ExploreOptions): Generator<Progress, boolean> {
+  try {
+    yield* judgeAll(judging, options)
+    return true
+  } catch (error) {
+    if (!(error instanceof Interrupted)) throw error
+    judging.gap = `the check was interrupted after ${String(judging.search.store.count)} situations`
+    judging.isInterrupted = true
+    return false
+  }
+}
+
+function* judgeAll(judging: Judging, options: ExploreOptions): Generator<Progress, void> {
+  const { search, cover, before } = judging
   const { stage } = search
   const progress = (doing: Progress['doing']): Progress => ({
     doing,
     situations: search.store.count,
     budget: search.budget,
   })
-  const judging = (): Progress => progress('judging')
+  const telling = (): Progress => progress('judging')
   while (!search.advance(slice)) yield progress('exploring')
-  yield* quietly(addJointStorms(search), judging)
+  judging.gap = whyIncomplete(search)
+  yield* quietly(addJointStorms(search), telling)
   const calm = new CalmRoutes(search)
   for (const _ of coverRows(search, cover, calm)) yield progress('replaying')
-  const gap = whyIncomplete(search, options)
-  const dead = [...search.firstTaken].map((first, row) => {
-    const known = before?.dead[row]
-    if (known && known.answer !== 'open') return known
-    if (cover.rows.has(row)) return absent
-    if (first < 0) return gap === null ? found : open(gap)
-    return open(whyUnplayed(search))
-  })
-  const backward = yield* quietly(Backward.of(search), judging)
-  const unreachable: Answer[] = []
-  const softLocks: (Answer | null)[] = []
-  const losses: (readonly Loss[])[] = []
+  const { gap } = judging
+  const backward = yield* quietly(Backward.of(search), telling)
+  judging.bytes = backward.bytes
   for (const goal of stage.expanded.goals.keys()) {
     if (goal >= mostGoals) {
-      unreachable.push(open(`only the first ${String(mostGoals)} goals are judged`))
-      softLocks.push(null)
-      losses.push([])
+      judging.unreachable.push(open(`only the first ${String(mostGoals)} goals are judged`))
+      judging.softLocks.push(null)
+      judging.losses.push([])
       continue
     }
-    const sets = yield* quietly(goalSets(search, backward, goal), judging)
-    unreachable.push(
+    const sets = yield* quietly(goalSets(search, backward, goal), telling)
+    judging.unreachable.push(
       before?.unreachable[goal]?.answer === 'found'
         ? found
-        : yield* quietly(goalAnswer(search, cover, calm, goal, sets, gap), judging),
+        : yield* quietly(goalAnswer(search, cover, calm, goal, sets, gap), telling),
     )
     const known = before?.softLocks[goal]
-    if (known && known.answer !== 'open') {
-      softLocks.push(known)
-      losses.push(before?.losses[goal] ?? [])
-      continue
-    }
     // Of a goal that holds at the very start there is nothing to be lost.
-    if (search.hasStart && search.holds(0, goal)) {
-      softLocks.push(null)
-      losses.push([])
+    const isMetAtOnce = search.hasStart && search.holds(0, goal)
+    if (isMetAtOnce || (known && known.answer !== 'open')) {
+      judging.softLocks.push(isMetAtOnce ? null : known!)
+      judging.losses.push(before?.losses[goal] ?? [])
       continue
     }
-    const judgement = yield* quietly(softLock(search, backward, cover, calm, sets, goal, gap), judging)
-    softLocks.push(sets.everMet || gap !== null ? judgement.answer : null)
-    losses.push(judgement.losses)
+    const judgement = yield* quietly(softLock(search, backward, cover, calm, sets, goal, gap), telling)
+    judging.softLocks.push(sets.everMet || gap !== null ? judgement.answer : null)
+    judging.losses.push(judgement.losses)
   }
-  const known = new Map([...(before?.sights ?? [])].filter(([, { shown }]) => shown))
-  const stuck = yield* quietly(findStuck(search, backward), judging)
-  const sights = yield* quietly(
-    findSights(search, backward, cover, calm, [...(options.lookouts ?? []), stuck.lookout], known),
-    judging,
-  )
-  const counts = {
-    situations: search.store.count,
-    moves: search.edgeCount,
-    patches: stage.space.patches.reduce((sum, { patches }) => sum + patches.length, 0),
-    replays: cover.replays,
-    bytes: search.bytes + backward.bytes,
-    complete: gap === null,
-  }
-  const evidence: Evidence = {
-    dead,
-    unreachable,
-    atOnce: stage.expanded.goals.map((_, goal) => search.hasStart && search.holds(0, goal)),
-    softLocks,
-    losses,
-    sights,
-    untold: stuck.untold,
-    moments: cover.moments,
-    gap,
-    unplayed: whyUnplayed(search),
-    fineness: search.fineness,
-    counts,
-  }
-  return { evidence, complete: gap === null }
+  const stuck = yield* quietly(findStuck(search, backward), telling)
+  const lookouts = [...(options.lookouts ?? []), stuck.lookout]
+  yield* quietly(findSights(search, backward, cover, calm, lookouts, judging.sights), telling)
+  judging.untold = stuck.untold
 }
 
 /** Why the situations found may not be all; null where they are. */
-function whyIncomplete(search: Search, options: ExploreOptions): string | null {
+function whyIncomplete(search: Search): string | null {
   if (!search.hasStart) return 'a character cannot stand where it starts'
   if (search.stage.space.patches.some(({ tooCoarse }) => tooCoarse)) {
     return 'the ground is too large, or too much meets at one spot, to be told apart at this resolution'
   }
   if (!search.isComplete) {
-    if (options.stoppedBy !== undefined) return options.stoppedBy
     return `the budget of ${String(search.budget)} situations was used up (--budget takes more), with ${String(search.store.count - search.expanded)} of them still to look at`
   }
   return null

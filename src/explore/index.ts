@@ -1,5 +1,5 @@
 export type { Answer, Counts, Evidence, Loss, Progress, Shown, Sight } from './answers.ts'
-export { drive, type Driven, type DriveOptions, quietly } from './drive.ts'
+export { drive, type Driven, type DriveOptions, Interrupted, quietly } from './drive.ts'
 export { possible, type Possible } from './grants.ts'
 export type { Free } from './moves.ts'
 export { rowsByThemselves } from './rest.ts'

@@ -71,7 +71,12 @@ export function* losingMoves(
       if (!losing.has(to) || seen.has(to)) return
       seen.add(to)
       const row = taken[0] ?? newlyWaiting(search, regs, after)
-      keep(groups, row, { from, to, edge: search.edgeFor(from, to, kind, what), steps: fewest?.through(from, kind) ?? 0 })
+      keep(groups, row, {
+        from,
+        to,
+        edge: search.edgeFor(from, to, kind, what),
+        steps: fewest?.through(from, kind) ?? 0,
+      })
     })
   }
   const unnamed = groups.get(-2) ?? []

@@ -181,7 +181,7 @@ function turnsBack(tables: Tables, clock: number): boolean {
   const own = tables.states[machine]!
   return own.some((state, index) => {
     if (state.motion?.clock !== clock) return false
-    const rows = tables.rows.filter((row) => row.machine === machine && row.transition.from.includes(index))
+    const rows = tables.rowsOf[machine]!.filter((row) => row.transition.from.includes(index))
     return rows.some(
       (row) => row.to >= 0 && row.to !== index && row.transition.when.kind !== 'moved' && own[row.to]?.motion,
     )
@@ -191,8 +191,7 @@ function turnsBack(tables: Tables, clock: number): boolean {
 /** The numbers (plus 1) of rows of a machine that can have to wait until a character is out of the way. */
 function canWait(tables: Tables, machine: number): number[] {
   const own = tables.states[machine]!
-  return tables.rows
-    .filter((row) => row.machine === machine && row.to >= 0 && own[row.to]!.blocksWalk)
+  return tables.rowsOf[machine]!.filter((row) => row.to >= 0 && own[row.to]!.blocksWalk)
     .filter((row) => row.transition.from.some((from) => !own[from]!.blocksWalk))
     .map((row) => row.index + 1)
 }

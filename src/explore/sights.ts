@@ -10,21 +10,20 @@ import { dismissal, grouped, inputStep, perform, type PlayStep, replay, shortene
 
 const tries = 4
 
-/** Looks out for all that is asked, and plays the ways to what was seen. Those in `known` are kept as they are. */
+/** Looks out for all that is asked, and plays the ways to what was seen; adds it to `sights`. What is shown there stays. */
 export function* findSights(
   search: Search,
   backward: Backward,
   cover: Coverage,
   calm: CalmRoutes,
   lookouts: readonly Lookout[],
-  known: ReadonlyMap<string, Sight>,
-): Generator<undefined, Map<string, Sight>> {
+  sights: Map<string, Sight>,
+): Generator<undefined, void> {
   const seen = yield* lookOut(search, backward, lookouts)
-  const faults = [...seen].some(([key, { isFault }]) => isFault && !known.get(key)?.shown)
+  const faults = [...seen].some(([key, { isFault }]) => isFault && !sights.get(key)?.shown)
   const fewest = faults ? yield* FewestSteps.of(search, backward, null) : null
-  const sights = new Map<string, Sight>(known)
   for (const [key, { lookout, isFault, places }] of seen) {
-    if (known.get(key)?.shown) continue
+    if (sights.get(key)?.shown) continue
     if (lookout.isKnown?.(key, cover.moments)) {
       sights.set(key, { shown: { steps: [], short: false } })
       continue
@@ -35,7 +34,6 @@ export function* findSights(
     sights.set(key, { shown })
     yield
   }
-  return sights
 }
 
 /** Brings Play to something that was seen. */

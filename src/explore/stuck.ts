@@ -91,10 +91,10 @@ function candidates(stage: Stage): Candidate[] {
 }
 
 /** The rows that lead from a state to another one. */
-function waysOut({ rows }: Tables, machine: number, state: number): Row[] {
-  return rows.filter(
-    ({ machine: of, to, transition }) =>
-      of === machine && to >= 0 && to !== state && transition.from.includes(state) && transition.guard.kind !== 'never',
+function waysOut({ rowsOf }: Tables, machine: number, state: number): Row[] {
+  return rowsOf[machine]!.filter(
+    ({ to, transition }) =>
+      to >= 0 && to !== state && transition.from.includes(state) && transition.guard.kind !== 'never',
   )
 }
 

@@ -1,22 +1,20 @@
-import { explore, type Progress, quietly, usualBudget } from '../explore/index.ts'
-import { expandLevel } from '../interactables/index.ts'
+import { explore, Interrupted, type Lookout, type Progress, quietly, usualBudget } from '../explore/index.ts'
+import { expandInSlices } from '../interactables/index.ts'
 import { type Diagnostic, finish, type Level, type Source } from '../model/index.ts'
-import { stageInSlices } from '../play/index.ts'
+import { type Stage, stageInSlices } from '../play/index.ts'
 import { acceptancesOf, idleOnes } from './accepted.ts'
 import { rules } from './catalogue.ts'
-import { foldFindings, type Placed } from './fold.ts'
+import { foldFindings, type Folding, type Placed } from './fold.ts'
 import { feedbackTable } from './moments.ts'
 import { problemsOf } from './names.ts'
 import { inFileOrder, writtenUp } from './order.ts'
 import type { FileReport, Question } from './report.ts'
-import type { Context, Surroundings } from './rule.ts'
+import type { Asked, Context, Rule, Surroundings } from './rule.ts'
 
 /** How a check may be limited, and what stands round the level. */
 export interface CheckOptions {
   /** The most situations that are looked at; 2,000,000 where it is left out. */
   readonly budget?: number | undefined
-  /** Said of what is open because the budget was used up, instead of the budget. */
-  readonly stoppedBy?: string | undefined
   /** The project that the level belongs to; it is checked alone where it is left out. */
   readonly project?: Surroundings | undefined
 }
@@ -28,25 +26,41 @@ export interface CheckOptions {
 export function* check(level: Level, source: Source, options: CheckOptions = {}): Generator<Progress, FileReport> {
   const budget = options.budget ?? usualBudget
   const project = options.project ?? null
-  const stage = yield* quietly(stageInSlices(expandLevel(level, source)), () => ({
+  // Interrupted before the ground is laid out, nothing is known yet: that is for whoever interrupts to say.
+  const stage = yield* quietly(stagedInSlices(level, source), () => ({
     doing: 'laying out',
     situations: 0,
     budget,
   }))
-  const lookouts = rules.flatMap((rule) => rule.lookout?.(stage) ?? [])
+  const lookouts: Lookout[] = []
+  for (const rule of rules) {
+    lookouts.push(...(rule.lookout ? [rule.lookout(stage)] : []))
+    yield { doing: 'exploring', situations: 0, budget }
+  }
   const evidence = yield* explore(stage, { ...options, budget, lookouts })
   const context: Context = { stage, evidence, problems: problemsOf(stage, project), project }
-  const asked = rules.flatMap((rule) => rule.ask(context).map((one) => ({ rule, ...one })))
+  const judging = (): Progress => ({ doing: 'judging', situations: evidence.counts.situations, budget })
+  const asked: (Asked & { readonly rule: Rule })[] = []
+  let { isInterrupted } = evidence
+  for (const rule of rules) {
+    for (const one of rule.ask(context)) asked.push({ rule, ...one })
+    try {
+      yield judging()
+    } catch (error) {
+      if (!(error instanceof Interrupted)) throw error
+      isInterrupted = true
+    }
+  }
   const questions = asked.map(({ rule, subject, answer, why }): Question => ({ rule: rule.name, subject, answer, why }))
   const found = inFileOrder(
     source,
     asked.flatMap(({ rule, subject, found: all }) => all.map((one): Placed => ({ rule, subject, found: one }))),
   )
-  const causes = yield* quietly(foldFindings({ rules, stage, evidence, project, budget }, found), () => ({
-    doing: 'judging',
-    situations: evidence.counts.situations,
-    budget,
-  }))
+  const alone = { causes: found.map(() => null), isInterrupted: true }
+  const grouping = groupedFindings({ rules, stage, evidence, project, budget }, found)
+  const grouped = isInterrupted
+    ? alone
+    : yield* quietly(grouping, () => ({ doing: 'grouping' as const, situations: evidence.counts.situations, budget }))
   const acceptances = acceptancesOf(level)
   const idle = idleOnes(acceptances, found, questions)
   const { situations, moves, patches, replays } = evidence.counts
@@ -54,15 +68,34 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
     version: 1,
     file: source.file ?? level.title,
     title: level.title,
-    outcome: 'checked',
+    outcome: grouped.isInterrupted ? 'interrupted' : 'checked',
     diagnostics: [],
     questions,
     counts: { situations, moves, patches, replays, ...answerCounts(questions) },
-    ...writtenUp(stage, source, { found, causes, idle, acceptances }),
+    ...writtenUp(stage, source, { found, causes: grouped.causes, idle, acceptances }),
+    leftOut: 0,
     feedback: feedbackTable(context).map((one) => ({
       ...one,
       channels: one.channels.map(({ channel, texts }) => ({ channel, texts: [...texts] })),
     })),
+  }
+}
+
+/** Spells a level out, and lays it out. */
+function* stagedInSlices(level: Level, source: Source): Generator<undefined, Stage> {
+  return yield* stageInSlices(yield* expandInSlices(level, source))
+}
+
+/** What each finding follows from; none from any other where that was not, or not all, found out. */
+function* groupedFindings(
+  folding: Folding,
+  found: readonly Placed[],
+): Generator<undefined, { readonly causes: readonly (number | null)[]; readonly isInterrupted: boolean }> {
+  try {
+    return { causes: yield* foldFindings(folding, found), isInterrupted: false }
+  } catch (error) {
+    if (!(error instanceof Interrupted)) throw error
+    return { causes: found.map(() => null), isInterrupted: true }
   }
 }
 
@@ -87,6 +120,7 @@ export function emptyReport(
     questions: [],
     counts,
     findings: [],
+    leftOut: 0,
     accepted: [],
     feedback: [],
   }

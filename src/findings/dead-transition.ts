@@ -28,7 +28,7 @@ export function rowSubject(stage: Stage, row: Row): string {
 /** The name of a transition, or its place in the table, counted from 1, where that would not tell it from others. */
 export function rowTitle(stage: Stage, row: Row): string {
   const { name } = row.transition
-  const same = stage.tables.rows.filter((other) => other.machine === row.machine && other.transition.name === name)
+  const same = stage.tables.rowsOf[row.machine]!.filter((other) => other.transition.name === name)
   return name !== null && same.length === 1 ? name : `transition-${String(row.place + 1)}`
 }
 

@@ -1,5 +1,5 @@
 import { type Evidence, type Free, possible, type Possible } from '../explore/index.ts'
-import { expandLevel } from '../interactables/index.ts'
+import { expandInSlices } from '../interactables/index.ts'
 import { type Stage, stageInSlices } from '../play/index.ts'
 import { rowSubject } from './dead-transition.ts'
 import { problemsOf } from './names.ts'
@@ -99,7 +99,8 @@ function isSame({ subject, found }: Placed, otherSubject: string, other: Found):
 function* grantedStage(stage: Stage, grant: Grant): Generator<undefined, Stage> {
   const { level, source } = stage.expanded
   if (grant.grant === 'name') {
-    return yield* stageInSlices(expandLevel(level, source, new Map([[grant.path, grant.name]])))
+    const granted = new Map([[grant.path, grant.name]])
+    return yield* stageInSlices(yield* expandInSlices(level, source, granted))
   }
   if (grant.grant === 'reach') return yield* stageInSlices(stage.expanded, new Set([grant.machine]))
   return stage

@@ -16,7 +16,7 @@ export const lostItem: Rule = {
 function askRoom(context: Context): Asked[] {
   const { expanded, tables } = context.stage
   return expanded.interactables.flatMap(({ name, feedback }, machine) => {
-    const rows = tables.rows.filter((row) => row.machine === machine)
+    const rows = tables.rowsOf[machine]!
     const given = rows.flatMap(({ transition }) =>
       transition.changes.flatMap((change) =>
         change.kind === 'give' ? [{ item: change.item, path: transition.path }] : [],

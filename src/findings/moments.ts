@@ -47,7 +47,7 @@ function sightOf(evidence: Context['evidence'], keys: readonly string[]): Answer
 
 /** The transitions that could bring a moment about, beside refused presses. */
 function rowsFor({ tables, expanded }: Stage, machine: number, moment: Moment): Row[] {
-  const own = tables.rows.filter((row) => row.machine === machine && !row.transition.isRefusal)
+  const own = tables.rowsOf[machine]!.filter((row) => !row.transition.isRefusal)
   const does = (...kinds: string[]): Row[] =>
     own.filter(({ transition }) => transition.changes.some(({ kind }) => kinds.includes(kind)))
   const by = (...kinds: string[]): Row[] => own.filter(({ transition }) => kinds.includes(transition.when.kind))

@@ -10,12 +10,15 @@ export interface Wanted {
 
 const severities: readonly Severity[] = ['advice', 'warning', 'error']
 
-/** A report with only what is wanted: findings, and the questions of these rules. */
+/** A report with only what is wanted: groups of findings of which any member is, and the questions of these rules. */
 export function narrowed(report: FileReport, { rules, severity }: Wanted): FileReport {
   const least = severities.indexOf(severity)
-  const isWanted = (rule: string): boolean => rules === null || rules.includes(rule)
-  const findings = report.findings.filter((one) => isWanted(one.rule) && severities.indexOf(one.severity) >= least)
-  const questions = report.questions.filter(({ rule }) => isWanted(rule))
-  const accepted = report.accepted.filter((one) => isWanted(one.rule) && severities.indexOf(one.severity) >= least)
-  return { ...report, findings, accepted, questions, counts: { ...report.counts, ...answerCounts(questions) } }
+  const isAsked = (rule: string): boolean => rules === null || rules.includes(rule)
+  const isWanted = (one: { readonly rule: string; readonly severity: Severity }): boolean =>
+    isAsked(one.rule) && severities.indexOf(one.severity) >= least
+  const findings = report.findings.filter((one) => isWanted(one) || one.follows.some(isWanted))
+  const questions = report.questions.filter(({ rule }) => isAsked(rule))
+  const accepted = report.accepted.filter(isWanted)
+  const leftOut = report.leftOut + report.findings.length - findings.length
+  return { ...report, findings, leftOut, accepted, questions, counts: { ...report.counts, ...answerCounts(questions) } }
 }

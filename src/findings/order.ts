@@ -4,8 +4,8 @@ import { type Acceptance, acceptanceFor } from './accepted.ts'
 import { ruleGroups } from './catalogue.ts'
 import type { Placed } from './fold.ts'
 import { mendOf } from './mend.ts'
-import type { FileReport, Finding, FollowingFinding } from './report.ts'
-import type { Facts, Severity } from './rule.ts'
+import type { FileReport, Finding, FindingSummary, FollowingFinding } from './report.ts'
+import type { Facts, RuleName, Severity } from './rule.ts'
 import { toldSteps } from './told.ts'
 import { findingText } from './words.ts'
 
@@ -46,29 +46,28 @@ export function writtenUp(
   source: Source,
   { found, causes, idle, acceptances }: Judged,
 ): Pick<FileReport, 'findings' | 'accepted'> {
-  const roots = found.filter((_, index) => causes[index] === null)
   const isAccepted = ({ rule, subject }: Placed): boolean =>
     acceptanceFor(acceptances, rule.name, subject) !== undefined
-  const followsOf = (root: Placed): Placed[] =>
-    found.filter((other, index) => found[causes[index] ?? -1] === root && !isAccepted(other))
-  const standing = [...roots.filter((one) => !isAccepted(one)), ...idle]
-  const findings = merged(standing).map(([first, ...others]): Finding => {
-    const mend = mendOf(stage, source, first!.found)
-    const text = mend.edit && edited(source, mend.edit)
-    const lines = text === null ? null : changedLines(source.text, text)
+  const groups = found.flatMap((root, index): Group[] => {
+    if (causes[index] !== null) return []
+    const follows = found.filter((other, i) => causes[i] === index && !isAccepted(other))
+    if (!isAccepted(root)) return [{ root, follows }]
+    // That a cause is accepted does not make what follows from it so.
+    const [worst] = [...follows].sort(worstFirst)
+    return worst ? [{ root: worst, follows: follows.filter((one) => one !== worst) }] : []
+  })
+  groups.push(...idle.map((root) => ({ root, follows: [] })))
+  const findings = merged(groups).map((alike): Finding => {
+    const [{ root }] = alike
+    const follows = alike.flatMap((group) => group.follows)
+    const [worst] = [...follows].sort(worstFirst)
+    const leads = worst !== undefined && worstFirst(worst, root) < 0
     return {
-      ...summary(source, first!),
-      also: others.map(({ subject }) => subject),
-      steps: toldSteps(stage, first!.found.steps),
-      short: first!.found.short ?? false,
-      follows: followsOf(first!).map((other) => summary(source, other)),
-      mend: {
-        says: mend.says,
-        certain: mend.isCertain,
-        edit: mend.edit ? { ...mend.edit } : null,
-        lines: lines && { line: lines.line, was: [...lines.was], becomes: [...lines.becomes] },
-      },
-      table: tableOf(first!.found.facts),
+      ...inFull(stage, source, root),
+      severity: leads ? worst.rule.severity : root.rule.severity,
+      headline: leads ? findingText(worst.found.facts) : null,
+      also: alike.slice(1).map((group) => group.root.subject),
+      follows: follows.map((one) => inFull(stage, source, one)),
     }
   })
   const accepted = found.flatMap((one) => {
@@ -78,20 +77,57 @@ export function writtenUp(
   return { findings: toBeMended(findings), accepted }
 }
 
-/** Findings of one line that say the same of several copies are one. */
-function merged(all: readonly Placed[]): Placed[][] {
-  const groups = new Map<string, Placed[]>()
-  for (const one of all) {
-    const { rule, found } = one
-    const facts: Record<string, unknown> = { ...found.facts }
-    delete facts.interactable
-    const key = found.path === null ? JSON.stringify(one.subject) : JSON.stringify([rule.name, found.path, facts])
-    groups.set(key, [...(groups.get(key) ?? []), one])
-  }
-  return [...groups.values()]
+/** A finding that stands, and those that follow from it. */
+interface Group {
+  readonly root: Placed
+  readonly follows: readonly Placed[]
 }
 
-function summary(source: Source, { rule, subject, found }: Placed): FollowingFinding {
+/** What says that a goal cannot be met, or not any more. */
+const aboutGoals: readonly RuleName[] = ['unreachable-goal', 'soft-lock', 'wasted-item']
+
+/** The worst comes first: by severity, and of errors those that keep a player from a goal. */
+function worstFirst(one: Placed, other: Placed): number {
+  const rank = ({ rule }: Placed): number =>
+    2 * severities.indexOf(rule.severity) + (aboutGoals.includes(rule.name) ? 0 : 1)
+  return rank(one) - rank(other)
+}
+
+/** Findings of one line that say the same of several copies are one. */
+function merged(all: readonly Group[]): [Group, ...Group[]][] {
+  const alike = new Map<string, [Group, ...Group[]]>()
+  for (const group of all) {
+    const { rule, found, subject } = group.root
+    const facts: Record<string, unknown> = { ...found.facts }
+    delete facts.interactable
+    const key = found.path === null ? JSON.stringify(subject) : JSON.stringify([rule.name, found.path, facts])
+    const known = alike.get(key)
+    if (known) known.push(group)
+    else alike.set(key, [group])
+  }
+  return [...alike.values()]
+}
+
+/** A finding by itself: what it says, where, the steps, and the mend. */
+function inFull(stage: Stage, source: Source, one: Placed): FollowingFinding {
+  const mend = mendOf(stage, source, one.found)
+  const text = mend.edit && edited(source, mend.edit)
+  const lines = text === null ? null : changedLines(source.text, text)
+  return {
+    ...summary(source, one),
+    steps: toldSteps(stage, one.found.steps),
+    short: one.found.short ?? false,
+    mend: {
+      says: mend.says,
+      certain: mend.isCertain,
+      edit: mend.edit ? { ...mend.edit } : null,
+      lines: lines && { line: lines.line, was: [...lines.was], becomes: [...lines.becomes] },
+    },
+    table: tableOf(one.found.facts),
+  }
+}
+
+function summary(source: Source, { rule, subject, found }: Placed): FindingSummary {
   const { path, facts } = found
   const isAtKey = found.isAboutKey ?? (path !== null && !isPlain(source, path))
   const place: Place | null = path === null ? null : isAtKey ? source.keyPlace(path) : source.place(path)
@@ -122,8 +158,8 @@ function tableOf(facts: Facts): Finding['table'] {
 }
 
 /**
- * The order in which one would mend: by severity; then what belongs to one interactable together, those first that have
- * something wrong with names and values, then in the order of the file.
+ * The order in which one would mend: by severity; first what keeps a player from a goal; then what belongs to one
+ * interactable together, those first that have something wrong with names and values, then in the order of the file.
  */
 function toBeMended(findings: readonly Finding[]): Finding[] {
   const groups = Object.values(ruleGroups).map((all) => all.map(({ name }) => String(name)))
@@ -131,9 +167,11 @@ function toBeMended(findings: readonly Finding[]): Finding[] {
   const within = (finding: Finding): number => groups[groupOf(finding)]!.indexOf(finding.rule)
   const position = ({ place }: Finding): number => (place?.line ?? 0) * 1000 + (place?.column ?? 0)
   const home = (finding: Finding): string => finding.about ?? `${String(position(finding))} ${finding.subject}`
+  const isAboutGoal = ({ rule, follows }: Finding): boolean =>
+    [rule, ...follows.map((one) => one.rule)].some((name) => aboutGoals.some((goal) => goal === name))
   const together = new Map<string, { group: number; position: number }>()
   for (const finding of findings) {
-    const key = `${finding.severity} ${home(finding)}`
+    const key = `${String(isAboutGoal(finding))} ${finding.severity} ${home(finding)}`
     const known = together.get(key) ?? { group: Infinity, position: Infinity }
     together.set(key, {
       group: Math.min(known.group, groupOf(finding)),
@@ -141,8 +179,10 @@ function toBeMended(findings: readonly Finding[]): Finding[] {
     })
   }
   const rank = (finding: Finding): number[] => {
-    const { group, position: first } = together.get(`${finding.severity} ${home(finding)}`)!
-    return [severities.indexOf(finding.severity), group, first, groupOf(finding), position(finding), within(finding)]
+    const isFirst = isAboutGoal(finding)
+    const { group, position: first } = together.get(`${String(isFirst)} ${finding.severity} ${home(finding)}`)!
+    const place = [group, first, groupOf(finding), position(finding), within(finding)]
+    return [severities.indexOf(finding.severity), isFirst ? 0 : 1, ...place]
   }
   const ranked = findings.map((finding) => ({ finding, rank: rank(finding) }))
   ranked.sort((a, b) => {

@@ -1,8 +1,9 @@
-import type { Lookout } from '../explore/index.ts'
+import { type Lookout, perform, type PlayStep } from '../explore/index.ts'
 import type { Check } from '../interactables/index.ts'
 import { type Row, unmetParts } from '../machine/index.ts'
 import { type Channel, channelOf, type Feedback, type Moment, type Reason } from '../model/index.ts'
-import { reasonsFor, refusalFeedback, type Play, type Stage } from '../play/index.ts'
+import { type Play, reasonsFor, refusalFeedback, type Stage } from '../play/index.ts'
+import { distance, middleOf, type Point, type Space, wayToSpot } from '../space/index.ts'
 import { rowTitle } from './dead-transition.ts'
 import { type Context, keysOf } from './rule.ts'
 
@@ -21,9 +22,14 @@ export interface Refusal {
   readonly crowded: readonly number[]
   /** What tells of it. */
   readonly entries: readonly Feedback[]
+  /** What each press that meets with it is told by; where nothing is, why it may go untold. */
+  readonly told: 'always' | Hush
   /** Which message of that moment is still to be written, counted from 0; null: none. */
   readonly blank: number | null
 }
+
+/** Why a refusal goes untold: nothing ever tells of it; only the first time; not again for a while; only from near by. */
+export type Hush = 'never' | 'once' | 'pause' | 'within'
 
 /** So begins a message that is still to be written: nobody is told anything by it. */
 export const fillIn = '(say here:'
@@ -41,11 +47,66 @@ export function refusalLookout(stage: Stage): Lookout {
     onPress: ({ regs, actor, rows }, see) => {
       const row = rows[0]
       if (!row || !mayRefuse(row) || rows.some(({ guard }) => guard(regs, actor))) return
-      see(kindOf(row, unmetParts(row.transition.guard, stage.tables, regs, actor)).key)
+      const { key, told } = kindOf(row, unmetParts(row.transition.guard, stage.tables, regs, actor))
+      see(key)
+      if (told !== 'always' && told !== 'never') see(hushed + key)
     },
-    isFault: (key) => isTelling(stage, kinds.get(key)!),
-    isShown: (key, play) => lastRefusal(stage, play, kindOf) === key,
+    isFault: (key) => key.startsWith(hushed) || isTelling(stage, kinds.get(key)!),
+    isShown: (key, play) =>
+      lastRefusal(stage, play, kindOf) === (key.startsWith(hushed) ? key.slice(hushed.length) : key),
+    goOn: (key, play) => (key.startsWith(hushed) ? hushedSteps(play) : []),
   }
+}
+
+/** Keys of refusals that may go untold at times begin so, and go on with the key of the refusal. */
+export const hushed = 'hushed '
+
+/** The most spots from which a press is tried. */
+const mostSpots = 40
+
+/**
+ * Steps after which the refusal that a play has just met with comes again, and nothing is perceived of it by whoever
+ * presses: a press once more, or one from farther off. Null where none was found.
+ */
+function hushedSteps(play: Play): readonly PlayStep[] | null {
+  const last = play.log.findLast(({ what }) => what === 'press')
+  if (last?.what !== 'press' || last.interactable === null) return null
+  const { expanded, space } = play.stage
+  const who = expanded.characters.findIndex(({ name }) => name === last.character)
+  const machine = expanded.interactables.findIndex(({ name }) => name === last.interactable)
+  const isOption = expanded.asks.some(({ option }) => option !== null && option === last.way)
+  const way = isOption ? null : last.way
+  const option = isOption ? last.way : null
+  const press: PlayStep = { who, do: 'press', on: last.interactable, way, option, looking: false, kept: false }
+  if (!isTold(play, play.log.lastIndexOf(last), who)) return []
+  if (isUntold(play, press)) return [press]
+  const { handle } = space.layout.figures[machine]!
+  if (!handle) return null
+  const from = play.spotOf(who)
+  for (const { spot } of farthestFirst(space, who, machine).slice(0, mostSpots)) {
+    const way = wayToSpot(space, who, play.spotOf(who), spot, play.blocking())
+    if (!way) continue
+    const walk: PlayStep = { who, do: 'walk-to', target: last.interactable, via: way.via.map(rounded) }
+    perform(play, walk)
+    if (isUntold(play, press)) return distance(from, play.spotOf(who)) < 1e-3 ? [press] : [walk, press]
+  }
+  return null
+}
+
+/** Whether a press is refused, and whoever presses perceives nothing of it. */
+function isUntold(play: Play, press: PlayStep): boolean {
+  const since = play.log.length
+  perform(play, press)
+  const now = play.log.slice(since)
+  const wanted = press.do === 'press' ? press.on : null
+  const isRefused = now.some((one) => one.what === 'press' && one.outcome === 'refused' && one.interactable === wanted)
+  return isRefused && !isTold(play, since, press.who)
+}
+
+/** Whether a character has perceived anything since some entry of the log. */
+function isTold({ log, stage }: Play, since: number, who: number): boolean {
+  const { name } = stage.expanded.characters[who]!
+  return log.slice(since).some((one) => one.what === 'feedback' && one.to.includes(name))
 }
 
 /** The refusals that were seen to be possible, by interactable, in the order of their rows. */
@@ -81,7 +142,7 @@ export function isForOneSense(channels: readonly Channel[]): boolean {
 
 /** Whether something is wrong with how a refusal is told. */
 function isTelling(stage: Stage, refusal: Refusal): boolean {
-  return refusal.entries.length === 0 || isForOneSense(toldBy(refusal)) || wrongItem(stage, refusal) !== null
+  return refusal.told === 'never' || isForOneSense(toldBy(refusal)) || wrongItem(stage, refusal) !== null
 }
 
 /** A message that names another item than the one that is missing, or that there is no room for; null where there is none. */
@@ -146,7 +207,9 @@ function refusalKinds(stage: Stage, kinds: Map<string, Refusal>): KindOf {
 function read(stage: Stage, key: string): Refusal {
   const [title = '', why = '', names = '', room = ''] = key.slice(start.length).split(' ')
   const { interactables, items } = stage.expanded
-  const row = stage.tables.rows.find((one) => `${interactables[one.machine]!.name}/${rowTitle(stage, one)}` === title)
+  const machine = interactables.findIndex(({ name }) => name === title.slice(0, title.indexOf('/')))
+  const own = stage.tables.rowsOf[machine] ?? []
+  const row = own.find((one) => `${interactables[machine]!.name}/${rowTitle(stage, one)}` === title)
   if (!row) throw new Error(`no transition is called ${title}`)
   const reasons = why.split(',') as Reason[]
   const indices = (all: string): number[] =>
@@ -156,13 +219,51 @@ function read(stage: Stage, key: string): Refusal {
 
 /** What is told of a refusal, at which moment. */
 function toldOf(
-  { expanded }: Stage,
+  stage: Stage,
   row: Row,
   reasons: readonly Reason[],
-): Pick<Refusal, 'moment' | 'entries' | 'blank'> {
-  const { moment, entries } = refusalFeedback(expanded.interactables[row.machine]!, row.transition, reasons)
+): Pick<Refusal, 'moment' | 'entries' | 'told' | 'blank'> {
+  const { moment, entries } = refusalFeedback(stage.expanded.interactables[row.machine]!, row.transition, reasons)
   const blank = entries.findIndex(isBlank)
-  return { moment, entries: entries.filter((entry) => !isBlank(entry)), blank: blank < 0 ? null : blank }
+  const said = entries.filter((entry) => !isBlank(entry))
+  return { moment, entries: said, told: howTold(stage, row.machine, said), blank: blank < 0 ? null : blank }
+}
+
+/** What each press is told by: an entry that comes every time, to whoever presses, wherever that is. */
+function howTold(stage: Stage, machine: number, entries: readonly Feedback[]): 'always' | Hush {
+  const hushes = entries.map(({ once, pause, to }): 'always' | Hush => {
+    if (once) return 'once'
+    if (pause !== undefined) return 'pause'
+    return typeof to === 'object' && !reachesAll(stage, machine, to.within) ? 'within' : 'always'
+  })
+  return hushes.includes('always') ? 'always' : (hushes[0] ?? 'never')
+}
+
+/** Whether a distance on the ground, in metres, reaches every spot from which somebody may press an interactable. */
+function reachesAll({ expanded, space }: Stage, machine: number, metres: number): boolean {
+  return expanded.characters.every((_, who) => {
+    const [first] = farthestFirst(space, who, machine)
+    return !first || first.distance + space.patches[who]!.grid.slack <= metres
+  })
+}
+
+/** The middles of cells from which somebody may press an interactable, by how far its handle is on the ground. */
+function farthestFirst(space: Space, who: number, machine: number): { spot: Point; distance: number }[] {
+  const { grid, patches, patchesIn } = space.patches[who]!
+  const { handle } = space.layout.figures[machine]!
+  if (!handle) return []
+  const answers = patches.map(({ sign }) => sign.candidates.some(({ interactable }) => interactable === machine))
+  const found: { spot: Point; distance: number }[] = []
+  for (let cell = 0; cell < grid.stands.length; cell++) {
+    if (!patchesIn(cell).some((patch) => answers[patch])) continue
+    const spot = middleOf(grid, cell)
+    found.push({ spot, distance: distance(spot, [handle[0], handle[1]]) })
+  }
+  return found.sort((a, b) => b.distance - a.distance)
+}
+
+function rounded([x, y]: Point): readonly [number, number] {
+  return [Math.round(x * 10_000) / 10_000, Math.round(y * 10_000) / 10_000]
 }
 
 /** The key of the refusal that a play has just met with; null where the last thing in it was none. */

@@ -42,16 +42,16 @@ const step = z.discriminatedUnion('do', [
   z.strictObject({ who, do: z.literal('wait'), ms: z.int().min(1).describe('Milliseconds.'), text: z.string() }),
 ])
 
+const severity = z.enum(['error', 'warning', 'advice'])
+
 const summary = {
   rule: z.string(),
-  severity: z.enum(['error', 'warning', 'advice']),
+  severity,
   subject: z.string(),
   about: z.string().nullable().describe('The interactable that it is about; null where it is about none.'),
   place,
   message: z.string().describe('What happens to the player, or what is wrong in the file.'),
 }
-
-const following = z.strictObject(summary)
 
 const edit = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('replace'), path: z.string(), value: z.unknown() }),
@@ -71,16 +71,27 @@ const mend = z.strictObject({
     .describe('The lines that it changes, from this line on, and as they would be.'),
 })
 
-const finding = z.strictObject({
+const whole = {
   ...summary,
-  also: z.array(z.string()).describe('Other subjects of which the same line says the same.'),
   steps: z.array(step).describe('Steps from the start that show it; replayed. Empty where none are needed.'),
   short: z.boolean().describe('Whether fewer steps might do: none of these can be left out. Else they are the fewest.'),
-  follows: z.array(following).describe('Findings that would be gone if this one were mended.'),
   mend,
   table: z
     .array(z.strictObject({ value: z.string().nullable(), copies: z.array(z.string()) }))
     .describe('For a copy that differs from its siblings: which copies say what, those that most say first.'),
+}
+
+const following = z.strictObject(whole)
+
+const finding = z.strictObject({
+  ...whole,
+  severity: severity.describe('The worst of the group: of this finding and of all that follow from it.'),
+  headline: z
+    .string()
+    .nullable()
+    .describe('What the worst says that follows from this; null where nothing that follows is worse.'),
+  also: z.array(z.string()).describe('Other subjects of which the same line says the same.'),
+  follows: z.array(following).describe('Findings that would be gone if this one were mended.'),
 })
 
 const question = z.strictObject({
@@ -129,6 +140,7 @@ const fileReport = z.strictObject({
   questions: z.array(question),
   counts,
   findings: z.array(finding).describe('In the order in which one would mend them.'),
+  leftOut: z.int().min(0).describe('How many findings --rule or --severity left out.'),
   accepted: z
     .array(z.strictObject({ ...summary, because: z.string() }))
     .describe('Findings that the level file accepts, with its reason.'),
@@ -142,8 +154,10 @@ export const reportSchema = z.array(fileReport).meta({ title: 'Zintel check repo
 export type FileReport = z.infer<typeof fileReport>
 /** One problem, with the steps that show it and what follows from it. */
 export type Finding = z.infer<typeof finding>
-/** A finding without its steps and its mend. */
+/** A finding that follows from another one. */
 export type FollowingFinding = z.infer<typeof following>
+/** A finding without its steps and its mend. */
+export type FindingSummary = Pick<FollowingFinding, keyof typeof summary>
 /** What is perceived of a moment. */
 export type Telling = z.infer<typeof telling>
 /** A question and its answer. */

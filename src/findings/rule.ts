@@ -112,6 +112,8 @@ export type Facts =
       readonly items: readonly string[]
       /** Whether there is a message that is still to be written. */
       readonly isBlank: boolean
+      /** Why it goes untold. */
+      readonly hush: 'never' | 'once' | 'pause' | 'within'
     }
   | {
       readonly rule: 'unlisted-level'

@@ -1,6 +1,6 @@
 import type { Stage } from '../play/index.ts'
 import { rowTitle } from './dead-transition.ts'
-import { type Refusal, refusalLookout, refusalsOf, tellingPath } from './refusals.ts'
+import { hushed, type Refusal, refusalLookout, refusalsOf, tellingPath } from './refusals.ts'
 import { type Context, type Found, type Rule, sighted } from './rule.ts'
 
 /** A press that is refused, and nothing tells the player so. */
@@ -11,10 +11,10 @@ export const silentRefusal: Rule = {
   ask(context) {
     return context.stage.expanded.interactables.flatMap((placed, machine) => {
       if (!placed.transitions.some(({ when }) => when.kind === 'press')) return []
-      const silent = refusalsOf(context, machine).filter(({ entries }) => entries.length === 0)
-      const keys = silent.map(({ key }) => key)
+      const silent = refusalsOf(context, machine).filter(({ told }) => told !== 'always')
+      const keys = silent.map(({ key, told }) => (told === 'never' ? key : hushed + key))
       const asked = sighted(context, placed.name, keys, (key) => {
-        const refusal = silent.find((one) => one.key === key)!
+        const refusal = silent.find((one) => key.endsWith(one.key))!
         return toldOf(context, machine, refusal)
       })
       return [{ ...asked, found: fewestOfEach(asked.found) }]
@@ -24,7 +24,7 @@ export const silentRefusal: Rule = {
 
 function toldOf({ stage }: Context, machine: number, refusal: Refusal): Omit<Found, 'steps'> {
   const placed = stage.expanded.interactables[machine]!
-  const { row, reasons, missing, blank } = refusal
+  const { row, reasons, missing, blank, told } = refusal
   return {
     path: blank === null ? row.transition.path : blankPath(stage, refusal),
     facts: {
@@ -35,6 +35,7 @@ function toldOf({ stage }: Context, machine: number, refusal: Refusal): Omit<Fou
       reasons,
       items: missing.map((item) => stage.expanded.items[item]!.title),
       isBlank: blank !== null,
+      hush: told === 'always' ? 'never' : told,
     },
     grant: null,
   }

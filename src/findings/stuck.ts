@@ -10,8 +10,8 @@ export const stuck: Rule = {
     const { stage, evidence } = context
     return stage.expanded.interactables.flatMap((placed, machine) =>
       placed.states.flatMap(({ name, lasting, path }, state) => {
-        const isLeft = stage.tables.rows.some(
-          (row) => row.machine === machine && row.to >= 0 && row.to !== state && row.transition.from.includes(state),
+        const isLeft = stage.tables.rowsOf[machine]!.some(
+          (row) => row.to >= 0 && row.to !== state && row.transition.from.includes(state),
         )
         if (lasting || !isLeft) return []
         const subject = `${placed.name}/${name}`

@@ -26,6 +26,6 @@ function askOne({ stage, evidence }: Context, machine: number, state: number): A
 }
 
 /** The rows that lead to a state, by number. */
-export function leadingTo({ rows }: Tables, machine: number, state: number): number[] {
-  return rows.filter((row) => row.machine === machine && row.to === state).map((row) => row.index)
+export function leadingTo({ rowsOf }: Tables, machine: number, state: number): number[] {
+  return rowsOf[machine]!.filter((row) => row.to === state).map((row) => row.index)
 }

@@ -65,7 +65,7 @@ export function findingText(facts: Facts): string {
     case 'locked-again':
       return `${facts.interactable} is ${facts.state} again whenever a player comes back to this level, and the ${facts.item} was used up on it.`
     case 'silent-refusal':
-      return `${facts.interactable} refuses a press while ${facts.state}${becauseText(facts.reasons, facts.items)}, and ${facts.isBlank ? 'the message that says so is still to be written' : 'nothing says so: no sound, no message'}.`
+      return `${facts.interactable} refuses a press while ${facts.state}${becauseText(facts.reasons, facts.items)}, and ${hushText(facts)}.`
     case 'silent-change':
       return `${facts.interactable} goes from ${facts.from} to ${facts.to} (${facts.transition}), and a player perceives nothing of it: nothing is told, and it looks as before.`
     case 'repeated-feedback':
@@ -84,6 +84,20 @@ export function findingText(facts: Facts): string {
       return `What ${facts.interactable} has to tell when ${momentText(facts.moment)} (${facts.channel} "${facts.text}") is never perceived: that never happens.`
     case 'idle-acceptance':
       return `Nothing is found any more that this accepts: ${facts.accepted}${facts.of === null ? '' : ` of ${facts.of}`}.`
+  }
+}
+
+function hushText({ isBlank, hush }: Extract<Facts, { rule: 'silent-refusal' }>): string {
+  if (isBlank) return 'the message that says so is still to be written'
+  switch (hush) {
+    case 'never':
+      return 'nothing says so: no sound, no message'
+    case 'once':
+      return 'says so only the first time: the next press is met with silence'
+    case 'pause':
+      return 'says so only after a pause: another press before that is met with silence'
+    case 'within':
+      return 'says so only to players who stand near: a press from farther off is met with silence'
   }
 }
 
@@ -245,7 +259,10 @@ function problemMend(problem: NameProblem): string {
 
 function blockedStartText({ subject, where, nearest }: Extract<NameProblem, { rule: 'blocked-start' }>): string {
   const why = where === 'outside' ? 'that is outside of every room' : 'a wall or an obstacle is too near'
-  const spot = nearest === null ? 'There is no spot near by where it could' : `The nearest spot where it can is [${nearest.join(', ')}]`
+  const spot =
+    nearest === null
+      ? 'There is no spot near by where it could'
+      : `The nearest spot where it can is [${nearest.join(', ')}]`
   return `${subject} cannot stand where it starts: ${why}. ${spot}.`
 }
 

@@ -1,4 +1,14 @@
-import { type Copy, type Feedback, join, type Level, type Role, type Source, valueSource } from '../model/index.ts'
+import {
+  type Copy,
+  type Feedback,
+  finish,
+  join,
+  type Level,
+  mapped,
+  type Role,
+  type Source,
+  valueSource,
+} from '../model/index.ts'
 import { type Draft, draft, tellBroken } from './draft.ts'
 import { Names } from './names.ts'
 import type { Expanded, NameProblem, Placed, PlacedCharacter, PlacedTransition } from './placed.ts'
@@ -21,11 +31,20 @@ export function expandLevel(
   source: Source = valueSource(level),
   granted: ReadonlyMap<string, string> = new Map(),
 ): Expanded {
+  return finish(expandInSlices(level, source, granted))
+}
+
+/** The same with pauses, every few milliseconds. */
+export function* expandInSlices(
+  level: Level,
+  source: Source,
+  granted: ReadonlyMap<string, string> = new Map(),
+): Generator<undefined, Expanded> {
   const names = new Names(granted)
-  const drafts = Object.entries(level.interactables ?? {}).map(([name, copy]) =>
+  const drafts = yield* mapped(Object.entries(level.interactables ?? {}), ([name, copy]) =>
     draft(level, name, copy, names, granted),
   )
-  const rows = drafts.map((one) => presentRows(one, names, level))
+  const rows = yield* mapped(drafts, (one) => presentRows(one, names, level))
   const { zones, zonesOf } = placeZones(level, drafts, rows)
   const { wheels, wheelsOf } = placeWheels(drafts)
   const askedZones = new Set<number>()
@@ -37,7 +56,7 @@ export function expandLevel(
     memories: placeMemories(drafts),
     contents: placeContents(drafts, Object.keys(level.items ?? {}), names),
   }
-  const interactables = drafts.map((one, index) => place(level, one, index, rows[index] ?? [], base))
+  const interactables = yield* mapped(drafts, (one, index) => place(level, one, index, rows[index] ?? [], base))
   checkUnusedTypes(level, base, granted)
   const goals = Object.entries(level.goals ?? {}).map(([name, goal]) => {
     const path = `goals.${name}`

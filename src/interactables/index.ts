@@ -1,7 +1,7 @@
 export { builtInTypes } from './types.ts'
 export { editorSchema } from './schema.ts'
 export { exampleCopy, type SettingLine, type TypeSheet, typeSheet } from './described.ts'
-export { expandLevel } from './expand.ts'
+export { expandInSlices, expandLevel } from './expand.ts'
 export { loadLevel, readLevel } from './load.ts'
 export type {
   Change,

@@ -1,4 +1,5 @@
 import type { Check, Expanded, Placed, PlacedTransition } from '../interactables/index.ts'
+import { finish, mapped } from '../model/index.ts'
 import { compileGuard, type Guard } from './guards.ts'
 import { Registers } from './registers.ts'
 
@@ -52,6 +53,8 @@ export interface Tables {
   readonly expanded: Expanded
   readonly at: Registers
   readonly rows: readonly Row[]
+  /** The rows of each machine, in table order. */
+  readonly rowsOf: readonly (readonly Row[])[]
   /** By machine, then by state. */
   readonly states: readonly (readonly StateTable[])[]
   /** For each clock, its machine, and whether it belongs to a motion. */
@@ -67,6 +70,8 @@ export interface Tables {
   readonly awaited: readonly { readonly row: Row; readonly holds: Guard }[]
   /** For each wheel the numbers that conditions ask about, and one that stands for all others, ascending. */
   readonly wheelValues: readonly (readonly number[])[]
+  /** For each wheel the number that stands for all that no condition asks about; -1: conditions ask about all. */
+  readonly wheelOthers: readonly number[]
   /** Whether a press on an interactable can be kept down, to some effect. */
   readonly canBeHeld: readonly boolean[]
   /** The first character that is a player. */
@@ -77,13 +82,19 @@ export interface Tables {
 
 /** Compiles a level. */
 export function compile(expanded: Expanded): Tables {
+  return finish(compileInSlices(expanded))
+}
+
+/** The same with pauses, every few milliseconds. */
+export function* compileInSlices(expanded: Expanded): Generator<undefined, Tables> {
   const clocks: { machine: number; motion: boolean }[] = []
   const clocksOf = expanded.interactables.map((placed) => reserveClocks(placed, clocks))
   const waitsFor = (row: PlacedTransition): boolean => row.when.kind === 'becomes'
   const awaited = expanded.interactables.flatMap(({ transitions }) => transitions.filter(waitsFor)).length
   const at = new Registers(expanded, awaited, clocks.length)
   const rows: Row[] = []
-  const states = expanded.interactables.map((placed, machine) => {
+  const rowsOf: Row[][] = []
+  const states = yield* mapped(expanded.interactables, (placed, machine) => {
     const own = placed.transitions.map((transition, place) => {
       const row: Row = {
         index: rows.length,
@@ -98,6 +109,7 @@ export function compile(expanded: Expanded): Tables {
       rows.push(row)
       return row
     })
+    rowsOf.push(own)
     return placed.states.map((_, state) => stateTable(expanded, placed, state, own, clocksOf[machine]!, clocks))
   })
   const asked = (holds: (row: Row) => boolean): number[] => {
@@ -107,6 +119,7 @@ export function compile(expanded: Expanded): Tables {
     expanded,
     at,
     rows,
+    rowsOf,
     states,
     clocks,
     clocksOf,
@@ -122,7 +135,7 @@ export function compile(expanded: Expanded): Tables {
       if (when.kind !== 'becomes') return []
       return [{ row, holds: anyPlayer(compileGuard(when.check, at, expanded), expanded) }]
     }),
-    wheelValues: wheelValues(expanded),
+    ...wheelNumbers(expanded),
     canBeHeld: expanded.interactables.map(({ transitions }) => transitions.some(isHeld)),
     firstPlayer: expanded.characters.findIndex(({ role }) => role === 'player'),
     knowsLast: expanded.interactables.map(({ transitions, states }) => {
@@ -133,7 +146,7 @@ export function compile(expanded: Expanded): Tables {
 }
 
 /** Conditions ask only whether a wheel stands at a number: all numbers that none asks about are alike. */
-function wheelValues({ wheels, interactables, goals }: Expanded): number[][] {
+function wheelNumbers({ wheels, interactables, goals }: Expanded): Pick<Tables, 'wheelValues' | 'wheelOthers'> {
   const asked = wheels.map(() => new Set<number>())
   const look = (check: Check): void => {
     if (check.kind === 'dialled') check.digits.forEach((digit, i) => asked[check.wheel + i]?.add(digit))
@@ -148,11 +161,15 @@ function wheelValues({ wheels, interactables, goals }: Expanded): number[][] {
     }
   }
   for (const { check } of goals) look(check)
-  return wheels.map(({ positions }, wheel) => {
-    const values = [...asked[wheel]!].filter((value) => value < positions)
+  const others = wheels.map(({ positions }, wheel) => {
     const other = Array.from({ length: positions }, (_, i) => i).find((value) => !asked[wheel]!.has(value))
-    return [...values, ...(other === undefined ? [] : [other])].sort((a, b) => a - b)
+    return other ?? -1
   })
+  const values = wheels.map(({ positions }, wheel) => {
+    const own = [...asked[wheel]!].filter((value) => value < positions)
+    return [...own, ...(others[wheel] === -1 ? [] : [others[wheel]!])].sort((a, b) => a - b)
+  })
+  return { wheelValues: values, wheelOthers: others }
 }
 
 /** Whether a clock, or the way being clear again, sets a transition off that is about whoever set its machine off. */

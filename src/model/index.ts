@@ -9,7 +9,7 @@ export {
   quoted,
 } from './diagnostics.ts'
 export { type ChangedLines, changedLines, type Edit, edited } from './edit.ts'
-export { finish } from './slices.ts'
+export { finish, mapped } from './slices.ts'
 export { nearestName } from './nearest.ts'
 export { join, longestText, readSource, type Source, type Span, valueSource } from './source.ts'
 export { milliseconds, type Provided, type Role, roles } from './parts.ts'

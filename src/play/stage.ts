@@ -1,5 +1,5 @@
 import type { Expanded } from '../interactables/index.ts'
-import { compile, initialRegisters, type Tables } from '../machine/index.ts'
+import { compileInSlices, initialRegisters, type Tables } from '../machine/index.ts'
 import { finish } from '../model/index.ts'
 import { makeSpace, type Space, surroundings } from '../space/index.ts'
 
@@ -23,7 +23,7 @@ export function* stageInSlices(
   expanded: Expanded,
   everywhere: ReadonlySet<number> = new Set(),
 ): Generator<undefined, Stage> {
-  const tables = compile(expanded)
+  const tables = yield* compileInSlices(expanded)
   yield
   return { expanded, tables, space: yield* makeSpace(expanded, everywhere) }
 }

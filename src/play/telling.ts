@@ -45,7 +45,8 @@ const usual: Readonly<Partial<Record<Channel, number>>> = {
 const forAll: readonly Channel[] = ['sound', 'highlight', 'light', 'motion', 'burst']
 
 interface Perceived {
-  readonly told: ReadonlyMap<string, number>
+  /** When entries that do not come again at once were perceived last, in ms of the play, by interactable. */
+  readonly told: ReadonlyMap<number, ReadonlyMap<Feedback, number>>
   readonly showing: readonly Showing[]
   readonly notices: readonly (readonly Notice[])[]
   readonly icons: readonly (readonly Icon[])[]
@@ -117,20 +118,23 @@ export class Telling {
     actor: number,
     about: About | null = null,
   ): void {
-    for (const [i, entry] of (entries ?? []).entries()) {
-      if (!this.#isDue(entry, `${String(machine)} ${moment} ${String(i)} ${channelOf(entry)}`)) continue
-      this.#perceive(machine, moment, entry, this.#perceivers(entry, machine, actor), about)
+    for (const entry of entries ?? []) {
+      const to = this.#perceivers(entry, machine, actor)
+      if (to.length > 0 && this.#isDue(entry, machine)) this.#perceive(machine, moment, entry, to, about)
     }
   }
 
   /** Whether an entry may be perceived again; that it is, is kept in mind. */
-  #isDue(entry: Feedback, key: string): boolean {
+  #isDue(entry: Feedback, machine: number): boolean {
     if (!entry.once && entry.pause === undefined) return true
     const { told } = this.#memory
-    const before = told.get(key)
+    const own = told.get(machine)
+    const before = own?.get(entry)
     const isDue = before === undefined || (!entry.once && this.#now() - before >= Math.round((entry.pause ?? 0) * 1000))
-    if (isDue) this.#memory = { ...this.#memory, told: new Map(told).set(key, this.#now()) }
-    return isDue
+    if (!isDue) return false
+    const now = new Map(own).set(entry, this.#now())
+    this.#memory = { ...this.#memory, told: new Map(told).set(machine, now) }
+    return true
   }
 
   #perceivers({ to, ...entry }: Feedback, machine: number, actor: number): number[] {
@@ -156,7 +160,6 @@ export class Telling {
     const said = String(entry[channel])
     const text = channel === 'message' || channel === 'notice' ? filledText(this.#stage, said, machine, about) : said
     const { name } = interactables[machine]!
-    if (to.length === 0) return
     const lasts = entry.for === undefined ? (usual[channel] ?? null) : Math.round(entry.for * 1000)
     const names = to.map((who) => characters[who]!.name)
     const { pitch = null, varies = null } = entry

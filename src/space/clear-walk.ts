@@ -160,13 +160,7 @@ function length([x, y]: Point): number {
 }
 
 /** Whether whoever is inside (or outside) a zone at the start stays so, or changes that just once, where it is crossed. */
-function keepsSide(
-  walk: Walk,
-  zone: Shape,
-  inside: boolean,
-  isCrossed: boolean,
-  { girth }: PlacedCharacter,
-): boolean {
+function keepsSide(walk: Walk, zone: Shape, inside: boolean, isCrossed: boolean, { girth }: PlacedCharacter): boolean {
   if (zone.kind === 'polygon') return keepsPolygonSide(walk, zone.outline, inside, isCrossed)
   if (inside || isCrossed) return true
   return zone.kind === 'circle'
@@ -207,4 +201,3 @@ function isAnticlockwise(outline: readonly Point[]): boolean {
 export function discOf(grid: Grid, cell: number): Disc {
   return { middle: middleOf(grid, cell), slack: grid.slack }
 }
-

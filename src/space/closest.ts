@@ -10,7 +10,8 @@ import { nearnessIn, sightingOf } from './reach.ts'
  * below looks at such lines and circles, and at where they meet.
  */
 type Curve =
-  { readonly kind: 'line'; readonly line: Segment } | { readonly kind: 'circle'; readonly at: Point; readonly radius: number }
+  | { readonly kind: 'line'; readonly line: Segment }
+  | { readonly kind: 'circle'; readonly at: Point; readonly radius: number }
 
 /** How far beyond its border a spot is looked for, in metres, so that rounding does not put it on the wrong side. */
 const inset = 1e-7

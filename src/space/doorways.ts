@@ -58,7 +58,10 @@ function waysThrough(
 ): number[] {
   const isOut = (turn: number, reaches: (p: Point, room: readonly Point[]) => boolean): boolean => {
     const [x, y] = direction(turn)
-    const ends: Point[] = [moved(at, [(x * depth) / 2, (y * depth) / 2]), moved(at, [(-x * depth) / 2, (-y * depth) / 2])]
+    const ends: Point[] = [
+      moved(at, [(x * depth) / 2, (y * depth) / 2]),
+      moved(at, [(-x * depth) / 2, (-y * depth) / 2]),
+    ]
     return [0, 1].some((i) => reaches(ends[i]!, a) && reaches(ends[1 - i]!, b))
   }
   const isDeep = (p: Point, room: readonly Point[]): boolean => inPolygon(p, room) && toBorder(p, room) > hair

@@ -59,4 +59,3 @@ export function clearEnd(
   }
   return -1
 }
-

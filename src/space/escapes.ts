@@ -60,4 +60,3 @@ function isClearInto(cut: Cut, disc: Disc, node: number, to: number): boolean {
   const ends = endsNear(terrain.grid, nodes.cellOf[node]!, (next) => sureAt[next] === to, depth)
   return clearEnd(cut, disc, nodes.signOf(node), ends, crossed) >= 0
 }
-

@@ -166,7 +166,7 @@ export function degreesOf([x, y]: Point): number {
     if (c * dy - s * dx > 0) low = middle
     else high = middle
   }
-  return Math.round(((low + high) / 2) * 1e9) / 1e9 % 180
+  return (Math.round(((low + high) / 2) * 1e9) / 1e9) % 180
 }
 
 /** A point turned about the origin, counter-clockwise, by an angle in degrees. */

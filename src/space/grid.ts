@@ -35,12 +35,10 @@ export interface Grid {
 export const mostCells = 4_000_000
 
 /** Cuts the ground into cells of about `size` metres, never more than a third of the girth. */
-export function makeGrid(layout: Layout, character: PlacedCharacter, size: number): Grid {
-  const points = [...layout.rooms, ...layout.doorways].flatMap(({ outline }) => outline)
-  const left = Math.min(...points.map((p) => p[0]))
-  const low = Math.min(...points.map((p) => p[1]))
-  const width = Math.max(...points.map((p) => p[0])) - left
-  const height = Math.max(...points.map((p) => p[1])) - low
+export function* makeGrid(layout: Layout, character: PlacedCharacter, size: number): Generator<undefined, Grid> {
+  const { from, to } = boxOf([...layout.rooms, ...layout.doorways].flatMap(({ outline }) => outline))
+  const [left, low] = from
+  const [width, height] = [to[0] - left, to[1] - low]
   let side = Math.min(size, character.girth / 3)
   while ((width / side + 1) * (height / side + 1) > mostCells) side *= 2
   const columns = Math.max(1, Math.ceil(width / side))
@@ -51,7 +49,7 @@ export function makeGrid(layout: Layout, character: PlacedCharacter, size: numbe
   const scratch = { cost: array(), before: array(), round: array(), rounds: 0 }
   const [stands, walls] = [new Uint8Array(count), [] as number[][]]
   const grid: Grid = { left, low, size: side, slack, columns, rows, stands, walls, scratch }
-  fillStands(grid, walls, layout, character.girth)
+  yield* fillStands(grid, walls, layout, character.girth)
   return grid
 }
 
@@ -71,12 +69,7 @@ export function cellAt(grid: Grid, p: Point): number {
 }
 
 /** Calls `visit` with every cell whose middle is in a box, widened by `margin` metres. */
-export function eachCell(
-  grid: Grid,
-  box: Box,
-  margin: number,
-  visit: (cell: number) => void,
-): void {
+export function eachCell(grid: Grid, box: Box, margin: number, visit: (cell: number) => void): void {
   const column = (x: number): number => Math.min(grid.columns - 1, Math.max(0, Math.floor((x - grid.left) / grid.size)))
   const row = (y: number): number => Math.min(grid.rows - 1, Math.max(0, Math.floor((y - grid.low) / grid.size)))
   const [left, right] = [column(box.from[0] - margin), column(box.to[0] + margin)]
@@ -84,15 +77,17 @@ export function eachCell(
   for (let y = low; y <= high; y++) for (let x = left; x <= right; x++) visit(y * grid.columns + x)
 }
 
-function fillStands(grid: Grid, walls: number[][], layout: Layout, girth: number): void {
+function* fillStands(grid: Grid, walls: number[][], layout: Layout, girth: number): Generator<undefined, void> {
   const { stands } = grid
   for (const { outline } of [...layout.rooms, ...layout.doorways]) {
+    yield
     eachCell(grid, boxOf(outline), grid.size, (cell) => {
       if (stands[cell] === standing.nowhere && inPolygon(middleOf(grid, cell), outline))
         stands[cell] = standing.everywhere
     })
   }
   for (const outline of layout.solids) {
+    yield
     eachCell(grid, boxOf(outline), grid.size, (cell) => {
       if (stands[cell] !== standing.nowhere && inPolygon(middleOf(grid, cell), outline)) stands[cell] = standing.nowhere
     })
@@ -100,6 +95,7 @@ function fillStands(grid: Grid, walls: number[][], layout: Layout, girth: number
   const room = girth / 2 - touching
   const [sure, possible] = [girth / 2 + grid.slack, room - grid.slack]
   for (const [index, wall] of layout.walls.entries()) {
+    if (index % 8 === 7) yield
     eachCell(grid, boxOf([wall.a, wall.b]), sure + grid.size, (cell) => {
       const gap = toSegment(middleOf(grid, cell), wall)
       if (gap >= sure) return
@@ -112,6 +108,7 @@ function fillStands(grid: Grid, walls: number[][], layout: Layout, girth: number
   }
   // Between two walls there may be no room at all, though there is for each of them alone.
   for (const [cell, own] of walls.entries()) {
+    if (cell % 65_536 === 0) yield
     if (!own || own.length < 2 || stands[cell] !== standing.maybe) continue
     const near = own.map((index) => layout.walls[index]!)
     if (!hasRoom(near, room, middleOf(grid, cell), grid.size, grid.slack)) {
@@ -124,13 +121,18 @@ function fillStands(grid: Grid, walls: number[][], layout: Layout, girth: number
 const smallestPart = 1 / 8
 
 /** Whether some spot in a square may be so far from all of some walls; parts of the square are looked at closer. */
-function hasRoom(walls: readonly Segment[], room: number, middle: Point, size: number, slack: number, part = 1): boolean {
+function hasRoom(
+  walls: readonly Segment[],
+  room: number,
+  middle: Point,
+  size: number,
+  slack: number,
+  part = 1,
+): boolean {
   if (walls.some((wall) => toSegment(middle, wall) < room - slack)) return false
   if (part <= smallestPart) return true
   const off = size / 4
   return [-off, off].some((dy) =>
-    [-off, off].some((dx) =>
-      hasRoom(walls, room, [middle[0] + dx, middle[1] + dy], size / 2, slack / 2, part / 2),
-    ),
+    [-off, off].some((dx) => hasRoom(walls, room, [middle[0] + dx, middle[1] + dy], size / 2, slack / 2, part / 2)),
   )
 }

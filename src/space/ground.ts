@@ -8,4 +8,3 @@ export interface Ground {
   readonly signs: Signs
   readonly nodes: Nodes
 }
-

@@ -3,7 +3,7 @@ import { clearEnd, eachNear, endsNear, isNear, tries } from './ends.ts'
 import type { Point } from './geometry.ts'
 import { type Grid, middleOf, standing } from './grid.ts'
 import type { Ground } from './ground.ts'
-import { Joined, touchingCells } from './nodes.ts'
+import { Joined, manyCells, touchingCells } from './nodes.ts'
 import { Parts } from './parts.ts'
 import { differing } from './signs.ts'
 
@@ -17,18 +17,21 @@ export interface Cores {
 
 /** Joins cells that touch, where both are certain and have the same sign: one walks freely between any two spots of them. */
 export function* certainCores({ terrain: { grid }, nodes }: Ground): Generator<undefined, Cores> {
-  const signAtCell = Int32Array.from(nodes.cells, (own, cell) =>
-    own?.length === 1 && grid.stands[cell] === standing.everywhere ? own[0]! : -1,
-  )
+  const signAtCell = new Int32Array(nodes.cells.length).fill(-1)
+  for (let cell = 0; cell < signAtCell.length; cell++) {
+    const own = nodes.cells[cell]
+    if (own?.length === 1 && grid.stands[cell] === standing.everywhere) signAtCell[cell] = own[0]!
+  }
   yield
   const joined = new Joined(nodes.count)
   yield* touchingCells(grid, (cell, next) => {
     if (signAtCell[cell]! >= 0 && signAtCell[cell] === signAtCell[next])
       joined.join(nodes.first[cell]!, nodes.first[next]!)
   })
-  const at = signAtCell.map((sign, cell) => (sign < 0 ? -1 : joined.root(nodes.first[cell]!)))
+  const at = new Int32Array(signAtCell.length).fill(-1)
+  for (let cell = 0; cell < at.length; cell++) if (signAtCell[cell]! >= 0) at[cell] = joined.root(nodes.first[cell]!)
   yield
-  return { at, depth: depths(grid, at) }
+  return { at, depth: yield* depths(grid, at) }
 }
 
 /** What nodes belong to. */
@@ -56,11 +59,11 @@ export function* homesOf(ground: Ground, cores: Cores): Generator<undefined, Hom
   let off = 0
   for (let node = 0; node < nodes.count; node++) {
     const cell = nodes.cellOf[node]!
+    if (node % 256 === 0) yield
     if (cores.at[cell]! >= 0) {
       homes[node] = cores.at[cell]!
       continue
     }
-    if (node % 64 === 0) yield
     const sign = nodes.signOf(node)
     const isAlike = isCoreOf(ground, cores, sign)
     const disc = discOf(terrain.grid, cell)
@@ -160,15 +163,17 @@ function* aroundSpots(
 }
 
 /** For each cell of a core, how many steps it is from the border of it, corners included; 0 for other cells. */
-function depths(grid: Grid, cores: Int32Array): Int32Array {
+function* depths(grid: Grid, cores: Int32Array): Generator<undefined, Int32Array> {
   const depth = new Int32Array(cores.length)
   let wave: number[] = []
   for (let cell = 0; cell < cores.length; cell++) {
+    if (cell % (16 * manyCells) === 0) yield
     if (cores[cell]! < 0 || !isAtBorder(grid, cores, cell)) continue
     depth[cell] = 1
     wave.push(cell)
   }
   for (let level = 2; wave.length > 0; level++) {
+    yield
     const ahead: number[] = []
     for (const cell of wave) {
       // A cell that has no depth yet is not at a border: its neighbours are all inside the grid, as this one's are.
@@ -194,4 +199,3 @@ function isAtBorder({ columns, rows }: Grid, cores: Int32Array, cell: number): b
   }
   return false
 }
-

@@ -18,5 +18,6 @@ export {
   timedHop,
   usualResolution,
   wayTo,
+  wayToSpot,
 } from './space.ts'
 export type { Way } from './ways.ts'

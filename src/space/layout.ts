@@ -1,5 +1,5 @@
 import type { Expanded, NameProblem, Placed, PlacedCharacter } from '../interactables/index.ts'
-import { join, type Level } from '../model/index.ts'
+import { join, type Level, mapped } from '../model/index.ts'
 import { type Box, boxAround, Boxes, boxOf } from './boxes.ts'
 import { nearestWritten } from './closest.ts'
 import { type DoorwayPlace, placeDoorway } from './doorways.ts'
@@ -86,13 +86,14 @@ export interface Nearby {
 }
 
 /** Puts a level on the ground. Places that cannot be meant are told in `problems`. */
-export function layOut(expanded: Expanded, everywhere: ReadonlySet<number> = new Set()): Layout {
+export function* layOut(expanded: Expanded, everywhere: ReadonlySet<number>): Generator<undefined, Layout> {
   const { level } = expanded
   const problems: NameProblem[] = []
   const rooms = Object.entries(level.rooms).map(([name, room]) => ({ name, outline: room.outline }))
-  const doorways = Object.keys(level.doorways ?? {}).map((name) => placeDoorway(level, name, problems))
-  const figures = expanded.interactables.map((placed) => ({
-    ...figure(placed, level, doorways),
+  const doorways = yield* mapped(Object.keys(level.doorways ?? {}), (name) => placeDoorway(level, name, problems))
+  const doorwayOf = new Map(doorways.map((doorway) => [doorway.name, doorway]))
+  const figures = yield* mapped(expanded.interactables, (placed) => ({
+    ...figure(placed, level, doorwayOf),
     everywhere: everywhere.has(placed.index),
   }))
   const obstacles = Object.values(level.obstacles ?? {})
@@ -103,7 +104,7 @@ export function layOut(expanded: Expanded, everywhere: ReadonlySet<number> = new
     return body && placed.states.every((state) => state.blocksWalk) ? [body] : []
   })
   const solids = [...obstacles.filter((o) => !walkable(o.blocks)).map((o) => o.outline as Point[]), ...fixed]
-  const roomWalls = wallsOf(rooms, doorways)
+  const roomWalls = yield* wallsOf(rooms, doorways)
   const ground: Grounds = {
     rooms,
     doorways,
@@ -111,13 +112,8 @@ export function layOut(expanded: Expanded, everywhere: ReadonlySet<number> = new
     walls: [...roomWalls, ...solids.flatMap(edges)],
     screens: [...roomWalls, ...obstacles.filter((o) => !seeable(o.blocks)).flatMap((o) => edges(o.outline as Point[]))],
     figures,
-    zones: expanded.zones.map((zone) =>
-      zoneShape(
-        zone.shape,
-        expanded.interactables[zone.interactable]!,
-        doorways,
-        figures[zone.interactable]?.body ?? null,
-      ),
+    zones: expanded.zones.map(({ shape, interactable }) =>
+      zoneShape(shape, expanded.interactables[interactable]!, doorwayOf, figures[interactable]?.body ?? null),
     ),
   }
   const placed = { ...ground, near: nearby(ground) }
@@ -183,22 +179,27 @@ export function onGround({ rooms, doorways, solids, near }: Standable, p: Point)
 }
 
 /** The edges of rooms but for where a doorway opens them, and the sides of doorways. */
-function wallsOf(rooms: Layout['rooms'], doorways: readonly DoorwayPlace[]): Segment[] {
+function* wallsOf(rooms: Layout['rooms'], doorways: readonly DoorwayPlace[]): Generator<undefined, Segment[]> {
   const walls: Segment[] = []
   const openings = new Map<string, (readonly Point[])[]>(rooms.map(({ name }) => [name, []]))
   for (const doorway of doorways) for (const room of doorway.rooms) openings.get(room)?.push(doorway.outline)
   const outlines = new Map(rooms.map(({ name, outline }) => [name, outline]))
   for (const room of rooms) {
+    yield
     for (const edge of edges(room.outline)) walls.push(...outside(edge, openings.get(room.name)!))
   }
   for (const doorway of doorways) {
+    yield
     const joined = doorway.rooms.flatMap((room) => [outlines.get(room) ?? []])
     for (const edge of edges(doorway.outline)) walls.push(...outside(edge, joined))
   }
   return walls
 }
 
-function figure(placed: Placed, level: Level, doorways: readonly DoorwayPlace[]): Omit<Figure, 'everywhere'> {
+/** Doorways by name. */
+type Doorways = ReadonlyMap<string, DoorwayPlace>
+
+function figure(placed: Placed, level: Level, doorways: Doorways): Omit<Figure, 'everywhere'> {
   const frame = frameOf(placed, level, doorways)
   const blocking = placed.states.filter((state) => state.blocksWalk).length
   const pressable =
@@ -236,10 +237,10 @@ function figure(placed: Placed, level: Level, doorways: readonly DoorwayPlace[])
 function frameOf(
   placed: Placed,
   level: Level,
-  doorways: readonly DoorwayPlace[],
+  doorways: Doorways,
 ): { at: Point; turn: number; size: Point | null } | null {
   if (placed.doorway !== null) {
-    const doorway = doorways.find(({ name }) => name === placed.doorway)
+    const doorway = doorways.get(placed.doorway)
     const written = level.doorways?.[placed.doorway]
     if (!doorway || !written) return null
     return { at: doorway.at, turn: doorway.turn - 90 + placed.turn, size: [written.width, written.depth] }
@@ -271,10 +272,10 @@ function handlePoint(placed: Placed, at: Point, turn: number, size: Point | null
 function zoneShape(
   shape: Expanded['zones'][number]['shape'],
   placed: Placed,
-  doorways: readonly DoorwayPlace[],
+  doorways: Doorways,
   body: readonly Point[] | null,
 ): Shape {
-  const doorway = doorways.find(({ name }) => name === placed.doorway)
+  const doorway = placed.doorway === null ? undefined : doorways.get(placed.doorway)
   const at: Point = doorway?.at ?? placed.at ?? [0, 0]
   const turn = (doorway ? doorway.turn - 90 : 0) + placed.turn
   if (shape === 'skin') return { kind: 'skin', body: body ?? rectangle(at, [0.02, 0.02], 0) }
@@ -311,7 +312,11 @@ function placeProblems({ places, characters }: Expanded, layout: Standable): Nam
 }
 
 /** Somebody who cannot stand where it starts: it starts at the nearest spot where it can. */
-function startProblem({ name, start, girth }: PlacedCharacter, layout: Standable, nearest: Point | null): NameProblem[] {
+function startProblem(
+  { name, start, girth }: PlacedCharacter,
+  layout: Standable,
+  nearest: Point | null,
+): NameProblem[] {
   if (canStand(layout, start, girth)) return []
   const where = onGround(layout, start) ? 'near-wall' : 'outside'
   return [{ rule: 'blocked-start', path: `characters.${name}.start`, subject: name, where, nearest }]

@@ -9,19 +9,28 @@ export class Nodes {
   readonly cellOf: Int32Array
   readonly count: number
 
-  constructor(cells: readonly (readonly number[] | null)[]) {
+  private constructor(cells: readonly (readonly number[] | null)[], first: Int32Array, cellOf: Int32Array) {
     this.cells = cells
-    this.first = new Int32Array(cells.length)
+    this.first = first
+    this.cellOf = cellOf
+    this.count = cellOf.length
+  }
+
+  static *of(cells: readonly (readonly number[] | null)[]): Generator<undefined, Nodes> {
+    const first = new Int32Array(cells.length)
     let count = 0
-    for (const [cell, own] of cells.entries()) {
-      this.first[cell] = count
-      count += own?.length ?? 0
+    for (let cell = 0; cell < cells.length; cell++) {
+      first[cell] = count
+      count += cells[cell]?.length ?? 0
     }
-    this.count = count
-    this.cellOf = new Int32Array(count)
-    for (const [cell, own] of cells.entries()) {
-      for (let i = 0; own && i < own.length; i++) this.cellOf[this.first[cell]! + i] = cell
+    yield
+    const cellOf = new Int32Array(count)
+    for (let cell = 0; cell < cells.length; cell++) {
+      const many = cells[cell]?.length ?? 0
+      for (let i = 0; i < many; i++) cellOf[first[cell]! + i] = cell
     }
+    yield
+    return new Nodes(cells, first, cellOf)
   }
 
   /** The number of the sign of a node. */
@@ -42,7 +51,8 @@ export class Joined {
   readonly #parent: Int32Array
 
   constructor(count: number) {
-    this.#parent = Int32Array.from({ length: count }, (_, i) => i)
+    this.#parent = new Int32Array(count)
+    for (let node = 0; node < count; node++) this.#parent[node] = node
   }
 
   /** The least node of the set that a node is in. */
@@ -64,7 +74,7 @@ export class Joined {
 }
 
 /** Between so many cells others get their turn. */
-const manyCells = 4096
+export const manyCells = 4096
 
 /** Visits every pair of cells that touch, at sides or corners, each once. */
 export function* touchingCells(

@@ -88,4 +88,3 @@ function hasRoom({ layout, character, grid }: Ground['terrain'], cell: number, p
   const room = character.girth / 2 - touching + more
   return (grid.walls[cell] ?? []).every((wall) => toSegment(p, layout.walls[wall]!) >= room)
 }
-

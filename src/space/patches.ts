@@ -5,7 +5,7 @@ import { cellAt, type Grid, middleOf } from './grid.ts'
 import type { Ground } from './ground.ts'
 import { certainCores, homeless, type Homes, homesOf, nowhere } from './homes.ts'
 import type { Layout } from './layout.ts'
-import { Joined, Nodes, touchingCells } from './nodes.ts'
+import { Joined, manyCells, Nodes, touchingCells } from './nodes.ts'
 import { differing, type Sign, signAt, signCells, Signs } from './signs.ts'
 
 /** A connected piece of ground whose spots are all alike. */
@@ -61,17 +61,17 @@ export function* cutPatches(
 ): Generator<undefined, Patches> {
   const signs = new Signs()
   const { cells, facts, sightings, unsettled, tooCoarse } = yield* signCells(expanded, layout, character, grid, signs)
-  const nodes = new Nodes(cells)
-  yield
+  const nodes = yield* Nodes.of(cells)
   const terrain = { layout, character, grid, facts, sightings, unsettled }
   const ground: Ground = { terrain, signs, nodes }
   const cores = yield* certainCores(ground)
   const homes = yield* homesOf(ground, cores)
   const joined = yield* joinedNodes(ground, homes)
-  const { numbers, count } = numbered(nodes, homes, joined)
-  const sureAt = Int32Array.from(cores.at, (node) => (node < 0 ? -1 : numbers[joined.root(node)]!))
+  const { numbers, count } = yield* numbered(nodes, homes, joined)
+  const sureAt = new Int32Array(cores.at.length).fill(-1)
+  for (let cell = 0; cell < sureAt.length; cell++) if (cores.at[cell]! >= 0) sureAt[cell] = numbers[cores.at[cell]!]!
   yield
-  const patches = describe(ground, homes, numbers, sureAt, cores.depth)
+  const patches = yield* describe(ground, homes, numbers, sureAt, cores.depth)
   const thinAt = new Map<number, number[]>()
   for (const { index, spot, firm } of patches) {
     const cell = cellAt(grid, spot)
@@ -95,7 +95,8 @@ export function* cutPatches(
     tooCoarse: tooCoarse || grid.size > character.girth / 3 + 1e-9,
     patchOf,
     patchAt: (p) => (cellAt(grid, p) < 0 ? -1 : patchOf(p, signAt(expanded, layout, character, p))),
-    patchesIn: (cell) => (cells[cell] ?? []).map((_, i) => numbers[nodes.first[cell]! + i]!).filter((patch) => patch >= 0),
+    patchesIn: (cell) =>
+      (cells[cell] ?? []).map((_, i) => numbers[nodes.first[cell]! + i]!).filter((patch) => patch >= 0),
     escapes: (patch) => {
       const ways = known.get(patch) ?? escapesFrom({ ...ground, numbers, patches, sureAt, depth: cores.depth }, patch)
       known.set(patch, ways)
@@ -124,10 +125,15 @@ function* joinedNodes({ terrain: { grid }, nodes }: Ground, { of: homes }: Homes
 }
 
 /** Numbers sets of nodes in the order of their first cells; by node, -1 where no spot is as it says. */
-function numbered(nodes: Nodes, { of: homes }: Homes, joined: Joined): { numbers: Int32Array; count: number } {
+function* numbered(
+  nodes: Nodes,
+  { of: homes }: Homes,
+  joined: Joined,
+): Generator<undefined, { numbers: Int32Array; count: number }> {
   const numbers = new Int32Array(nodes.count).fill(-1)
   let count = 0
   for (let node = 0; node < nodes.count; node++) {
+    if (node % (16 * manyCells) === 0) yield
     if (homes[node] === nowhere) continue
     const root = joined.root(node)
     if (numbers[root] === -1) numbers[root] = count++
@@ -136,15 +142,16 @@ function numbered(nodes: Nodes, { of: homes }: Homes, joined: Joined): { numbers
   return { numbers, count }
 }
 
-function describe(
+function* describe(
   { nodes, signs, terrain: { grid } }: Ground,
   { of: homes, spots }: Homes,
   numbers: Int32Array,
   sureAt: Int32Array,
   depth: Int32Array,
-): Patch[] {
+): Generator<undefined, Patch[]> {
   const best: { node: number; deep: number; cells: number }[] = []
   for (let node = 0; node < nodes.count; node++) {
+    if (node % (16 * manyCells) === 0) yield
     const patch = numbers[node]!
     if (patch < 0) continue
     const cell = nodes.cellOf[node]!
@@ -160,7 +167,14 @@ function describe(
   return best.map(({ node, deep, cells }, index): Patch => {
     const middle = middleOf(grid, nodes.cellOf[node]!)
     const spot = deep === 1 ? spots.get(node)! : middle
-    return { index, sign: signs.all[nodes.signOf(node)]!, firm: deep > 0, sure: deep > 0 && homes[node]! >= 0, spot, cells }
+    return {
+      index,
+      sign: signs.all[nodes.signOf(node)]!,
+      firm: deep > 0,
+      sure: deep > 0 && homes[node]! >= 0,
+      spot,
+      cells,
+    }
   })
 }
 
@@ -191,6 +205,7 @@ function* neighbours(
     beside[other]!.add(one)
   }
   for (let cell = 0; cell < nodes.cells.length; cell++) {
+    if (cell % (16 * manyCells) === 0) yield
     const own = nodes.cells[cell]
     if (!own || own.length < 2) continue
     const first = nodes.first[cell]!

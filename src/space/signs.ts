@@ -98,7 +98,9 @@ export function* signCells(
     if (cell % 512 === 0) yield
   }
   const unsettled = new Uint8Array(cells.length)
+  let seen = 0
   for (const [cell, { zones, bodies }] of facts) {
+    if (++seen % 16_384 === 0) yield
     if (zones.some(({ is }) => is === 'maybe') || bodies.some(({ is }) => is === 'maybe')) unsettled[cell] = 1
   }
   return { cells, facts, sightings, unsettled, tooCoarse }
@@ -255,8 +257,7 @@ function* gatherFacts(
     for (const [cell, near] of found) at(cell).near.push(near)
   }
   for (const index of layout.near.everywhere) {
-    for (let cell = 0; cell < grid.stands.length; cell++)
-      if (stands(cell)) at(cell).near.push(fromEverywhere(index))
+    for (let cell = 0; cell < grid.stands.length; cell++) if (stands(cell)) at(cell).near.push(fromEverywhere(index))
   }
   return { facts, sightings }
 }

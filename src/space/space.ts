@@ -25,12 +25,13 @@ export const usualResolution = 0.1
  * spot, behind all others. Yields every few milliseconds.
  */
 export function* makeSpace(expanded: Expanded, everywhere: ReadonlySet<number>): Generator<undefined, Space> {
-  const layout = layOut(expanded, everywhere)
+  const layout = yield* layOut(expanded, everywhere)
   const size = expanded.level.resolution ?? usualResolution
   const patches: Patches[] = []
   for (const character of expanded.characters) {
     yield
-    patches.push(yield* cutPatches(expanded, layout, character, makeGrid(layout, character, size)))
+    const grid = yield* makeGrid(layout, character, size)
+    patches.push(yield* cutPatches(expanded, layout, character, grid))
   }
   const known = new Map<string, readonly Hop[]>()
   const space: Space = {
@@ -205,6 +206,18 @@ export function wayTo(
     if (way) return way
   }
   return null
+}
+
+/** A way for a character to a spot; see `wayTo`. */
+export function wayToSpot(
+  space: Space,
+  character: number,
+  from: Point,
+  spot: Point,
+  blocking: readonly number[],
+): Way | null {
+  const cell = cellAt(space.patches[character]!.grid, spot)
+  return cell < 0 ? null : wayTo(space, character, from, (at) => at === cell, blocking, spot)
 }
 
 function nearBody(grid: Patches['grid'], cell: number, bodies: readonly (readonly Point[])[], girth: number): boolean {

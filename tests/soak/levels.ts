@@ -193,7 +193,9 @@ class Maker {
     // What the file does not say is found out.
     const turn = random.chance(0.5) ? { turn: this.#turn } : {}
     this.#doorways[`gap-${String(i)}`] = {
-      joins: random.chance(0.5) ? [`room-${String(i)}`, `room-${String(i + 1)}`] : [`room-${String(i + 1)}`, `room-${String(i)}`],
+      joins: random.chance(0.5)
+        ? [`room-${String(i)}`, `room-${String(i + 1)}`]
+        : [`room-${String(i + 1)}`, `room-${String(i)}`],
       at: this.#at(at),
       width,
       depth,
@@ -231,7 +233,9 @@ class Maker {
     const gap = random.pick([0.5, 0.57, 0.595, 0.601, 0.61, 0.64, 0.7])
     const x = random.between(left + 0.3, Math.max(left + 0.35, right - 0.5))
     const wide = random.pick([0.1, 0.4, 0.7])
-    this.#obstacles.block = { outline: this.#box(x, low + gap, Math.min(x + wide, right), high - random.pick([0, 0, gap])) }
+    this.#obstacles.block = {
+      outline: this.#box(x, low + gap, Math.min(x + wide, right), high - random.pick([0, 0, gap])),
+    }
   }
 
   #curtain(): void {
@@ -266,7 +270,8 @@ class Maker {
     if (speed < 1) this.has.add('low speed')
     if (speed > 3) this.has.add('high speed')
     const [left, low, right, high] = this.#spaces[0]!
-    const start = (): Point => this.#at([random.between(left + 0.31, right - 0.31), random.between(low + 0.31, high - 0.31)])
+    const start = (): Point =>
+      this.#at([random.between(left + 0.31, right - 0.31), random.between(low + 0.31, high - 0.31)])
     const person = (role: 'player' | 'companion' | 'creature'): Level['characters'][string] => ({
       role,
       start: start(),
@@ -305,7 +310,12 @@ class Maker {
 
   #guard(): Record<string, unknown> {
     const random = this.#random
-    const conditions = [{ carries: 'key' }, { flag: 'up' }, { not: { carries: 'coin' } }, { counter: 'tally', 'at-least': 1 }]
+    const conditions = [
+      { carries: 'key' },
+      { flag: 'up' },
+      { not: { carries: 'coin' } },
+      { counter: 'tally', 'at-least': 1 },
+    ]
     return random.chance(0.3) ? { guard: random.pick(conditions) } : {}
   }
 
@@ -324,7 +334,7 @@ class Maker {
       ...(random.chance(0.1) ? { range: { aim: random.pick([10, 45]) } } : {}),
       ...(random.chance(0.3) ? { who: ['player', 'companion'] as const } : {}),
       ...(made.copy ?? {}),
-    } as Copy
+    }
   }
 
   /** What makers of things ask for. */
@@ -351,7 +361,9 @@ const makers: readonly ((maker: Maker) => Made)[] = [
       states: { off: {}, on: {} },
       transitions: [
         { name: 'pull', from: 'off', to: 'on', trigger: 'press', ...make.guard(), effects: make.effects() },
-        ...(make.random().chance(0.6) ? [{ name: 'back', from: 'on', to: 'off', trigger: 'press', effects: make.effects() }] : []),
+        ...(make.random().chance(0.6)
+          ? [{ name: 'back', from: 'on', to: 'off', trigger: 'press', effects: make.effects() }]
+          : []),
       ],
     },
   }),
@@ -360,7 +372,14 @@ const makers: readonly ((maker: Maker) => Made)[] = [
     type: {
       states: { there: {}, taken: { lasting: true } },
       transitions: [
-        { name: 'take', from: 'there', to: 'taken', trigger: 'press', guard: { 'room-for': 'key' }, effects: [{ give: make.random().pick(['key', 'coin']) }] },
+        {
+          name: 'take',
+          from: 'there',
+          to: 'taken',
+          trigger: 'press',
+          guard: { 'room-for': 'key' },
+          effects: [{ give: make.random().pick(['key', 'coin']) }],
+        },
       ],
     },
   }),
@@ -370,7 +389,14 @@ const makers: readonly ((maker: Maker) => Made)[] = [
     const random = make.random()
     const size = random.between(0.3, 1)
     const shape = random.chance(0.5)
-      ? { outline: [[-size, -size], [size, -size], [size, size], [random.pick([-size, 0]), random.pick([size, 0.1])]] }
+      ? {
+          outline: [
+            [-size, -size],
+            [size, -size],
+            [size, size],
+            [random.pick([-size, 0]), random.pick([size, 0.1])],
+          ],
+        }
       : { radius: size }
     return {
       type: {
@@ -379,7 +405,12 @@ const makers: readonly ((maker: Maker) => Made)[] = [
         transitions: [
           { name: 'on', from: ['up', 'both'], to: 'down', trigger: { enter: 'wide' }, effects: make.effects() },
           { name: 'off', from: 'down', to: 'up', trigger: { leave: 'wide' }, ...make.guard() },
-          { name: 'deep', from: 'down', to: 'both', trigger: random.chance(0.5) ? { enter: 'tight' } : { becomes: { inside: 'tight' } } },
+          {
+            name: 'deep',
+            from: 'down',
+            to: 'both',
+            trigger: random.chance(0.5) ? { enter: 'tight' } : { becomes: { inside: 'tight' } },
+          },
         ],
       },
     }
@@ -391,8 +422,20 @@ const makers: readonly ((maker: Maker) => Made)[] = [
       type: {
         states: { idle: {}, running: {}, over: {} },
         transitions: [
-          { name: 'begin', from: 'idle', to: 'running', trigger: random.chance(0.5) ? 'press' : { signal: random.pick(['ping', 'pong']) } },
-          { name: 'end', from: 'running', to: random.pick(['idle', 'over']), trigger: { after: make.time() }, ...make.guard(), effects: make.effects() },
+          {
+            name: 'begin',
+            from: 'idle',
+            to: 'running',
+            trigger: random.chance(0.5) ? 'press' : { signal: random.pick(['ping', 'pong']) },
+          },
+          {
+            name: 'end',
+            from: 'running',
+            to: random.pick(['idle', 'over']),
+            trigger: { after: make.time() },
+            ...make.guard(),
+            effects: make.effects(),
+          },
           ...(random.chance(0.5) ? [{ name: 'stop', from: 'running', to: 'idle', trigger: 'press' }] : []),
         ],
       },
@@ -404,7 +447,13 @@ const makers: readonly ((maker: Maker) => Made)[] = [
       states: { a: {}, b: {} },
       transitions: [
         { name: 'tick', from: 'a', to: 'b', trigger: { after: make.time() } },
-        { name: 'tock', from: 'b', to: 'a', trigger: { after: make.time() }, effects: make.random().chance(0.3) ? make.effects() : [] },
+        {
+          name: 'tock',
+          from: 'b',
+          to: 'a',
+          trigger: { after: make.time() },
+          effects: make.random().chance(0.3) ? make.effects() : [],
+        },
       ],
     },
   }),
@@ -416,11 +465,15 @@ const makers: readonly ((maker: Maker) => Made)[] = [
       type: {
         states: { still: random.chance(0.3) ? { ignores: { press: true } } : {}, turning: {}, wound: {} },
         transitions: [
-          ...(random.chance(0.5) ? [{ name: 'warm', from: 'still', to: 'turning', trigger: { after: make.time() } }] : []),
+          ...(random.chance(0.5)
+            ? [{ name: 'warm', from: 'still', to: 'turning', trigger: { after: make.time() } }]
+            : []),
           { name: 'grip', from: 'still', to: 'turning', trigger: random.chance(0.5) ? 'press' : { hold: make.time() } },
           { name: 'slip', from: 'turning', to: 'still', trigger: 'release', ...make.guard() },
           { name: 'wind', from: 'turning', to: 'wound', trigger: { hold: make.time() }, effects: make.effects() },
-          ...(random.chance(0.3) ? [{ name: 'beat', from: 'wound', to: 'still', trigger: { press: 'use', every: 0.3 } }] : []),
+          ...(random.chance(0.3)
+            ? [{ name: 'beat', from: 'wound', to: 'still', trigger: { press: 'use', every: 0.3 } }]
+            : []),
         ],
       },
     }
@@ -433,7 +486,14 @@ const makers: readonly ((maker: Maker) => Made)[] = [
         states: { asking: {}, left: {}, right: {} },
         transitions: [
           { name: 'left', from: 'asking', to: 'left', trigger: { option: 'left' }, effects: make.effects() },
-          { name: 'right', from: 'asking', to: 'right', trigger: { option: 'right' }, ...make.guard(), effects: make.effects() },
+          {
+            name: 'right',
+            from: 'asking',
+            to: 'right',
+            trigger: { option: 'right' },
+            ...make.guard(),
+            effects: make.effects(),
+          },
           { name: 'back', from: ['left', 'right'], to: 'asking', trigger: 'press' },
         ],
       },
@@ -447,7 +507,13 @@ const makers: readonly ((maker: Maker) => Made)[] = [
         dial: { wheels: 2, positions: 3 },
         states: { shut: { dials: true }, free: make.random().chance(0.5) ? { dials: true } : {} },
         transitions: [
-          { name: 'fits', from: 'shut', to: 'free', trigger: { becomes: { dialled: [1, 2] } }, effects: make.effects() },
+          {
+            name: 'fits',
+            from: 'shut',
+            to: 'free',
+            trigger: { becomes: { dialled: [1, 2] } },
+            effects: make.effects(),
+          },
           { name: 'off', from: 'free', to: 'shut', trigger: { becomes: { not: { dialled: [1, 2] } } } },
         ],
       },
@@ -461,7 +527,13 @@ const makers: readonly ((maker: Maker) => Made)[] = [
         remembers: ['gave'],
         states: { there: {}, spent: {} },
         transitions: [
-          { name: 'take', from: 'there', trigger: 'press', guard: { not: { remembers: 'gave' } }, effects: [{ give: 'coin' }, { remember: 'gave' }] },
+          {
+            name: 'take',
+            from: 'there',
+            trigger: 'press',
+            guard: { not: { remembers: 'gave' } },
+            effects: [{ give: 'coin' }, { remember: 'gave' }],
+          },
           { name: 'end', from: 'there', to: 'spent', trigger: { press: 'pry' }, guard: { remembers: 'gave' } },
         ],
       },
@@ -475,7 +547,13 @@ const makers: readonly ((maker: Maker) => Made)[] = [
         holds: { items: [{ item: 'key' }, { item: 'coin', count: 2 }] },
         states: { open: {}, empty: {} },
         transitions: [
-          { name: 'take', from: 'open', trigger: 'press', guard: { 'something-fits': true }, effects: [{ 'take-out': true }] },
+          {
+            name: 'take',
+            from: 'open',
+            trigger: 'press',
+            guard: { 'something-fits': true },
+            effects: [{ 'take-out': true }],
+          },
           { name: 'bare', from: 'open', to: 'empty', trigger: { becomes: { empty: true } }, effects: make.effects() },
         ],
       },
@@ -487,8 +565,20 @@ const makers: readonly ((maker: Maker) => Made)[] = [
       zones: { foot: { radius: make.random().between(0.2, 0.7) } },
       states: { there: {}, used: {} },
       transitions: [
-        { name: 'climb', from: 'there', to: 'used', trigger: make.random().chance(0.5) ? 'press' : { enter: 'foot' }, effects: make.effects() },
-        { name: 'again', from: 'used', to: 'there', trigger: make.random().chance(0.5) ? 'press' : { leave: 'foot' }, effects: make.effects() },
+        {
+          name: 'climb',
+          from: 'there',
+          to: 'used',
+          trigger: make.random().chance(0.5) ? 'press' : { enter: 'foot' },
+          effects: make.effects(),
+        },
+        {
+          name: 'again',
+          from: 'used',
+          to: 'there',
+          trigger: make.random().chance(0.5) ? 'press' : { leave: 'foot' },
+          effects: make.effects(),
+        },
       ],
     },
   }),
@@ -502,8 +592,19 @@ const makers: readonly ((maker: Maker) => Made)[] = [
       type: {
         states: { away: random.chance(0.3) ? { blocks: ['walk'] } : {}, here: { blocks: ['walk', 'sight'] } },
         transitions: [
-          { name: 'come', from: 'away', to: 'here', trigger: random.pick(['press', { after: make.time() }, { signal: 'ping' }]) },
-          { name: 'go', from: 'here', to: 'away', trigger: random.pick(['press', 'touch', { after: make.time() }]), effects: make.effects() },
+          {
+            name: 'come',
+            from: 'away',
+            to: 'here',
+            trigger: random.pick(['press', { after: make.time() }, { signal: 'ping' }]),
+          },
+          {
+            name: 'go',
+            from: 'here',
+            to: 'away',
+            trigger: random.pick(['press', 'touch', { after: make.time() }]),
+            effects: make.effects(),
+          },
         ],
       },
       copy: { body: { size: [random.pick([0.1, 0.5, 1]), random.pick([0.1, 0.4])] }, 'in-the-way': way },

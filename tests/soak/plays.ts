@@ -4,7 +4,7 @@ import { expandLevel, loadLevel } from '../../src/interactables/index.ts'
 import type { Level } from '../../src/model/index.ts'
 import { makeStage, Play, type Stage } from '../../src/play/index.ts'
 import { cellAt, type Patches, signAt, surroundings } from '../../src/space/index.ts'
-import { Random } from './random.ts'
+import type { Random } from './random.ts'
 
 /** A level that was checked, and all situations that are possible in it. */
 export interface Trial {
@@ -32,6 +32,10 @@ function situations({ stage, search }: Trial, play: Play): number[] {
   const { tables, space } = stage
   const regs = play.registers()
   for (let i = tables.at.firstClock; i < regs.length; i++) if (regs[i]! > 0) regs[i] = 1
+  for (const [wheel, values] of tables.wheelValues.entries()) {
+    const at = tables.at.wheel(wheel)
+    if (!values.includes(regs[at]!)) regs[at] = tables.wheelOthers[wheel]!
+  }
   const patches = space.patches.map((ground, who) => patchesOf(stage, ground, play, who))
   const found: number[] = []
   const place = (who: number): void => {
@@ -161,4 +165,3 @@ function walkSomewhere(stage: Stage, play: Play, random: Random, who: number): v
 export function counted(report: FileReport): { readonly all: number; readonly undecided: number } {
   return { all: report.questions.length, undecided: report.counts.open }
 }
-
