@@ -24,9 +24,12 @@ export class Footing implements Standing {
   /** The registers of the move that is being tried. */
   readonly #after: Int32Array
   readonly #grounds: readonly Patches[]
+  readonly #actors: readonly number[]
   readonly #settlings = new Map<string, Hop | null>()
 
-  constructor(stage: Stage, after: Int32Array) {
+  /** `actors`: the characters that make moves; where on their patches the others stand, nobody knows. */
+  constructor(stage: Stage, after: Int32Array, actors: readonly number[]) {
+    this.#actors = actors
     this.#stage = stage
     this.#states = stage.tables.states
     this.#after = after
@@ -72,10 +75,9 @@ export class Footing implements Standing {
       const from = this.#grounds[who]!.patches[this.patchOf(who)]!.spot
       return pushedTo(this.#stage.space, who, from, machine, blocking)
     })
-    // Whoever is on its way, or has been moved already, is not on its standing spot.
-    if (inTheWay.some((who) => who === this.walker || this.moved.some(({ actor }) => actor === who))) {
-      this.isUnsure = true
-    }
+    // Whoever is on its way, or has been moved already, or makes no moves, need not be on its standing spot.
+    const isOff = (who: number): boolean => who === this.walker || this.isMoved(who) || !this.#actors.includes(who)
+    if (inTheWay.some(isOff)) this.isUnsure = true
     if (spots.some((spot, i) => spot === null || this.#grounds[inTheWay[i]!]!.patchAt(spot) < 0)) return null
     return inTheWay.map((actor, i) => ({ actor, ...this.#putOn(actor, spots[i]!) }))
   }

@@ -119,7 +119,10 @@ export class SureProof {
     return !this.#sure.isSureOf(input.actor) || (input.do === 'press' && input.looking)
   }
 
-  /** Whether everybody can for certain walk to the standing spot of the patch they are on. */
+  /**
+   * Whether everybody can for certain walk to the standing spot of the patch they are on; but for those of whom nobody can
+   * be sure, who stay where they are.
+   */
   #isOnSurePatch(index: number): boolean {
     return this.#areOn(index, ({ sure }) => sure)
   }
@@ -133,7 +136,9 @@ export class SureProof {
     const { space } = this.#search.stage
     if (space.patches.length === 1) return isWanted(space.patches[0]!.patches[this.#search.patchOf(index)]!)
     const patch = this.#search.read(index, this.#regs)
-    return space.patches.every(({ patches }, who) => isWanted(patches[this.#search.placeOf(who, this.#regs, patch)]!))
+    return space.patches.every(({ patches }, who) => {
+      return !this.#sure.isSureOf(who) || isWanted(patches[this.#search.placeOf(who, this.#regs, patch)]!)
+    })
   }
 
   #settle(index: number): void {
@@ -208,9 +213,10 @@ export class SureProof {
     const { space } = this.#search.stage
     const regs = new Int32Array(this.#regs.length)
     const patch = this.#search.read(index, regs)
-    const who = space.patches.findIndex(({ patches }, one) => !patches[this.#search.placeOf(one, regs, patch)]!.sure)
+    const who = space.patches.findIndex(
+      ({ patches }, one) => this.#sure.isSureOf(one) && !patches[this.#search.placeOf(one, regs, patch)]!.sure,
+    )
     const ground = space.patches[who]!
-    if (!this.#sure.isSureOf(who)) return false
     return ground
       .escapes(this.#search.placeOf(who, regs, patch))
       .every((ways) => ways.some((to) => this.#isGoodInto(regs, patch, who, to)))

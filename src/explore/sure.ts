@@ -68,7 +68,7 @@ export class SureMoves {
     this.packing = new Packing(tables, counts, { kind: 'ms' })
     this.#base = new Int32Array(tables.at.size)
     this.#after = new Int32Array(tables.at.size)
-    this.#footing = new Footing(stage, this.#after)
+    this.#footing = new Footing(stage, this.#after, this.#actors)
     this.#step = new Step(tables, this.#after, millisecondClocks, this.#footing)
   }
 
@@ -109,9 +109,9 @@ export class SureMoves {
     }
   }
 
-  /** Whether everybody stands on certain ground. */
+  /** Whether all that make moves stand on standing spots; whoever makes none stays where it is. */
   #areSure(): boolean {
-    return this.#grounds.every(({ patches }, character) => patches[this.#startOf(character)]!.firm)
+    return this.#actors.every((actor) => this.#grounds[actor]!.patches[this.#startOf(actor)]!.firm)
   }
 
   /** The patch that a character stands on before the move. */

@@ -35,6 +35,8 @@ export interface Disc {
  * Every such walk lies in the hull of the disc and the end. Only what is uncertain in a cell that the hull comes into
  * can have a border in it. Of each such thing it is shown that its border is not met:
  * - Who is within something convex at both ends is so on the way.
+ * - Beside a straight side, the distance to it is that to its line: it changes evenly along a walk, and is nowhere less
+ *   than at both ends.
  * - The distance to something convex is a convex function along a walk. So it stays above its limit where it does not
  *   fall at the start, or does not fall towards the end seen from there, or the whole hull is far enough away.
  * - A polygon of which only one side comes into the hull is a half plane there; of two that share a corner, the part
@@ -112,22 +114,25 @@ function borders({ grid, facts, unsettled }: Terrain, { disc, line }: Walk): Bor
 interface Convex {
   nearest(p: Point): Point
   toLine(line: Segment): number
+  readonly sides: readonly Segment[]
 }
 
 function pointOf(at: Point): Convex {
-  return { nearest: () => at, toLine: (line) => toSegment(at, line) }
+  return { nearest: () => at, toLine: (line) => toSegment(at, line), sides: [] }
 }
 
 function segmentOf(segment: Segment): Convex {
   return {
     nearest: (p) => between(segment.a, segment.b, nearestShare(p, segment)),
     toLine: (line) => apart(line, segment),
+    sides: [segment],
   }
 }
 
 /** Of spots outside it; inside, the nearest point is on a side. */
 function rectangleOf(outline: readonly Point[]): Convex {
-  const sides = edges(outline).map(segmentOf)
+  const segments = edges(outline)
+  const sides = segments.map(segmentOf)
   return {
     nearest(p) {
       let best = sides[0]!.nearest(p)
@@ -138,11 +143,13 @@ function rectangleOf(outline: readonly Point[]): Convex {
       return best
     },
     toLine: (line) => Math.min(...sides.map((side) => side.toLine(line))),
+    sides: segments,
   }
 }
 
 /** Whether whoever is further than `limit` from something convex at both ends of a walk is so all the way. */
 function keepsOff({ disc: { middle, slack }, end, line }: Walk, thing: Convex, limit: number): boolean {
+  if (thing.sides.some((side) => isBeside(middle, slack, end, side, limit))) return true
   const from = thing.nearest(middle)
   const off: Point = [middle[0] - from[0], middle[1] - from[1]]
   const along: Point = [end[0] - middle[0], end[1] - middle[1]]
@@ -153,6 +160,23 @@ function keepsOff({ disc: { middle, slack }, end, line }: Walk, thing: Convex, l
   const falls = offEnd[0] * along[0] + offEnd[1] * along[1]
   if (-falls - slack * length(offEnd) >= 0) return true
   return thing.toLine(line) - slack > limit
+}
+
+/**
+ * Whether the hull of a walk lies beside a side all along, on one side of its line: so that nothing but that line is nearest
+ * to any spot in it.
+ */
+function isBeside(middle: Point, slack: number, end: Point, { a, b }: Segment, limit: number): boolean {
+  const [dx, dy] = [b[0] - a[0], b[1] - a[1]]
+  const long = Math.sqrt(dx * dx + dy * dy)
+  if (long === 0) return false
+  const along = (p: Point): number => ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / long
+  const across = (p: Point): number => ((p[0] - a[0]) * dy - (p[1] - a[1]) * dx) / long
+  const [from, to] = [along(middle), along(end)]
+  if (from < slack || from > long - slack || to < 0 || to > long) return false
+  const [off, offEnd] = [across(middle), across(end)]
+  // Whoever stands in the disc is off the line by more than the limit, on the side on which its middle is.
+  return off > 0 ? offEnd > 0 && off + limit > slack : offEnd < 0 && limit - off > slack
 }
 
 function length([x, y]: Point): number {

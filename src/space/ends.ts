@@ -32,13 +32,17 @@ export function eachNear({ columns, rows }: Grid, cell: number, visit: (next: nu
   }
 }
 
-/** Cells near another in which a clear walk may well end: those deepest inside, of them the nearest. */
+/** So many steps from the border of its core a cell is deep inside. */
+const deep = 2
+
+/** Cells near another in which a clear walk may well end: those deep inside first, then the nearest. */
 export function endsNear(grid: Grid, cell: number, isAlike: (cell: number) => boolean, depth: Int32Array): number[] {
   const best: number[] = []
+  const depthOf = (one: number): number => Math.min(depth[one]!, deep)
   eachNear(grid, cell, (next) => {
     if (!isAlike(next)) return
     let at = best.length
-    while (at > 0 && depth[best[at - 1]!]! < depth[next]!) at--
+    while (at > 0 && depthOf(best[at - 1]!) < depthOf(next)) at--
     if (at >= tries) return
     best.splice(at, 0, next)
     if (best.length > tries) best.pop()
