@@ -239,6 +239,7 @@ class Eye {
       content: (...told) => parts.forEach((part) => part.content?.(...told)),
       moved: (...told) => parts.forEach((part) => part.moved?.(...told)),
       leaves: (...told) => parts.forEach((part) => part.leaves?.(...told)),
+      letsGo: (...told) => parts.forEach((part) => part.letsGo?.(...told)),
       pushed: (...told) => parts.forEach((part) => part.pushed?.(...told)),
       crossed: (...told) => parts.forEach((part) => part.crossed?.(...told)),
       sent: (...told) => parts.forEach((part) => part.sent?.(...told)),

@@ -57,6 +57,8 @@ export interface StepWatcher {
   leaves(actor: number, to: Extract<Change, { kind: 'leave' }>, row: Row | null): void
   /** A character was pushed out of the way of a machine's body. */
   pushed(actor: number, machine: number): void
+  /** A character lets go of a machine that it kept pressed. */
+  letsGo(actor: number, machine: number): void
   /** A character that was moved has come into a zone by that, or out of it. */
   crossed(actor: number, zone: number, inside: boolean): void
   /** To one machine, to all that bear a tag, or (where both are null) to all. */

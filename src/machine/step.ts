@@ -8,7 +8,7 @@ import { type Row, type StateTable, type Tables } from './tables.ts'
 export type PressOutcome = 'accepted' | 'refused' | 'ignored'
 
 /** What else than a signal can be on its way: a condition that has come to hold, somebody moved across a border. */
-const event = { awaited: -1, crossing: -2, cleared: -3 } as const
+const event = { awaited: -1, crossing: -2, cleared: -3, letGo: -4 } as const
 
 /** The most events in one moment. */
 export const mostEvents = 1000
@@ -109,14 +109,19 @@ export class Step {
   /** A character lets go of what it keeps pressed. */
   release(actor: number): void {
     this.#start()
+    this.#letGo(actor)
+    this.#drain()
+  }
+
+  #letGo(actor: number): void {
     const machine = this.regs[this.tables.at.held(actor)]! - 1
     if (machine < 0) return
+    this.#watcher?.letsGo(actor, machine)
     this.regs[this.tables.at.held(actor)] = 0
     const state = this.stateOf(machine)
     if (this.#holder(machine, null) < 0) for (const { clock } of state.holds) this.#setClock(clock, 0)
     const row = this.#firstHolding(state.releases, actor)
     if (row) this.#take(row, actor)
-    this.#drain()
   }
 
   /** A character sets a wheel of a dial. */
@@ -312,6 +317,7 @@ export class Step {
   #offerOther(kind: number, about: number, inside: number, actor: number): void {
     if (kind === event.awaited) this.#offerAwaited(about)
     else if (kind === event.cleared) this.#offerCleared(about)
+    else if (kind === event.letGo) this.#letGo(actor)
     else {
       this.#watcher?.crossed(actor, about, inside === 1)
       this.#offerCrossing(actor, about, inside === 1)
@@ -480,7 +486,9 @@ export class Step {
     this.#queueMoved(actor, moved)
   }
 
+  /** Whoever is moved lets go of what it keeps pressed, and crosses the borders between. */
   #queueMoved(actor: number, { left, entered, cleared }: Moved): void {
+    if (this.regs[this.tables.at.held(actor)] !== 0) this.#queue.push(event.letGo, -1, -1, actor)
     for (const zone of left) this.#queue.push(event.crossing, zone, 0, actor)
     for (const zone of entered) this.#queue.push(event.crossing, zone, 1, actor)
     for (const machine of cleared) this.#queue.push(event.cleared, machine, 0, actor)

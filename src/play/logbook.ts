@@ -111,6 +111,10 @@ export class Logbook implements StepWatcher {
     }
   }
 
+  letsGo(actor: number, machine: number): void {
+    this.note({ what: 'releases', character: this.#personName(actor), interactable: this.#name(machine) })
+  }
+
   waits(row: Row): void {
     const reopens = this.#stage.expanded.interactables[row.machine]!.inTheWay === 'reopen'
     this.note({ what: 'waits', interactable: this.#name(row.machine), transition: rowName(row), reopens })

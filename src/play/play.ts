@@ -208,9 +208,7 @@ export class Play extends Moment {
   release(character: number): void {
     const machine = this.keptBy(character)
     if (machine < 0 || this.ended !== null) return
-    const interactable = this.stage.expanded.interactables[machine]!.name
     this.#guarded(() => {
-      this.book.note({ what: 'releases', character: this.#nameOf(character), interactable })
       this.step.release(character)
       this.#look()
     })

@@ -43,6 +43,8 @@ export interface Patches {
   readonly patchAt: (p: Point) => number
   /** The patch of a spot in whose cell some sign may be so; -1 where it may not. */
   readonly patchOf: (p: Point, sign: Sign) => number
+  /** Spots that hold the parts of a patch together where it is narrow: from each to some other one walks straight. */
+  readonly spotsOf: (patch: number) => readonly Point[]
   /** The patches that some spot of a cell may belong to. */
   readonly patchesIn: (cell: number) => readonly number[]
   /**
@@ -95,6 +97,7 @@ export function* cutPatches(
     tooCoarse: tooCoarse || grid.size > character.girth / 3 + 1e-9,
     patchOf,
     patchAt: (p) => (cellAt(grid, p) < 0 ? -1 : patchOf(p, signAt(expanded, layout, character, p))),
+    spotsOf: (patch) => [...homes.spots].flatMap(([node, spot]) => (numbers[node] === patch ? [spot] : [])),
     patchesIn: (cell) =>
       (cells[cell] ?? []).map((_, i) => numbers[nodes.first[cell]! + i]!).filter((patch) => patch >= 0),
     escapes: (patch) => {

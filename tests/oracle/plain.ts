@@ -533,16 +533,22 @@ export class Oracle {
       situation.held[who] = name
       this.startClocks(situation, m, true)
     } else if (event === 'release') {
-      delete situation.held[who]
-      const isHeld = Object.values(situation.held).includes(name)
-      for (const row of m.rows) if ((row.kept || row.every > 0) && !isHeld) delete situation.clocks[`${name} ${row.id}`]
-      this.offer(situation, m, 'release', taken, queue, who)
+      this.letGo(situation, m, taken, queue, who)
     } else if (event === 'press' || event.startsWith('press ') || event.startsWith('option ')) {
       this.offer(situation, m, event, taken, queue, who)
     } else if (event !== 'dial') this.cross(situation, event, who, taken, queue)
     if (!this.drain(situation, queue, taken) || this.unsure) return
     for (const one of this.lostNow) this.lost.add(one)
     next.push({ situation, taken, kind, ticks: 0 })
+  }
+
+  /** Whoever lets go stops what runs only as long as somebody keeps it pressed. */
+  letGo(situation: Situation, m: Machine, taken: string[], queue: Sent[], who: number): void {
+    if (situation.held[who] !== m.name) return
+    delete situation.held[who]
+    const isHeld = Object.values(situation.held).includes(m.name)
+    for (const row of m.rows) if ((row.kept || row.every > 0) && !isHeld) delete situation.clocks[`${m.name} ${row.id}`]
+    this.offer(situation, m, 'release', taken, queue, who)
   }
 
   due(situation: Situation, m: Machine, id: string | undefined, taken: string[], queue: Sent[]): void {
@@ -626,9 +632,10 @@ export class Oracle {
       }
       const one = queue[i]!
       if (++sent > 900) return false
-      if (/^(enter|leave|clear) /.test(one.on)) {
+      if (/^(enter|leave|clear|let) /.test(one.on)) {
         const m = this.machines.find(({ name }) => name === one.to)!
-        if (one.on.startsWith('clear ')) this.clear(situation, m, taken, queue)
+        if (one.on === 'let go') this.letGo(situation, m, taken, queue, one.who)
+        else if (one.on.startsWith('clear ')) this.clear(situation, m, taken, queue)
         else this.cross(situation, one.on, one.who, taken, queue)
         continue
       }
@@ -742,6 +749,8 @@ export class Oracle {
     const [here, there] = [this.ground.regions[situation.at[who]!]!, this.ground.regions[to]!]
     situation.at[who] = to
     const send = (on: string, name: string): void => void queue.push({ on, to: name, tag: null, row: null, who })
+    const held = situation.held[who]
+    if (held !== undefined) send('let go', held)
     const isIn = (zone: string): boolean => situation.inside[`${String(who)} ${zone}`] === true
     const left = this.zones().filter((zone) => isIn(zone) && !there.zones.includes(zone))
     for (const zone of left) send(`leave ${zone}`, zone.split('/')[0]!)

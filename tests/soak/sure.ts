@@ -32,8 +32,9 @@ function isPlain({ space, expanded }: Stage, who: number, from: Point, to: Point
 
 /** The corners of a walk within a sure patch, from a spot in it to its standing spot; null where none was found. */
 export function walkWithin(stage: Stage, who: number, from: Point, patch: number): Point[] | null {
-  const { grid, patches, sureAt, patchAt } = stage.space.patches[who]!
+  const { grid, patches, sureAt, patchAt, spotsOf } = stage.space.patches[who]!
   const { spot } = patches[patch]!
+  const spots = spotsOf(patch)
   const ways: { readonly at: Point; readonly via: readonly Point[] }[] = [{ at: from, via: [] }]
   const seen = new Set<string>()
   for (const { at, via } of ways) {
@@ -46,8 +47,13 @@ export function walkWithin(stage: Stage, who: number, from: Point, patch: number
       const rest = withinCore(stage, who, middle, patch)
       if (rest) return [...via, middle, ...rest]
     }
-    if (ways.length > 400) return null
-    for (const next of around(at, grid.size / 4)) {
+    for (const next of spots) {
+      if (seen.has(next.join()) || !isPlain(stage, who, at, next)) continue
+      seen.add(next.join())
+      ways.push({ at: next, via: [...via, next] })
+    }
+    if (ways.length > 3000) return null
+    for (const next of around(at, grid.size / (ways.length < 300 ? 2 : 4))) {
       const key = next.map((metres) => metres.toFixed(3)).join()
       if (seen.has(key)) continue
       seen.add(key)
@@ -72,7 +78,14 @@ function withinCore(stage: Stage, who: number, from: Point, patch: number): Poin
   if (sureAt[goal] !== patch) return null
   const cost = (cell: number): number => (sureAt[cell] === patch ? 0 : -1)
   const { girth } = stage.expanded.characters[who]!
-  const way = findWay(stage.space.layout, grid, from, (cell) => cell === goal, { bodies: [], cost, girth, room: 3 }, spot)
+  const way = findWay(
+    stage.space.layout,
+    grid,
+    from,
+    (cell) => cell === goal,
+    { bodies: [], cost, girth, room: 3 },
+    spot,
+  )
   if (!way) return null
   const corners = [from, ...way.via]
   // Straightened, a way may cut a corner of another patch.
@@ -178,9 +191,14 @@ function isAtSpot({ space }: Stage, play: Play, who: number): boolean {
 }
 
 /** Whether a goal that is said to be safe can be met from where a play has come to: what is wrong; null: nothing. */
-export function unsafe({ stage, report }: Trial, play: Play): { readonly wrong: string | null; readonly tried: boolean } {
+export function unsafe(
+  { stage, report }: Trial,
+  play: Play,
+): { readonly wrong: string | null; readonly tried: boolean } {
   const nothing = { wrong: null, tried: false }
-  const isSafe = report.questions.some((one) => one.rule === 'soft-lock' && one.subject === 'goal' && one.answer === 'absent')
+  const isSafe = report.questions.some(
+    (one) => one.rule === 'soft-lock' && one.subject === 'goal' && one.answer === 'absent',
+  )
   if (!isSafe || play.ended !== null || play.goalsMet().length > 0) return nothing
   for (const who of stage.expanded.characters.keys()) play.steer(who, null)
   for (let i = 0; i < 200 && play.nextDue() !== null; i++) play.advance(play.nextDue()!)

@@ -53,8 +53,8 @@ describe('patches', () => {
     )
     expect(free.length).toBeGreaterThan(20)
     for (const { spot, hop } of free) {
-      const characters = [{ ...keeper, start: spot }]
-      const play = new Play({ ...mill, expanded: { ...mill.expanded, characters } })
+      const layout = { ...mill.space.layout, starts: [spot] }
+      const play = new Play({ ...mill, space: { ...mill.space, layout } })
       play.walk(0, hop.via)
       play.advance(hop.ms - 1)
       expect(play.isWalking(0)).toBe(true)
@@ -94,10 +94,8 @@ describe('reach', () => {
 
 test('a doorway that reaches neither room, an outline that crosses itself and a start in a wall are told', () => {
   const text = twoRooms('').replace('at: [5.15, 2]', 'at: [7, 2]').replace('start: [1.5, 2]', 'start: [0.1, 2]')
-  expect(staged(text).space.layout.problems.map((one) => (one.rule === 'bad-value' ? one.wrong.is : ''))).toEqual([
-    'doorway-apart',
-    'start-near-wall',
-  ])
+  const told = staged(text).space.layout.problems.map((one) => (one.rule === 'bad-value' ? one.wrong.is : one.rule))
+  expect(told).toEqual(['doorway-apart', 'blocked-start'])
   const crossed = twoRooms('').replace(
     '[[5.3, 0], [10, 0], [10, 4], [5.3, 4]]',
     '[[5.3, 0], [10, 4], [10, 0], [5.3, 4]]',

@@ -1,0 +1,288 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
+import { spawn, spawnSync } from 'node:child_process'
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { World } from '../../src/cli/world.ts'
+import { drive, type Progress } from '../../src/explore/index.ts'
+import { check, type FileReport } from '../../src/findings/index.ts'
+import { readLevel } from '../../src/interactables/index.ts'
+import { gridOfRooms } from '../large.ts'
+import { project, textOf, twoRooms } from '../levels.ts'
+import { zintel } from './zintel.ts'
+
+const main = `${project}dist/bin/zintel.js`
+const draft = 'examples/levels/tide-mill-draft.level.yaml'
+const rooms300 = gridOfRooms(20, 15)
+let folder = ''
+
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'zintel-running-'))
+})
+
+afterAll(() => {
+  rmSync(folder, { recursive: true, force: true })
+})
+
+function file(name: string, text: string): string {
+  const path = join(folder, name)
+  writeFileSync(path, text)
+  return path
+}
+
+function checking(text: string, budget?: number): Generator<Progress, FileReport> {
+  const { value, source } = readLevel(text, 'level.yaml')
+  return check(value!, source, { budget })
+}
+
+/**
+ * The longest stretch, in ms, between two pauses of a check. Each stretch is measured in several runs, and the shortest
+ * counts: the machine has other things to do, too.
+ */
+function longestStretch(text: string, budget: number | undefined, runs: number): number {
+  const least: number[] = []
+  for (let run = 0; run < runs; run++) {
+    const work = checking(text, budget)
+    for (let i = 0, isDone = false; !isDone; i++) {
+      const since = performance.now()
+      isDone = work.next().done ?? false
+      least[i] = Math.min(least[i] ?? Infinity, performance.now() - since)
+    }
+  }
+  return Math.max(...least)
+}
+
+describe('a check takes turns with others', () => {
+  test('every few milliseconds: on the demo and the largest level of the gallery', () => {
+    expect(longestStretch(textOf(draft), undefined, 3)).toBeLessThan(50)
+    expect(longestStretch(textOf('examples/levels/gallery/locks.level.yaml'), undefined, 3)).toBeLessThan(50)
+  }, 120_000)
+
+  test('in a level of 300 rooms too', () => {
+    expect(longestStretch(rooms300, 2000, 3)).toBeLessThan(50)
+  }, 240_000)
+
+  test('one that is cancelled stops within 100 ms, wherever it is', async () => {
+    for (const doing of ['laying out', 'exploring', 'replaying', 'judging', 'grouping'] as const) {
+      const signal = { aborted: false }
+      let since = Infinity
+      const driven = await drive(checking(textOf(draft)), {
+        signal,
+        now: () => performance.now(),
+        pause: () => Promise.resolve(),
+        onProgress: (progress) => {
+          if (progress.doing !== doing || signal.aborted) return
+          signal.aborted = true
+          since = performance.now()
+        },
+      })
+      expect(driven.done).toBe(false)
+      expect(performance.now() - since).toBeLessThan(100)
+    }
+  }, 120_000)
+})
+
+describe('Ctrl-C', () => {
+  /** Interrupts a check once it does something; what it wrote, and how long it took to end, in ms. */
+  async function interrupted(text: string, doing: Progress['doing']) {
+    const path = file('interrupted.yaml', text)
+    const signal = { aborted: false }
+    let since = Infinity
+    const stop = (): void => {
+      if (signal.aborted) return
+      signal.aborted = true
+      since = performance.now()
+    }
+    // Progress is asked for the time just before it is told; the bar goes unused.
+    const world: Partial<World> = { signal, pause: () => Promise.resolve(), progressColumns: null }
+    const steps = checking(text)
+    let pauses = 0
+    for (let next = steps.next(); !next.done && next.value.doing !== doing; next = steps.next()) pauses++
+    const start = performance.now()
+    let asked = 0
+    const ran = await zintel(['check', path], {
+      ...world,
+      now: () => {
+        // Each look at the clock lets others have their turn: so every pause of the check is one.
+        if (++asked > 2 * pauses) stop()
+        return start + asked * 1000
+      },
+    })
+    return { ...ran, took: performance.now() - since }
+  }
+
+  for (const doing of ['exploring', 'replaying', 'judging', 'grouping'] as const) {
+    test(`while ${doing}: what is known until then is printed within a second`, async () => {
+      const { code, out, took } = await interrupted(textOf(draft), doing)
+      expect(code).toBe(130)
+      expect(out).toContain('Interrupted: what is known until then.')
+      expect(out).toContain('unknown-name')
+      expect(out).not.toContain('Nothing found')
+      expect(took).toBeLessThan(1000)
+    }, 60_000)
+  }
+
+  test('as a process, while 300 rooms are laid out', async () => {
+    const path = file('rooms.yaml', rooms300)
+    const child = spawn(process.execPath, [main, 'check', path])
+    let out = ''
+    child.stdout.on('data', (part: Buffer) => (out += part.toString()))
+    await new Promise((resume) => setTimeout(resume, 2500))
+    const since = performance.now()
+    child.kill('SIGINT')
+    const code = await new Promise((resume) => child.on('close', resume))
+    expect(code).toBe(130)
+    expect(performance.now() - since).toBeLessThan(1500)
+    expect(out).toContain('Interrupted')
+  }, 60_000)
+})
+
+describe('what is no level', () => {
+  const told = (...args: string[]): { code: number | null; err: string; took: number } => {
+    const since = performance.now()
+    const { status, stderr } = spawnSync(process.execPath, [main, ...args], { encoding: 'utf8', timeout: 20_000 })
+    return { code: status, err: stderr, took: performance.now() - since }
+  }
+
+  test('a device that never ends, a folder, a pipe that nobody writes to: each is told, soon', () => {
+    const pipe = join(folder, 'pipe')
+    spawnSync('mkfifo', [pipe])
+    for (const [path, why] of [
+      ['/dev/zero', 'too large to be a level'],
+      [folder, 'it is a folder, not a file'],
+      [pipe, 'did not come to an end within 2 s'],
+    ] as const) {
+      const { code, err, took } = told('check', path)
+      expect(code).toBe(2)
+      expect(err).toContain(why)
+      expect(took).toBeLessThan(4000)
+    }
+  }, 60_000)
+
+  test('a pipe that ends is read', () => {
+    const { status, stdout } = spawnSync(
+      'sh',
+      ['-c', `cat ${project}${draft} | ${process.execPath} ${main} check /dev/stdin`],
+      {
+        encoding: 'utf8',
+      },
+    )
+    expect(status).toBe(1)
+    expect(stdout).toContain('20. ')
+  }, 60_000)
+})
+
+describe('errors of our own', () => {
+  const broken: Partial<World> = { readText: () => Promise.reject(new TypeError('x is not a function')) }
+
+  test('one line that asks for the level, and exit code 70; the trace where it is asked for', async () => {
+    const plain = await zintel(['list', 'level.yaml'], broken)
+    expect(plain.code).toBe(70)
+    expect(plain.err).toBe(
+      'zintel: internal error: x is not a function. Please report it, with the level and what --debug adds.\n',
+    )
+    const traced = await zintel(['--debug', 'list', 'level.yaml'], broken)
+    expect(traced.code).toBe(70)
+    expect(traced.err).toContain('TypeError: x is not a function\n    at ')
+  })
+})
+
+describe('progress', () => {
+  test('where standard error is no terminal, a line every ten seconds', async () => {
+    let time = 0
+    const { err } = await zintel(['check', project + draft], { now: () => (time += 200) })
+    const lines = err.split('\n').filter((line) => line !== '')
+    expect(lines.length).toBeGreaterThan(3)
+    for (const line of lines)
+      expect(line).toMatch(/^zintel: The tide mill \(draft\): [a-z ]+(, \d+ of at most 2000000 situations)?, \d+ s$/)
+    expect(new Set(lines.map((line) => line.split(' ').at(-2))).size).toBe(lines.length)
+  }, 60_000)
+})
+
+describe('two fixes of one file at the same time', () => {
+  const level = twoRooms(`items: { key: {} }
+interactables:
+  door: { type: door, in: gap, set: { lock: { item: key }, stays-open: true }, feedback: { refused: [{ message: Locked }] } }
+  hook: { type: pickup, at: [2, 0.4, 1], set: { gives: kay } }
+goals: { open: { interactable: door, is: open } }
+`)
+
+  test('the second says that the file has changed, and leaves it', async () => {
+    const path = file('twice.yaml', level)
+    // While the first asks, the second is made.
+    const first = await zintel(['check', '--mend', path], {
+      ask: async () => {
+        await zintel(['check', '--mend', '--yes', path])
+        return true
+      },
+    })
+    expect(first.code).toBe(2)
+    expect(first.err).toContain('the file has changed since it was read. Nothing was written: check it again.')
+    expect(readFileSync(path, 'utf8')).toBe(level.replace('kay', 'key'))
+    // What was there is kept once, by the one that was made.
+    expect(readdirSync(folder).filter((name) => name.startsWith('twice.yaml.before-mend'))).toHaveLength(1)
+  }, 60_000)
+
+  test('as processes, one is made and the other is told', async () => {
+    const path = file('race.yaml', level)
+    const run = (): Promise<number | null> =>
+      new Promise((resume) => {
+        spawn(process.execPath, [main, 'check', '--mend', '--yes', path]).on('close', resume)
+      })
+    const codes = await Promise.all([run(), run()])
+    expect(readFileSync(path, 'utf8')).toBe(level.replace('kay', 'key'))
+    // Whoever comes late finds nothing to mend, or a file that has changed.
+    for (const code of codes) expect([0, 2]).toContain(code)
+    expect(readdirSync(folder).filter((name) => name.endsWith('.part'))).toEqual([])
+  }, 60_000)
+})
+
+describe('no all-clear beside an error', () => {
+  const level = textOf('tests/verdicts/levels/fast.level.yaml')
+
+  test('a group has the severity of its worst member, which leads it', async () => {
+    const path = file('fast.yaml', level)
+    const { code, out } = await zintel(['check', path])
+    expect(code).toBe(1)
+    expect(out).toMatch(
+      /dead-transition\n {5}The goal rung cannot be met, whatever a player does\.\n {5}The cause: bell never takes/,
+    )
+    expect(out).toContain('Found: 1 error, 2 warnings.')
+  })
+
+  test('groups are chosen by any of their members, and the exit code is that of all', async () => {
+    const path = file('fast.yaml', level)
+    for (const args of [
+      ['--severity', 'error'],
+      ['--rule', 'unreachable-goal'],
+      ['--rule', 'dead-transition'],
+    ]) {
+      const { code, out } = await zintel(['check', ...args, path])
+      expect(code).toBe(1)
+      expect(out).toContain('dead-transition')
+      expect(out).toContain('2 findings left out by --rule or --severity; the exit code is that of all.')
+    }
+    const none = await zintel(['check', '--rule', 'silent-refusal', path])
+    expect(none.code).toBe(1)
+    expect(none.out).not.toContain('Nothing found')
+    expect(none.out).toContain('Nothing of what was asked for.')
+  })
+
+  test('the JSON has what follows in full', async () => {
+    const { out } = await zintel(['check', '--format', 'json', file('fast.yaml', level)])
+    const [report] = JSON.parse(out) as FileReport[]
+    const [group] = report!.findings
+    expect(group).toMatchObject({ rule: 'dead-transition', severity: 'error' })
+    const goal = group!.follows.find(({ rule }) => rule === 'unreachable-goal')!
+    expect(goal.message).toBe(group!.headline)
+    expect(goal.mend.says).not.toBe('')
+    expect(goal.steps).toEqual([])
+  })
+
+  test('who accepts a cause does not accept what follows from it', async () => {
+    const accepted = `${level}accepted: [{ rule: dead-transition, of: bell, because: It is only a bell. }]\n`
+    const { code, out } = await zintel(['check', file('accepted.yaml', accepted)])
+    expect(code).toBe(1)
+    expect(out).toContain('unreachable-goal')
+  })
+})
