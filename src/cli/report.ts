@@ -140,11 +140,13 @@ export function closingText(report: FileReport, { colour, columns }: Page): stri
       ? colour.bold(`Found: ${found.join(', ')}.`)
       : report.leftOut > 0
         ? colour.warning('Nothing of what was asked for.')
-        : counts.open > 0
-          ? colour.warning('Nothing found, but something is open.')
-          : colour.good(
-              report.accepted.length > 0 ? 'Nothing else found, nothing open.' : 'Nothing found, nothing open.',
-            )
+        : report.outcome === 'interrupted'
+          ? colour.warning('Nothing found until then.')
+          : counts.open > 0
+            ? colour.warning('Nothing found, but something is open.')
+            : colour.good(
+                report.accepted.length > 0 ? 'Nothing else found, nothing open.' : 'Nothing found, nothing open.',
+              )
   const proved = provedText(questions)
   const asked = `${String(questions.length)} questions: ${String(counts.found)} found, ${String(counts.absent)} absent, ${String(counts.open)} open.`
   const looked = `Looked at ${plural(counts.situations, 'situation')} on ${plural(counts.patches, 'patch', 'patches')}, and replayed ${plural(counts.replays, 'play')}.`

@@ -25,7 +25,7 @@ export interface ExploreOptions {
 }
 
 /** Situations between two looks at the clock. */
-const slice = 250
+const slice = 100
 
 const found: Answer = { answer: 'found' }
 const absent: Answer = { answer: 'absent' }
@@ -39,7 +39,7 @@ const open = (why: string): Answer => ({ answer: 'open', why })
  */
 export function* explore(stage: Stage, options: ExploreOptions = {}): Generator<Progress, Evidence> {
   const budget = options.budget ?? usualBudget
-  const begun: Progress = { doing: 'exploring', situations: 0, budget }
+  const begun: Progress = { doing: 'laying out', situations: 0, budget }
   yield begun
   const cover = new Coverage(stage)
   yield begun

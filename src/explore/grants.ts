@@ -33,7 +33,7 @@ export function* possible(
   wantsStuck: boolean,
 ): Generator<undefined, Possible | null> {
   const search = new Search(stage, fineness, budget, free)
-  while (!search.advance(1000)) yield
+  while (!search.advance(250)) yield
   if (!search.isComplete) return null
   const backward = yield* Backward.of(search)
   const back = undone === null ? new Map<number, number[]>() : yield* takenBack(search, undone)

@@ -95,7 +95,7 @@ export function* lookOut(
   if (lookouts.length === 0) return seen
   const eye = new Eye(search, lookouts, see)
   for (let index = 0; index < search.store.count; index++) {
-    if (index % 4096 === 4095) yield
+    if (index % 128 === 127) yield
     eye.look(index)
   }
   return yield* lastingOnes(search, backward, undone, seen)

@@ -60,7 +60,7 @@ export function* losingMoves(
   const isLost = (index: number): boolean => !sets.canMeet.has(index)
   const regs = new Int32Array(search.stage.tables.at.size)
   for (let from = 0; from < search.expanded; from++) {
-    if (from % 2048 === 2047) yield
+    if (from % 128 === 127) yield
     if (!sets.unmet.has(from) || isLost(from)) continue
     const losing = losingTargets(search, from, isLost)
     if (losing.size === 0) continue

@@ -48,6 +48,7 @@ export function* findStuck(
   const barred = new Map<string, Barred>()
   const untold = new Set<string>()
   for (const candidate of candidates(search.stage)) {
+    yield
     const cone = coneOf(tables, candidate.machine)
     const staying = yield* settingsThatStay(search, backward, undone, candidate, cone)
     if (staying.size === 0) continue
@@ -137,7 +138,7 @@ function* settingsThatStay(
   const leaves = new Bits(count)
   const queue: number[] = []
   for (let index = 0; index < count; index++) {
-    if (index % 4096 === 4095) yield
+    if (index % 512 === 511) yield
     search.read(index, regs)
     if (regs[machine] !== state || index >= search.expanded) {
       leaves.add(index)
@@ -146,7 +147,7 @@ function* settingsThatStay(
   }
   let visited = 0
   for (let index = queue.pop(); index !== undefined; index = queue.pop()) {
-    if (++visited % 4096 === 0) yield
+    if (++visited % 2048 === 0) yield
     const end = backward.end(index)
     for (let at = backward.first(index); at < end; at++) {
       const source = backward.source(at)
@@ -155,7 +156,8 @@ function* settingsThatStay(
     for (const back of undone.get(index) ?? []) if (leaves.add(back)) queue.push(back)
   }
   const settings = new Map<string, Int32Array>()
-  for (const index of own) {
+  for (const [i, index] of own.entries()) {
+    if (i % 512 === 511) yield
     if (leaves.has(index)) continue
     search.read(index, regs)
     const looseRegs = loose(search.stage.tables, regs.slice())
@@ -182,12 +184,13 @@ function* withoutWayOut(
   let tried = 0
   for (const [setting, regs] of all) {
     if (all.size > most.followed || tried > most.tried) return null
+    yield
     if (regs[machine] !== state) {
       out.push(setting)
       continue
     }
     for (const after of whatever.after(regs)) {
-      if (++tried % 1024 === 0) yield
+      if (++tried % 64 === 0) yield
       const next = settingOf(stage.tables, cone, after)
       if (!all.has(next)) all.set(next, after)
       const known = before.get(next)

@@ -35,7 +35,7 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
   const lookouts: Lookout[] = []
   for (const rule of rules) {
     lookouts.push(...(rule.lookout ? [rule.lookout(stage)] : []))
-    yield { doing: 'exploring', situations: 0, budget }
+    yield { doing: 'laying out', situations: 0, budget }
   }
   const evidence = yield* explore(stage, { ...options, budget, lookouts })
   const context: Context = { stage, evidence, problems: problemsOf(stage, project), project }
@@ -43,13 +43,14 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
   const asked: (Asked & { readonly rule: Rule })[] = []
   let { isInterrupted } = evidence
   for (const rule of rules) {
-    for (const one of rule.ask(context)) asked.push({ rule, ...one })
-    try {
-      yield judging()
-    } catch (error) {
-      if (!(error instanceof Interrupted)) throw error
-      isInterrupted = true
+    const asking = rule.askInSlices?.(context)
+    let next = asking?.next()
+    while (next && !next.done) {
+      if (!(yield* pause(judging()))) isInterrupted = true
+      next = asking!.next()
     }
+    for (const one of next?.value ?? rule.ask(context)) asked.push({ rule, ...one })
+    if (!(yield* pause(judging()))) isInterrupted = true
   }
   const questions = asked.map(({ rule, subject, answer, why }): Question => ({ rule: rule.name, subject, answer, why }))
   const found = inFileOrder(
@@ -64,6 +65,9 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
   const acceptances = acceptancesOf(level)
   const idle = idleOnes(acceptances, found, questions)
   const { situations, moves, patches, replays } = evidence.counts
+  yield* pause(judging())
+  const written = writtenUp(stage, source, { found, causes: grouped.causes, idle, acceptances })
+  yield* pause(judging())
   return {
     version: 1,
     file: source.file ?? level.title,
@@ -72,7 +76,7 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
     diagnostics: [],
     questions,
     counts: { situations, moves, patches, replays, ...answerCounts(questions) },
-    ...writtenUp(stage, source, { found, causes: grouped.causes, idle, acceptances }),
+    ...written,
     leftOut: 0,
     feedback: feedbackTable(context).map((one) => ({
       ...one,
@@ -84,6 +88,17 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
 /** Spells a level out, and lays it out. */
 function* stagedInSlices(level: Level, source: Source): Generator<undefined, Stage> {
   return yield* stageInSlices(yield* expandInSlices(level, source))
+}
+
+/** Lets others have their turn where what is known is to be told in any case; false where that was asked for at once. */
+function* pause(progress: Progress): Generator<Progress, boolean> {
+  try {
+    yield progress
+    return true
+  } catch (error) {
+    if (!(error instanceof Interrupted)) throw error
+    return false
+  }
 }
 
 /** What each finding follows from; none from any other where that was not, or not all, found out. */

@@ -1,5 +1,5 @@
-import { type Settled, settledSettings } from '../interactables/index.ts'
-import type { Level } from '../model/index.ts'
+import { type Settled, settling } from '../interactables/index.ts'
+import { finish, type Level, mapped } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import { absent, type Asked, found, type Rule } from './rule.ts'
 
@@ -10,8 +10,9 @@ import { absent, type Asked, found, type Rule } from './rule.ts'
 export const copiedReference: Rule = {
   name: 'copied-reference',
   severity: 'warning',
-  ask({ stage }) {
-    const references = referencesOf(stage.expanded.level)
+  ask: (context) => finish(copiedReference.askInSlices!(context)),
+  *askInSlices({ stage }) {
+    const references = yield* referencesOf(stage.expanded.level)
     const taken = new Set<string>()
     return references.map(({ copy, type, path, target }): Asked => {
       const subject = `${copy}/${path}`
@@ -35,12 +36,14 @@ interface Reference {
 }
 
 /** The settings of copies that name other interactables, in file order. */
-function referencesOf(level: Level): Reference[] {
-  return Object.entries(level.interactables ?? {}).flatMap(([copy, { type }]) =>
-    settledSettings(level, copy).flatMap(({ kind, path, given }: Settled) =>
+function* referencesOf(level: Level): Generator<undefined, Reference[]> {
+  const settled = settling(level)
+  const references = yield* mapped(Object.entries(level.interactables ?? {}), ([copy, { type }]) =>
+    settled(copy).flatMap(({ kind, path, given }: Settled) =>
       kind === 'interactable' && typeof given === 'string' ? [{ copy, type, path, target: given }] : [],
     ),
   )
+  return references.flat()
 }
 
 /** Of the interactables of the same type as a target, the one nearest to a copy that nothing names and that tells nobody; null for none. */

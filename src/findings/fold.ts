@@ -80,7 +80,12 @@ function* removedBy(folding: Folding, cause: Placed, findings: readonly Placed[]
     asked.set(finding.rule, all)
     return !all.some((one) => one.found.some((other) => isSame(finding, one.subject, other)))
   }
-  return new Set(findings.flatMap((finding, index) => (finding !== cause && isGone(finding) ? [index] : [])))
+  const gone = new Set<number>()
+  for (const [index, finding] of findings.entries()) {
+    yield
+    if (finding !== cause && isGone(finding)) gone.add(index)
+  }
+  return gone
 }
 
 /** Rules that ask about what others look out for: feedback is judged over all moments that can happen. */

@@ -1,5 +1,5 @@
-import { isBuiltIn, type Settled, settledSettings } from '../interactables/index.ts'
-import { channelOf, type Copy, type Feedback, type Level, moments } from '../model/index.ts'
+import { isBuiltIn, type Settled, settling } from '../interactables/index.ts'
+import { channelOf, type Copy, type Feedback, finish, type Level, mapped, moments } from '../model/index.ts'
 import { happens } from './moments.ts'
 import { absent, type Asked, type Context, found, type Found, type Rule } from './rule.ts'
 
@@ -14,25 +14,30 @@ const oddOneIn = 4
 export const oddCopy: Rule = {
   name: 'odd-copy',
   severity: 'advice',
-  ask(context) {
+  ask: (context) => finish(oddCopy.askInSlices!(context)),
+  *askInSlices(context) {
     const { level } = context.stage.expanded
     const copies = Object.entries(level.interactables ?? {})
     const types = [...new Set(copies.map(([, { type }]) => type))]
-    return types.flatMap((type): Asked[] => {
+    const settled = settling(level)
+    const asked: Asked[] = []
+    for (const type of types) {
       const names = copies.flatMap(([name, copy]) => (copy.type === type ? [name] : []))
-      if (names.length < fewestAlike) return []
-      const parts = new Map(names.map((name) => [name, partsOf(context, name)]))
+      if (names.length < fewestAlike) continue
+      const parts = new Map(yield* mapped(names, (name) => [name, partsOf(context, name, settled(name))] as const))
       const paths = [...new Set([...parts.values()].flatMap((own) => [...own.keys()]))]
       const told: string[] = []
-      return paths.map((path) => {
+      for (const path of paths) {
+        yield
         const subject = `${type}/${path}`
         // What is in a group is not told where the group itself was.
-        if (told.some((before) => path.startsWith(`${before}.`))) return absent(subject)
-        const one = oddOne(level, type, path, parts)
+        const isTold = told.some((before) => path.startsWith(`${before}.`))
+        const one = isTold ? null : oddOne(level, type, path, parts)
         if (one) told.push(path)
-        return one ? found(subject, one) : absent(subject)
-      })
-    })
+        asked.push(one ? found(subject, one) : absent(subject))
+      }
+    }
+    return asked
   },
 }
 
@@ -47,13 +52,13 @@ interface Part {
 }
 
 /** The parts of a copy by path: what may well be alike between siblings. */
-function partsOf(context: Context, name: string): Map<string, Part> {
+function partsOf(context: Context, name: string, allSettled: readonly Settled[]): Map<string, Part> {
   const { level, interactables } = context.stage.expanded
   const machine = interactables.findIndex((one) => one.name === name)
   const copy: Copy = level.interactables![name]!
   const parts = new Map<string, Part>()
   const own = { given: true, usual: null, isMoot: false }
-  for (const settled of settledSettings(level, name)) {
+  for (const settled of allSettled) {
     const value = shared(settled, settled.value)
     const usual = shared(settled, settled.usual)
     if (value !== null)

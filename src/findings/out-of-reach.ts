@@ -1,5 +1,5 @@
 import type { Stage } from '../play/index.ts'
-import { fromHand, nearestStanding, nearness, type Sign } from '../space/index.ts'
+import { fromHand, nearestStanding, nearness, type Patch } from '../space/index.ts'
 import { absent, type Asked, type Facts, found, type Rule } from './rule.ts'
 
 /** An interactable that asks for a press, but no spot is in range, in reach and in sight of it. */
@@ -8,17 +8,22 @@ export const outOfReach: Rule = {
   severity: 'error',
   ask({ stage }) {
     const pressable = stage.expanded.interactables.filter(({ index }) => stage.space.layout.figures[index]!.pressable)
-    return pressable.map(({ index }) => askOne(stage, index))
+    const answering = stage.space.patches.map(({ patches }) => answeringOn(patches))
+    return pressable.map(({ index }) => askOne(stage, index, answering))
   },
 }
 
-function askOne(stage: Stage, machine: number): Asked {
+function askOne(stage: Stage, machine: number, answering: readonly ReadonlySet<number>[]): Asked {
   const { name, path } = stage.expanded.interactables[machine]!
-  const grounds = whoMayAsk(stage, machine).map((who) => stage.space.patches[who]!)
   // Patches name what is within reach of some spot in them just where there is such a spot.
-  if (grounds.some(({ patches }) => patches.some(({ sign }) => answersOn(sign, machine)))) return absent(name)
+  if (whoMayAsk(stage, machine).some((who) => answering[who]!.has(machine))) return absent(name)
   const facts: Facts = { rule: 'out-of-reach', interactable: name, nearest: nearestSpot(stage, machine) }
   return found(name, { path: `${path}.at`, facts, steps: [], grant: { grant: 'reach', machine } })
+}
+
+/** What is within reach on some of these patches. */
+function answeringOn(patches: readonly Patch[]): Set<number> {
+  return new Set(patches.flatMap(({ sign }) => sign.candidates.map(({ interactable }) => interactable)))
 }
 
 /** The characters that may set something of an interactable off by a press; all, where none may. */
@@ -27,11 +32,6 @@ export function whoMayAsk({ expanded }: Pick<Stage, 'expanded'>, machine: number
   const roles = new Set(transitions.flatMap((row) => row.roles))
   const may = expanded.characters.flatMap(({ role }, who) => (roles.has(role) ? [who] : []))
   return may.length > 0 ? may : expanded.characters.map((_, who) => who)
-}
-
-/** Whether an interactable is within reach on a patch. */
-export function answersOn({ candidates }: Sign, machine: number): boolean {
-  return candidates.some(({ interactable }) => interactable === machine)
 }
 
 /** The spot nearest to the handle, and why it does not answer there. */

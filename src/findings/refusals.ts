@@ -111,10 +111,9 @@ function isTold({ log, stage }: Play, since: number, who: number): boolean {
 
 /** The refusals that were seen to be possible, by interactable, in the order of their rows. */
 export function refusalsOf(context: Pick<Context, 'stage' | 'evidence'>, machine: number): Refusal[] {
-  const { tables } = context.stage
-  const all = keysOf(context, start).map((key) => read(context.stage, key))
-  return all
-    .filter(({ row }) => tables.rows[row.index]!.machine === machine)
+  const { name } = context.stage.expanded.interactables[machine]!
+  return keysOf(context, `${start}${name}/`)
+    .map((key) => read(context.stage, key))
     .sort((a, b) => a.row.index - b.row.index || (a.key < b.key ? -1 : 1))
 }
 

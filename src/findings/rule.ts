@@ -286,6 +286,8 @@ export interface Rule {
   /** What exploring must look out for. */
   lookout?(stage: Stage): Lookout
   ask(context: Context): readonly Asked[]
+  /** The same with pauses, where it takes long in large levels. */
+  askInSlices?(context: Context): Generator<undefined, readonly Asked[]>
 }
 
 /** A question that was answered with no. */

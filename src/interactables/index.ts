@@ -16,6 +16,6 @@ export type {
   WrongValue,
   ZoneOf,
 } from './placed.ts'
-export { isBuiltIn, type Settled, settledSettings } from './settled.ts'
+export { isBuiltIn, type Settled, settledSettings, settling } from './settled.ts'
 export { changeText, checkText, triggerText } from './words.ts'
 export { type Change as CopyChange, type Listed, listCopies } from './siblings.ts'

@@ -1,5 +1,5 @@
-import type { Level, Setting } from '../model/index.ts'
-import { settingAt, settingValues } from './settings.ts'
+import type { Level, Setting, TypeDefinition } from '../model/index.ts'
+import { settingValues } from './settings.ts'
 import { builtInTypes, typeChain } from './types.ts'
 
 /** One setting of a copy: what the type says of it, what the copy gives, and what it comes to. */
@@ -17,27 +17,45 @@ export interface Settled {
 
 /** All settings of a copy, groups before what is in them; none where its type is not there. */
 export function settledSettings(level: Level, copy: string): Settled[] {
-  const { type: name, set = {} } = level.interactables?.[copy] ?? { type: '' }
-  const { type } = typeChain(level, name)
-  if (!type) return []
+  return settling(level)(copy)
+}
+
+/** The same for one copy after another: what there is to say of a type is found out once. */
+export function settling(level: Level): (copy: string) => Settled[] {
+  const known = new Map<string, { readonly type: TypeDefinition; readonly usual: Values } | null>()
+  return (copy) => {
+    const { type: name, set = {} } = level.interactables?.[copy] ?? { type: '' }
+    if (!known.has(name)) {
+      const { type } = typeChain(level, name)
+      known.set(name, type ? { type, usual: settingValues(type, {}) } : null)
+    }
+    const of = known.get(name)
+    return of ? settledIn(of.type, of.usual, set) : []
+  }
+}
+
+type Values = Readonly<Record<string, unknown>>
+
+function settledIn(type: TypeDefinition, usual: Values, set: Values): Settled[] {
   const values = settingValues(type, set)
-  const usual = settingValues(type, {})
   const all: Settled[] = []
-  const collect = (settings: Readonly<Record<string, Setting>>, before: string): void => {
+  const collect = (settings: Readonly<Record<string, Setting>>, before: string, own: Layers): void => {
     for (const [key, setting] of Object.entries(settings)) {
       const path = before + key
-      all.push({
-        path,
-        kind: setting.kind,
-        given: settingAt(set, path),
-        value: settingAt(values, path),
-        usual: settingAt(usual, path),
-      })
-      if (setting.fields) collect(setting.fields, `${path}.`)
+      const [given, value, usually] = own.map((layer) => within(layer, key))
+      all.push({ path, kind: setting.kind, given, value, usual: usually })
+      if (setting.fields) collect(setting.fields, `${path}.`, [given, value, usually])
     }
   }
-  collect(type.settings ?? {}, '')
+  collect(type.settings ?? {}, '', [set, values, usual])
   return all
+}
+
+/** What a copy gives, what it comes to, and what the type gives. */
+type Layers = readonly [unknown, unknown, unknown]
+
+function within(layer: unknown, key: string): unknown {
+  return typeof layer === 'object' && layer !== null ? (layer as Values)[key] : undefined
 }
 
 /** Whether a type is one that a level does not define itself. */

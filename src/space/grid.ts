@@ -95,7 +95,7 @@ function* fillStands(grid: Grid, walls: number[][], layout: Layout, girth: numbe
   const room = girth / 2 - touching
   const [sure, possible] = [girth / 2 + grid.slack, room - grid.slack]
   for (const [index, wall] of layout.walls.entries()) {
-    if (index % 8 === 7) yield
+    yield
     eachCell(grid, boxOf([wall.a, wall.b]), sure + grid.size, (cell) => {
       const gap = toSegment(middleOf(grid, cell), wall)
       if (gap >= sure) return
@@ -106,10 +106,12 @@ function* fillStands(grid: Grid, walls: number[][], layout: Layout, girth: numbe
       if (stands[cell]! > here) stands[cell] = here
     })
   }
+  let looked = 0
   // Between two walls there may be no room at all, though there is for each of them alone.
   for (const [cell, own] of walls.entries()) {
-    if (cell % 65_536 === 0) yield
+    if (cell % 16_384 === 0) yield
     if (!own || own.length < 2 || stands[cell] !== standing.maybe) continue
+    if (++looked % 512 === 0) yield
     const near = own.map((index) => layout.walls[index]!)
     if (!hasRoom(near, room, middleOf(grid, cell), grid.size, grid.slack)) {
       stands[cell] = standing.nowhere

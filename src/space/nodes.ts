@@ -74,7 +74,7 @@ export class Joined {
 }
 
 /** Between so many cells others get their turn. */
-export const manyCells = 4096
+export const manyCells = 2048
 
 /** Visits every pair of cells that touch, at sides or corners, each once. */
 export function* touchingCells(
