@@ -5,8 +5,8 @@ import { project, textOf } from './levels.ts'
 
 const patches = readdirSync(`${project}faults`).filter((name) => name.endsWith('.patch'))
 
-test('there are at least thirty faults, and each still applies to the code and names tests that are there', () => {
-  expect(patches.length).toBeGreaterThanOrEqual(30)
+test('there are at least sixty faults, and each still applies to the code and names tests that are there', () => {
+  expect(patches.length).toBeGreaterThanOrEqual(60)
   for (const name of patches) {
     const { status, stderr } = spawnSync('git', ['apply', '--check', `faults/${name}`], {
       cwd: project,

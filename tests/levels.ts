@@ -49,10 +49,10 @@ export function staged(text: string): Stage {
 }
 
 /** A checked level; throws with its diagnostics where it cannot be read. */
-export function checked(text: string, file = 'test.level.yaml', budget?: number): FileReport {
+export function checked(text: string, file = 'test.level.yaml', budget?: number, grouping?: boolean): FileReport {
   const reading = readLevel(text, file)
   if (!reading.value) throw new Error(JSON.stringify(reading.diagnostics, null, 1))
-  return checkNow(reading.value, reading.source, { budget })
+  return checkNow(reading.value, reading.source, { budget, grouping })
 }
 
 /** The answer to one question of a report. */

@@ -1,5 +1,5 @@
 import type { Stage } from '../play/index.ts'
-import { middleOf, nearness, type Point } from '../space/index.ts'
+import { handlesNear, middleOf, nearness, type Point } from '../space/index.ts'
 import { type Label, placeLabels } from './labels.ts'
 import { element, escaped, ink, paper, round } from './svg.ts'
 
@@ -142,10 +142,9 @@ function isAnswered({ space, expanded }: Stage, cell: number): boolean {
   const { grid } = space.patches[0]!
   if (grid.stands[cell] === 0) return false
   const spot = middleOf(grid, cell)
-  return expanded.interactables.some((placed) => {
-    const { handle, pressable } = space.layout.figures[placed.index]!
-    if (!handle || !pressable || Math.abs(handle[0] - spot[0]) > placed.radius) return false
-    return nearness(space.layout, placed, expanded.characters[0]!, spot)?.answers === 'yes'
+  const person = expanded.characters[0]!
+  return handlesNear(space, person, spot).some((machine) => {
+    return nearness(space.layout, expanded.interactables[machine]!, person, spot)?.answers === 'yes'
   })
 }
 

@@ -188,11 +188,12 @@ export class SureProof {
   *#verdict(): Generator<undefined, Proof> {
     let uncertain = 0
     let unsure = 0
+    let first = -1
     for (let index = 0; index < this.#search.store.count; index++) {
       if (index % 8192 === 8191) yield
       if (!this.#sets.unmet.has(index) || !this.#search.isAtRest(index) || this.#isWell(index)) continue
       if (this.#isOnSurePatch(index)) unsure++
-      else uncertain++
+      else if (uncertain++ === 0) first = index
     }
     if (unsure + uncertain === 0) return { proved: true }
     const number = String(unsure + uncertain)
@@ -201,7 +202,7 @@ export class SureProof {
       why:
         unsure > 0
           ? `from ${number} situations the goal can be met only if timing or aim that is not certain allows it`
-          : `in ${number} situations somebody stands where sampling cannot tell what is so`,
+          : `in ${number} situations somebody stands where sampling cannot tell what is so${this.#nearText(first)}`,
     }
   }
 
@@ -220,6 +221,19 @@ export class SureProof {
     return ground
       .escapes(this.#search.placeOf(who, regs, patch))
       .every((ways) => ways.some((to) => this.#isGoodInto(regs, patch, who, to)))
+  }
+
+  /** Where it is that sampling cannot tell, for people who can make a gap there wider or narrower. */
+  #nearText(index: number): string {
+    const { space, expanded } = this.#search.stage
+    const patch = this.#search.read(index, this.#regs)
+    const who = space.patches.findIndex(({ patches }, one) => {
+      return this.#sure.isSureOf(one) && !patches[this.#search.placeOf(one, this.#regs, patch)]!.sure
+    })
+    if (who < 0) return ''
+    const [x, y] = space.patches[who]!.patches[this.#search.placeOf(who, this.#regs, patch)]!.spot
+    const { name } = expanded.characters[who]!
+    return `: ${name} near [${x.toFixed(2)}, ${y.toFixed(2)}], where a gap is about as wide as ${name}, or borders all but touch`
   }
 
   /** Whether all that a walk onto a patch may lead to is well. */

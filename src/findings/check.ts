@@ -15,6 +15,8 @@ import type { Asked, Context, Rule, Surroundings } from './rule.ts'
 export interface CheckOptions {
   /** The most situations that are looked at; 2,000,000 where it is left out. */
   readonly budget?: number | undefined
+  /** Whether findings are grouped under their causes, which takes longest; they are where it is left out. */
+  readonly grouping?: boolean | undefined
   /** The project that the level belongs to; it is checked alone where it is left out. */
   readonly project?: Surroundings | undefined
 }
@@ -57,9 +59,10 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
     source,
     asked.flatMap(({ rule, subject, found: all }) => all.map((one): Placed => ({ rule, subject, found: one }))),
   )
-  const alone = { causes: found.map(() => null), isInterrupted: true }
+  const alone = { causes: found.map(() => null), isInterrupted }
   const grouping = groupedFindings({ rules, stage, evidence, project, budget }, found)
-  const grouped = isInterrupted
+  const isAlone = isInterrupted || options.grouping === false
+  const grouped = isAlone
     ? alone
     : yield* quietly(grouping, () => ({ doing: 'grouping' as const, situations: evidence.counts.situations, budget }))
   const acceptances = acceptancesOf(level)

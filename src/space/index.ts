@@ -7,7 +7,7 @@ export { facingTo, isAimedAt } from './aim.ts'
 export { type Crossing, type Leg, spotOn, walkLeg } from './legs.ts'
 export type { Patch, Patches } from './patches.ts'
 export { patchesPushedTo, pushedTo } from './push.ts'
-export { fromHand, nearness, type Nearness } from './reach.ts'
+export { fromHand, handlesNear, nearness, type Nearness } from './reach.ts'
 export { type Sign, signAt } from './signs.ts'
 export {
   type Hop,

@@ -16,6 +16,15 @@ export interface Nearness {
   readonly why: 'out-of-range' | 'out-of-reach' | 'behind-a-wall' | null
 }
 
+/** The interactables that can be pressed, and whose handles may be within reach of a spot, ascending. */
+export function handlesNear(
+  { layout }: { readonly layout: Layout },
+  { reach }: PlacedCharacter,
+  p: Point,
+): readonly number[] {
+  return layout.near.handles.near(boxAround(p, 0), reach)
+}
+
 /** What an interactable is seen past, by a character who could reach it. */
 export interface Sighting {
   readonly placed: Placed

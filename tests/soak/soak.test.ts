@@ -6,7 +6,7 @@ import { Random } from './random.ts'
 import { surelyWrong, toStandingSpots, unsafe } from './sure.ts'
 
 /** Situations to look up; more with `npm run soak`. */
-const wanted = Number(process.env.ZINTEL_SOAK ?? 20_000)
+const wanted = Number(process.env.ZINTEL_SOAK ?? 6000)
 const seed = Number(process.env.ZINTEL_SOAK_SEED ?? 1)
 
 /** Plays of a level, and inputs of a play. */

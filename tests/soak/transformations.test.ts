@@ -5,7 +5,7 @@ import type { Level } from '../../src/model/index.ts'
 import { randomLevel } from './levels.ts'
 import { transformations } from './transformed.ts'
 
-const wanted = Number(process.env.ZINTEL_TRANSFORMED ?? 12)
+const wanted = Number(process.env.ZINTEL_TRANSFORMED ?? 5)
 const seed = Number(process.env.ZINTEL_SOAK_SEED ?? 1)
 
 /** Situations that are looked at in a level; larger ones are passed over. */

@@ -48,14 +48,14 @@ function placed(level: Level, at: (p: Point) => Point, angle: (degrees: number) 
       const [x, y] = at([one.at[0], one.at[1]])
       // A body lies the same way round after half a turn; what is in its own frame is mirrored in that.
       const turn = mirrors ? -(one.turn ?? 0) : angle(one.turn ?? 0)
-      return { ...one, at: one.at.length === 3 ? [x, y, one.at[2]] : [x, y], turn } as typeof one
+      return { ...one, at: one.at.length === 3 ? [x, y, one.at[2]] : [x, y], turn }
     }),
     characters: map(level.characters, (one) => ({
       ...one,
       start: at(one.start) as [number, number],
       facing: angle(one.facing ?? 90),
     })),
-  } as Level
+  }
 }
 
 const inTurn = (degrees: number): number => ((degrees % 360) + 360) % 360

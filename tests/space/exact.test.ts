@@ -113,7 +113,7 @@ describe('single spots', () => {
     const { layout } = staged(hall('at: [1, 1, 1]')).space
     fc.assert(
       fc.property(fc.tuple(between(-1, 7), between(-1, 5)), (p) => {
-        const found = nearestStanding(layout, p as Point, 0.6)!
+        const found = nearestStanding(layout, p, 0.6)!
         expect(canStand(layout, found, 0.6)).toBe(true)
         const far = Math.hypot(found[0] - p[0], found[1] - p[1])
         if (far < 0.001) return
