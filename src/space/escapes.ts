@@ -1,7 +1,7 @@
 import { type Border, type Disc } from './clear-walk.ts'
 import { clearEnd, eachNear, endsNear } from './ends.ts'
 import type { Ground } from './ground.ts'
-import type { Patch } from './patches.ts'
+import type { Patch } from './patch.ts'
 import { mostHalvings, Parts } from './parts.ts'
 import { only, type Sign } from './signs.ts'
 

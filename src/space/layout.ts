@@ -1,21 +1,7 @@
-import type { Expanded, NameProblem, Placed, PlacedCharacter } from '../interactables/index.ts'
-import { join, type Level, mapped } from '../model/index.ts'
-import { type Box, boxAround, Boxes, boxOf } from './boxes.ts'
-import { nearestWritten } from './closest.ts'
-import { type DoorwayPlace, placeDoorway } from './doorways.ts'
-import {
-  crossesItself,
-  edges,
-  hair,
-  inPolygon,
-  moved,
-  outside,
-  type Point,
-  rectangle,
-  type Segment,
-  toSegment,
-  turned,
-} from './geometry.ts'
+import type { NameProblem } from '../interactables/index.ts'
+import { type Box, boxAround, type Boxes, boxOf } from './boxes.ts'
+import type { DoorwayPlace } from './doorways.ts'
+import { hair, inPolygon, type Point, type Segment, toSegment } from './geometry.ts'
 
 /** A zone on the ground. */
 export type Shape =
@@ -85,72 +71,11 @@ export interface Nearby {
   readonly everywhere: readonly number[]
 }
 
-/** Puts a level on the ground. Places that cannot be meant are told in `problems`. */
-export function* layOut(expanded: Expanded, everywhere: ReadonlySet<number>): Generator<undefined, Layout> {
-  const { level } = expanded
-  const problems: NameProblem[] = []
-  const rooms = Object.entries(level.rooms).map(([name, room]) => ({ name, outline: room.outline }))
-  const doorways = yield* mapped(Object.keys(level.doorways ?? {}), (name) => placeDoorway(level, name, problems))
-  const doorwayOf = new Map(doorways.map((doorway) => [doorway.name, doorway]))
-  const figures = yield* mapped(expanded.interactables, (placed) => ({
-    ...figure(placed, level, doorwayOf),
-    everywhere: everywhere.has(placed.index),
-  }))
-  const obstacles = Object.values(level.obstacles ?? {})
-  const walkable = (blocks: readonly string[] | undefined): boolean => blocks !== undefined && !blocks.includes('walk')
-  const seeable = (blocks: readonly string[] | undefined): boolean => blocks !== undefined && !blocks.includes('sight')
-  const fixed = expanded.interactables.flatMap((placed, i) => {
-    const body = figures[i]?.body
-    return body && placed.states.every((state) => state.blocksWalk) ? [body] : []
-  })
-  const solids = [...obstacles.filter((o) => !walkable(o.blocks)).map((o) => o.outline as Point[]), ...fixed]
-  const roomWalls = yield* wallsOf(rooms, doorways)
-  const ground: Grounds = {
-    rooms,
-    doorways,
-    solids,
-    walls: [...roomWalls, ...solids.flatMap(edges)],
-    screens: [...roomWalls, ...obstacles.filter((o) => !seeable(o.blocks)).flatMap((o) => edges(o.outline as Point[]))],
-    figures,
-    zones: expanded.zones.map(({ shape, interactable }) =>
-      zoneShape(shape, expanded.interactables[interactable]!, doorwayOf, figures[interactable]?.body ?? null),
-    ),
-  }
-  const placed = { ...ground, near: nearby(ground) }
-  const starts = expanded.characters.map(({ start, girth }) => nearestWritten(placed, start, girth))
-  problems.push(
-    ...outlineProblems(level),
-    ...expanded.characters.flatMap((character, i) => startProblem(character, placed, starts[i] ?? null)),
-    ...placeProblems(expanded, placed),
-  )
-  return { ...placed, starts: starts.map((start, i) => start ?? expanded.characters[i]!.start), problems }
-}
-
 /** Outlines and figures, and nothing yet of where they are near. */
-type Grounds = Omit<Layout, 'near' | 'starts' | 'problems'>
+export type Grounds = Omit<Layout, 'near' | 'starts' | 'problems'>
 
 /** All that is needed to tell where somebody can stand. */
 export type Standable = Grounds & Pick<Layout, 'near'>
-
-function nearby({ rooms, doorways, solids, walls, screens, figures, zones }: Grounds): Nearby {
-  const boxesOf = <T>(all: readonly T[], box: (one: T) => Box | null): Boxes => new Boxes(all.map(box))
-  const outlined = ({ outline }: { readonly outline: readonly Point[] }): Box => boxOf(outline)
-  const bodyOf = ({ body }: Figure): Box | null => body && boxOf(body)
-  return {
-    walls: boxesOf(walls, ({ a, b }) => boxOf([a, b])),
-    screens: boxesOf(screens, ({ a, b }) => boxOf([a, b])),
-    zones: boxesOf(zones, zoneBox),
-    bodies: boxesOf(figures, (figure) => (figure.comesAndGoes ? bodyOf(figure) : null)),
-    hiders: boxesOf(figures, (figure) => (figure.hides ? bodyOf(figure) : null)),
-    handles: boxesOf(figures, ({ handle, pressable, everywhere }) =>
-      handle && pressable && !everywhere ? boxAround([handle[0], handle[1]], 0) : null,
-    ),
-    rooms: boxesOf(rooms, outlined),
-    doorways: boxesOf(doorways, outlined),
-    solids: boxesOf(solids, boxOf),
-    everywhere: figures.flatMap(({ everywhere }, i) => (everywhere ? [i] : [])),
-  }
-}
 
 /** The box round a zone; of a skin, the box round the body. */
 export function zoneBox(zone: Shape): Box {
@@ -176,148 +101,4 @@ export function onGround({ rooms, doorways, solids, near }: Standable, p: Point)
     near.rooms.near(box, hair).some((i) => isIn(rooms[i]!.outline)) ||
     near.doorways.near(box, hair).some((i) => isIn(doorways[i]!.outline))
   return isOn && !near.solids.near(box, hair).some((i) => isIn(solids[i]!))
-}
-
-/** The edges of rooms but for where a doorway opens them, and the sides of doorways. */
-function* wallsOf(rooms: Layout['rooms'], doorways: readonly DoorwayPlace[]): Generator<undefined, Segment[]> {
-  const walls: Segment[] = []
-  const openings = new Map<string, (readonly Point[])[]>(rooms.map(({ name }) => [name, []]))
-  for (const doorway of doorways) for (const room of doorway.rooms) openings.get(room)?.push(doorway.outline)
-  const outlines = new Map(rooms.map(({ name, outline }) => [name, outline]))
-  for (const room of rooms) {
-    yield
-    for (const edge of edges(room.outline)) walls.push(...outside(edge, openings.get(room.name)!))
-  }
-  for (const doorway of doorways) {
-    yield
-    const joined = doorway.rooms.flatMap((room) => [outlines.get(room) ?? []])
-    for (const edge of edges(doorway.outline)) walls.push(...outside(edge, joined))
-  }
-  return walls
-}
-
-/** Doorways by name. */
-type Doorways = ReadonlyMap<string, DoorwayPlace>
-
-function figure(placed: Placed, level: Level, doorways: Doorways): Omit<Figure, 'everywhere'> {
-  const frame = frameOf(placed, level, doorways)
-  const blocking = placed.states.filter((state) => state.blocksWalk).length
-  const pressable =
-    placed.transitions.some(({ when }) => when.kind === 'press' || when.kind === 'hold' || when.kind === 'release') ||
-    placed.states.some((state) => state.ignoresPress || state.dials)
-  const hides = placed.states.some((state) => state.blocksSight)
-  if (!frame) {
-    return {
-      body: null,
-      turn: 0,
-      pivot: null,
-      handle: null,
-      rangeFrom: null,
-      comesAndGoes: false,
-      hides: false,
-      pressable,
-    }
-  }
-  const { at, turn, size } = frame
-  const body = size ? rectangle(at, size, turn) : null
-  const handle = handlePoint(placed, at, turn, size)
-  const from = placed.rangeFrom
-  const rangeFrom =
-    from === 'handle'
-      ? handle
-      : from === 'centre'
-        ? ([...at, handle[2]] as const)
-        : ([...moved(turned([from[0], from[1]], turn), at), from[2]] as const)
-  const comesAndGoes = body !== null && blocking > 0 && blocking < placed.states.length
-  const pivot = pivotPoint(placed, at, turn, size)
-  return { body, turn, pivot, handle, rangeFrom, comesAndGoes, hides: hides && body !== null, pressable }
-}
-
-/** A frame: its own y leads through a doorway, its own x across. */
-function frameOf(
-  placed: Placed,
-  level: Level,
-  doorways: Doorways,
-): { at: Point; turn: number; size: Point | null } | null {
-  if (placed.doorway !== null) {
-    const doorway = doorways.get(placed.doorway)
-    const written = level.doorways?.[placed.doorway]
-    if (!doorway || !written) return null
-    return { at: doorway.at, turn: doorway.turn - 90 + placed.turn, size: [written.width, written.depth] }
-  }
-  return placed.at ? { at: placed.at, turn: placed.turn, size: placed.size } : null
-}
-
-/** The hinge is at the end of the body that the handle is away from. */
-function pivotPoint({ handle }: Placed, at: Point, turn: number, size: Point | null): Point {
-  if (handle === null || Array.isArray(handle)) return at
-  const half = (size?.[0] ?? 0) / 2
-  return moved(turned([handle['away-from'] === 'left' ? -half : half, 0], turn), at)
-}
-
-function handlePoint(placed: Placed, at: Point, turn: number, size: Point | null): readonly [number, number, number] {
-  const { handle, height } = placed
-  if (handle === null) return [at[0], at[1], height ?? 1]
-  if (Array.isArray(handle)) {
-    const [x, y] = moved(turned([handle[0], handle[1]], turn), at)
-    return [x, y, height ?? handle[2]]
-  }
-  const half = (size?.[0] ?? 0) / 2
-  const inset = Math.min(handle.inset ?? 0.1, half)
-  const x = handle['away-from'] === 'left' ? half - inset : inset - half
-  const [wx, wy] = moved(turned([x, 0], turn), at)
-  return [wx, wy, height ?? handle.height ?? 1]
-}
-
-function zoneShape(
-  shape: Expanded['zones'][number]['shape'],
-  placed: Placed,
-  doorways: Doorways,
-  body: readonly Point[] | null,
-): Shape {
-  const doorway = placed.doorway === null ? undefined : doorways.get(placed.doorway)
-  const at: Point = doorway?.at ?? placed.at ?? [0, 0]
-  const turn = (doorway ? doorway.turn - 90 : 0) + placed.turn
-  if (shape === 'skin') return { kind: 'skin', body: body ?? rectangle(at, [0.02, 0.02], 0) }
-  if (shape.outline === undefined) return { kind: 'circle', at, radius: shape.radius ?? 1 }
-  return { kind: 'polygon', outline: (shape.outline as Point[]).map((p) => moved(turned(p, turn), at)) }
-}
-
-function outlineProblems(level: Level): NameProblem[] {
-  const groups = { rooms: level.rooms, obstacles: level.obstacles ?? {} }
-  return Object.entries(groups).flatMap(([group, all]) =>
-    Object.entries(all).flatMap(([name, { outline }]) => {
-      if (!crossesItself(outline as Point[]) && area(outline as Point[]) > hair) return []
-      const path = join(`${group}.${name}`, 'outline')
-      return [{ rule: 'bad-value' as const, path, subject: name, wrong: { is: 'outline-crossed' as const } }]
-    }),
-  )
-}
-
-function area(outline: readonly Point[]): number {
-  let twice = 0
-  for (const { a, b } of edges(outline)) twice += a[0] * b[1] - b[0] * a[1]
-  return Math.abs(twice) / 2
-}
-
-/** A place where nobody who can be moved there can stand. */
-function placeProblems({ places, characters }: Expanded, layout: Standable): NameProblem[] {
-  return places.flatMap(({ name, at }) => {
-    const [girth] = characters.map((character) => character.girth).sort((a, b) => a - b)
-    if (girth === undefined || canStand(layout, at, girth)) return []
-    return [
-      { rule: 'bad-value' as const, path: `places.${name}.at`, subject: name, wrong: { is: 'place-closed' as const } },
-    ]
-  })
-}
-
-/** Somebody who cannot stand where it starts: it starts at the nearest spot where it can. */
-function startProblem(
-  { name, start, girth }: PlacedCharacter,
-  layout: Standable,
-  nearest: Point | null,
-): NameProblem[] {
-  if (canStand(layout, start, girth)) return []
-  const where = onGround(layout, start) ? 'near-wall' : 'outside'
-  return [{ rule: 'blocked-start', path: `characters.${name}.start`, subject: name, where, nearest }]
 }

@@ -5,22 +5,9 @@ import { cellAt, type Grid, middleOf } from './grid.ts'
 import type { Ground } from './ground.ts'
 import { certainCores, homeless, type Homes, homesOf, nowhere } from './homes.ts'
 import type { Layout } from './layout.ts'
+import type { Patch } from './patch.ts'
 import { Joined, manyCells, Nodes, touchingCells } from './nodes.ts'
 import { differing, type Sign, signAt, signCells, Signs } from './signs.ts'
-
-/** A connected piece of ground whose spots are all alike. */
-export interface Patch {
-  readonly index: number
-  readonly sign: Sign
-  /** Whether its standing spot is in it for certain. Otherwise it may not even be there. */
-  readonly firm: boolean
-  /** Whether, besides, everybody in it can for certain walk to the standing spot without crossing a border. */
-  readonly sure: boolean
-  /** Where one stands in it: the middle of the cell farthest from its border, or else some spot. */
-  readonly spot: Point
-  /** How many cells have a part in it. */
-  readonly cells: number
-}
 
 /** The ground of one character, cut into patches. */
 export interface Patches {
