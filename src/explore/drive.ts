@@ -50,11 +50,20 @@ function interrupted<P, R>(work: Generator<P, R>, last: P | null): Driven<P, R> 
   }
 }
 
-/** Runs a part of the work, telling at each of its pauses how far the whole has come. */
+/**
+ * Runs a part of the work, telling at each of its pauses how far the whole has come. What is thrown in at a pause is thrown
+ * into the part.
+ */
 export function* quietly<P, T>(part: Generator<undefined, T>, tell: () => P): Generator<P, T> {
-  for (;;) {
-    const next = part.next()
-    if (next.done) return next.value
-    yield tell()
+  let next = part.next()
+  while (!next.done) {
+    let thrown: { readonly error: unknown } | null = null
+    try {
+      yield tell()
+    } catch (error) {
+      thrown = { error }
+    }
+    next = thrown ? part.throw(thrown.error) : part.next()
   }
+  return next.value
 }

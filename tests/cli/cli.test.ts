@@ -53,7 +53,7 @@ describe('check', () => {
   test('findings end with 1, each with its line and its steps', async () => {
     const { code, out } = await zintel('check', draft)
     expect(code).toBe(1)
-    expect(out).toContain('toll-keyhole\n  5. wasted-item')
+    expect(out).toContain('toll-keyhole\n  1. wasted-item')
     expect(out).toContain('set: { item: tally, then: spend, sends: toll-shown }')
     expect(out).toContain('4. Press: toll-keyhole takes the tally.')
     expect(out).toContain('Found: 7 errors, 9 warnings, 4 advice.')

@@ -202,9 +202,13 @@ describe('mending one mistake takes away its finding, no other mistake, and brin
   for (const { finding, wrong, right } of mistakes) {
     test(finding, () => {
       expect(draftText.split(wrong)).toHaveLength(2)
-      const after = all(draftText.replace(wrong, right))
+      const mended = draftText.replace(wrong, right)
+      const after = all(mended)
       expect(after).not.toContain(finding)
-      expect(after.filter((one) => !before.includes(one))).toEqual([])
+      const came = after.filter((one) => !before.includes(one))
+      // What comes all the same must follow from another mistake.
+      const standing = came.length === 0 ? [] : causes(checked(mended, 'draft'))
+      expect(came.filter((one) => standing.includes(one))).toEqual([])
       for (const other of causes(draft)) if (other !== finding) expect(after).toContain(other)
     })
   }
