@@ -46,12 +46,9 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
   let { isInterrupted } = evidence
   for (const rule of rules) {
     const asking = rule.askInSlices?.(context)
-    let next = asking?.next()
-    while (next && !next.done) {
-      if (!(yield* pause(judging()))) isInterrupted = true
-      next = asking!.next()
-    }
-    for (const one of next?.value ?? rule.ask(context)) asked.push({ rule, ...one })
+    const interrupted = (): void => void (isInterrupted = true)
+    for (const one of asking ? yield* toTheEnd(asking, judging, interrupted) : rule.ask(context))
+      asked.push({ rule, ...one })
     if (!(yield* pause(judging()))) isInterrupted = true
   }
   const questions = asked.map(({ rule, subject, answer, why }): Question => ({ rule: rule.name, subject, answer, why }))
@@ -70,7 +67,7 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
   const { situations, moves, patches, replays } = evidence.counts
   yield* pause(judging())
   const written = writtenUp(stage, source, { found, causes: grouped.causes, idle, acceptances })
-  yield* pause(judging())
+  const feedback = yield* toTheEnd(feedbackTable(context), judging)
   return {
     version: 1,
     file: source.file ?? level.title,
@@ -81,7 +78,7 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
     counts: { situations, moves, patches, replays, ...answerCounts(questions) },
     ...written,
     leftOut: 0,
-    feedback: feedbackTable(context).map((one) => ({
+    feedback: feedback.map((one) => ({
       ...one,
       channels: one.channels.map(({ channel, texts }) => ({ channel, texts: [...texts] })),
     })),
@@ -101,6 +98,19 @@ function* pause(progress: Progress): Generator<Progress, boolean> {
   } catch (error) {
     if (!(error instanceof Interrupted)) throw error
     return false
+  }
+}
+
+/** Runs what is short, and needed for what is told in any case, also where it is interrupted. */
+function* toTheEnd<T>(
+  part: Generator<undefined, T>,
+  tell: () => Progress,
+  interrupted?: () => void,
+): Generator<Progress, T> {
+  for (;;) {
+    const next = part.next()
+    if (next.done) return next.value
+    if (!(yield* pause(tell()))) interrupted?.()
   }
 }
 

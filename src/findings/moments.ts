@@ -1,6 +1,6 @@
 import type { Answer } from '../explore/index.ts'
 import type { Row } from '../machine/index.ts'
-import { type Channel, type Feedback, type Moment, moments } from '../model/index.ts'
+import { type Channel, type Feedback, mapped, type Moment, moments } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import { noticedKey } from './prompts.ts'
 import { momentKey } from './room.ts'
@@ -73,8 +73,8 @@ function rowsFor({ tables, expanded }: Stage, machine: number, moment: Moment): 
 }
 
 /** Every moment of every interactable that can really happen, and what is perceived of it on which channel. */
-export function feedbackTable(known: Known): TellingMoment[] {
-  return known.stage.expanded.interactables.flatMap((placed, machine) => [
+export function* feedbackTable(known: Known): Generator<undefined, TellingMoment[]> {
+  const all = yield* mapped(known.stage.expanded.interactables, (placed, machine) => [
     ...moments.flatMap((moment): TellingMoment[] => {
       if (moment === 'refused' || moment === 'missing' || moment === 'too-full')
         return refusedMoments(known, machine, moment)
@@ -85,6 +85,7 @@ export function feedbackTable(known: Known): TellingMoment[] {
     }),
     ...transitionMoments(known, machine),
   ])
+  return all.flat()
 }
 
 function refusedMoments(known: Known, machine: number, moment: Moment): TellingMoment[] {
@@ -101,10 +102,10 @@ function refusedMoments(known: Known, machine: number, moment: Moment): TellingM
 /** What transitions tell by themselves, where they can be taken. */
 function transitionMoments({ stage, evidence }: Known, machine: number): TellingMoment[] {
   const { name } = stage.expanded.interactables[machine]!
-  return stage.tables.rows.flatMap((row): TellingMoment[] => {
+  return stage.tables.rowsOf[machine]!.flatMap((row): TellingMoment[] => {
     const { transition } = row
     const answer = evidence.dead[row.index]!
-    if (row.machine !== machine || transition.feedback.length === 0 || answer.answer === 'found') return []
+    if (transition.feedback.length === 0 || answer.answer === 'found') return []
     return [
       telling(
         name,
