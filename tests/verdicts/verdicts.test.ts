@@ -90,7 +90,11 @@ describe('the ground', () => {
     const level = levelText('doorway-in-shared-wall')
     const sideways = level.replaceAll(/\[(\d+), (\d+)\]/g, '[$2, $1]').replace('at: [2, 7, 1]', 'at: [7, 2, 1]')
     const reversed = level.replace('joins: [south, north]', 'joins: [north, south]')
-    for (const text of [level, sideways, reversed]) {
+    const aslant = level.replaceAll(/\[(\d+), (\d+)(, 1)?\]/g, (_, x: string, y: string, height = '') => {
+      const [c, s] = [Math.cos(Math.PI / 6), Math.sin(Math.PI / 6)]
+      return `[${(Number(x) * c - Number(y) * s).toFixed(6)}, ${(Number(x) * s + Number(y) * c).toFixed(6)}${height as string}]`
+    })
+    for (const text of [level, sideways, reversed, aslant]) {
       expect(pressed(new Play(staged(text)), 'far').goalsMet()).toEqual(['pulled'])
       isProved(checked(text), 'pulled')
     }
