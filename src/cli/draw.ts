@@ -1,6 +1,6 @@
 import { drawMachine, drawPlan } from '../draw/index.ts'
 import { type Expanded, expandLevel, type Placed } from '../interactables/index.ts'
-import { makeStage } from '../play/index.ts'
+import { layOut } from './laying-out.ts'
 import { didYouMean } from './nearest.ts'
 import { readLevelFile } from './read.ts'
 import { exit, Unusable, type World } from './world.ts'
@@ -19,13 +19,19 @@ export async function drawCommand(
   if (view === 'machine' && of === null) {
     throw new Unusable(`--view machine needs --of and the name of an interactable or a type. ${knownText(expanded)}`)
   }
-  const svg = view === 'machine' ? drawMachine(expanded, copyOf(expanded, of ?? '')) : drawPlan(makeStage(expanded))
+  const svg = view === 'machine' ? drawMachine(expanded, copyOf(expanded, of ?? '')) : await planOf(expanded, world)
+  if (svg === null) return exit.interrupted
   if (out === null) world.out(svg)
   else {
     await world.writeText(out, svg)
     world.err(`Wrote the ${view} of ${of ?? read.level.title} to ${out}.\n`)
   }
   return exit.clean
+}
+
+async function planOf(expanded: Expanded, world: World): Promise<string | null> {
+  const stage = await layOut(expanded, world)
+  return stage && drawPlan(stage)
 }
 
 /** The copy of that name, or the first copy of the type of that name. */

@@ -7,7 +7,6 @@ import {
   type Inspection,
   Journey,
   logLines,
-  makeStage,
   type Play,
   readWalkthrough,
   runWalkthrough,
@@ -15,6 +14,7 @@ import {
   startsOf,
   type WalkthroughResult,
 } from '../play/index.ts'
+import { layOut } from './laying-out.ts'
 import { paint } from './paint.ts'
 import { isProject, openProject } from './project.ts'
 import { readLevelFile, writeDiagnostics } from './read.ts'
@@ -29,7 +29,7 @@ export async function playCommand(
   world: World,
 ): Promise<number> {
   const opened = await open(levelFile, world)
-  if (!opened) return exit.unusable
+  if (!opened) return world.signal.aborted ? exit.interrupted : exit.unusable
   let failed = 0
   let unusable = 0
   for (const file of walkthroughFiles) {
@@ -86,8 +86,8 @@ async function open(file: string, world: World): Promise<Opened | null> {
   }
   const read = await readLevelFile(file, world)
   if (!read) return null
-  const stage = makeStage(expandLevel(read.level, read.source))
-  if (!isPlayable(stage, read.text, world)) return null
+  const stage = await layOut(expandLevel(read.level, read.source), world)
+  if (!stage || !isPlayable(stage, read.text, world)) return null
   return { title: read.level.title, levels: [stage.expanded], starts: [], begin: () => stage }
 }
 

@@ -37,10 +37,15 @@ export interface Evidence {
   readonly losses: readonly (readonly Loss[])[]
   /** What was looked out for and seems possible, by its key; what is not in here never is, as far as was explored. */
   readonly sights: ReadonlyMap<string, Sight>
-  /** Keys of which it could not be told whether they are possible. */
-  readonly untold: ReadonlySet<string>
+  /** Keys of which it could not be told whether they are possible, with the reason. */
+  readonly untold: ReadonlyMap<string, string>
   /** What plays have shown to happen: an interactable by its index, a space, and a moment. */
   readonly moments: ReadonlySet<string>
+  /**
+   * Where not everything was explored: keys of all that may be possible, as far as sets tell; what is not among them never
+   * is. Null where sets tell nothing.
+   */
+  readonly possible: ReadonlySet<string> | null
   /** Why not everything was explored; null where it was. */
   readonly gap: string | null
   /** Why something that seems possible could not be played. */

@@ -159,6 +159,26 @@ class Parts {
   }
 }
 
+/** The registers of everything in a cone, but for where characters stand and what they carry. */
+export function registersOf({ at, clocksOf, knowsLast }: Tables, cone: Cone): number[] {
+  const registers: number[] = []
+  for (const machine of cone.machines) {
+    registers.push(at.state(machine), at.waiting(machine), at.pose(machine))
+    if (knowsLast[machine]) registers.push(at.last(machine))
+    for (const clock of clocksOf[machine]!) registers.push(at.clock(clock))
+  }
+  for (const flag of cone.flags) registers.push(at.flag(flag))
+  for (const counter of cone.counters) registers.push(at.counter(counter))
+  for (const wheel of cone.wheels) registers.push(at.wheel(wheel))
+  for (const content of cone.contents) registers.push(at.content(content))
+  for (const awaited of cone.awaited) registers.push(at.holding(awaited))
+  for (let character = 0; character < at.characters; character++) {
+    registers.push(at.held(character))
+    for (const memory of cone.memories) registers.push(at.memory(character, memory))
+  }
+  return registers
+}
+
 /** What everything in a cone stands at, but for where characters stand and what they carry. */
 export function settingOf({ at, clocksOf, knowsLast }: Tables, cone: Cone, regs: Int32Array): string {
   const parts: number[] = []

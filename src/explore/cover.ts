@@ -5,12 +5,15 @@ import type { CalmRoutes, Route } from './routes.ts'
 import type { Search } from './search.ts'
 import { rehearse, type Rehearsal, replay, runsOf, shortened } from './steps.ts'
 import { SureMoves } from './sure.ts'
-import { findTrail, type IsFound, type TrailMove } from './trail.ts'
+import { findTrail, type IsFound, novelTrails, type TrailMove } from './trail.ts'
 import { millisecondClocks } from '../machine/index.ts'
 import { cellAt, timedHop, wayTo } from '../space/index.ts'
 
 /** Situations that a search for sure moves from the start looks at before it gives up. */
 const trailLimit = 20_000
+
+/** Situations that roaming goes on from. */
+const roamLimit = 20_000
 
 /** Plays, and what has been seen in them. */
 export class Coverage {
@@ -81,6 +84,36 @@ export class Coverage {
       }
     }
     return null
+  }
+
+  /** Plays transitions and goals that sure moves come to far off, in levels that are too large to look at everything. */
+  *roam(): Generator<undefined, void> {
+    const start = yield* this.#standingStart()
+    if (!start) return
+    for (const pairs of [false, true]) {
+      const trails = new Map<string, TrailMove[]>()
+      const { goals } = this.stage.expanded
+      const note = (key: string, isKnown: boolean, trail: () => TrailMove[]): void => {
+        if (!isKnown && !trails.has(key)) trails.set(key, trail())
+      }
+      yield* novelTrails(this.sure, start.regs, start.patch, { situations: roamLimit, pairs }, (held, taken, trail) => {
+        for (const row of taken) note(`row ${String(row)}`, this.rows.has(row), trail)
+        for (const [goal, { name }] of goals.entries()) {
+          if ((held & (1 << goal)) !== 0) note(`goal ${name}`, this.goals.has(name), trail)
+        }
+      })
+      // The longest first: what lies on its way is seen as well.
+      for (const [key, trail] of [...trails].sort((a, b) => b[1].length - a[1].length)) {
+        const [kind, name] = key.split(' ') as [string, string]
+        if (kind === 'row' ? this.rows.has(Number(name)) : this.goals.has(name)) continue
+        const moves = [...start.moves, ...trail]
+        for (const exact of [false, true]) {
+          this.#played(yield* rehearse(this.stage, moves, { direct: false, exact, hasWaited: () => true }))
+          if (kind === 'row' ? this.rows.has(Number(name)) : this.goals.has(name)) break
+        }
+        yield
+      }
+    }
   }
 
   #played(rehearsal: Rehearsal | null): Rehearsal | null {

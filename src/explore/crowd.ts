@@ -12,6 +12,8 @@ export class Crowd implements Standing {
   actor = 0
   /** The borders of zones that a walk of that one has yet to cross. */
   readonly ahead: { readonly zone: number; readonly inside: boolean }[] = []
+  /** Told where a move asks whether the first character is in the way of a body. */
+  onAsked: ((machine: number) => void) | null = null
   readonly #tables: Tables
   readonly #space: Space
   /** The registers of the move that is being tried. */
@@ -54,6 +56,7 @@ export class Crowd implements Standing {
   }
 
   isInTheWay(machine: number): boolean {
+    this.onAsked?.(machine)
     for (let character = 0; character < this.#grounds.length; character++) {
       if (this.#onBody[character]![this.patchOf(character)]!.has(machine)) return true
     }

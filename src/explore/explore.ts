@@ -11,6 +11,8 @@ import { CalmRoutes } from './routes.ts'
 import { mostGoals, Search, usualBudget } from './search.ts'
 import type { Lookout } from './lookout.ts'
 import { findSights } from './sights.ts'
+import { type BySets, judgeBySets } from './sets/by-sets.ts'
+import { SetSearch } from './sets/set-search.ts'
 import { addJointStorms } from './storms.ts'
 import { findStuck } from './stuck.ts'
 
@@ -23,6 +25,12 @@ export interface ExploreOptions {
   /** What else to look out for. */
   readonly lookouts?: readonly Lookout[] | undefined
 }
+
+/** The most patches, times interactables, of a level of which all situations are found as sets. */
+const mostParts = 150_000
+
+/** From so many situations on, all are found as sets as well. */
+const manySituations = 30_000
 
 /** Situations between two looks at the clock. */
 const slice = 100
@@ -76,11 +84,17 @@ class Judging {
   readonly softLocks: (Answer | null)[] = []
   readonly losses: (readonly Loss[])[] = []
   readonly sights: Map<string, Sight>
-  untold: ReadonlySet<string> = new Set()
+  untold: ReadonlyMap<string, string> = new Map()
   bytes = 0
   /** Why not everything was explored; null where it was, or before that is known. */
   gap: string | null = null
   isInterrupted = false
+  /** What sets tell, where there are too many situations to look at each. */
+  bySets: BySets | null = null
+  /** All situations as sets, where there are many. */
+  sets: SetSearch | null = null
+  /** See `Evidence.possible`. */
+  possible: ReadonlySet<string> | null = null
 
   constructor(search: Search, cover: Coverage, before: Evidence | null) {
     this.search = search
@@ -107,6 +121,7 @@ class Judging {
       sights: this.sights,
       untold: this.untold,
       moments: cover.moments,
+      possible: this.possible,
       gap,
       unplayed: whyUnplayed(search),
       fineness: search.fineness,
@@ -127,7 +142,9 @@ class Judging {
     const known = this.before?.dead[row]
     if (known && known.answer !== 'open') return known
     if (this.cover.rows.has(row)) return absent
-    if (search.firstTaken[row]! < 0) return gap === null ? found : open(gap)
+    if (search.firstTaken[row]! < 0) {
+      return gap === null || this.bySets?.taken[row] === 0 ? found : open(gap)
+    }
     return open(gap ?? whyUnplayed(search))
   }
 
@@ -159,12 +176,31 @@ function* judgeAll(judging: Judging, options: ExploreOptions): Generator<Progres
     budget: search.budget,
   })
   const telling = (): Progress => progress('judging')
-  while (!search.advance(slice)) yield progress('exploring')
-  judging.gap = whyIncomplete(search)
+  const mayGiveUp = stage.expanded.characters.length === 1
+  let sets: SetSearch | null = null
+  for (;;) {
+    const isOver = search.advance(slice)
+    const isMuch = isOver ? search.isFull : search.store.count >= manySituations
+    if (isMuch && !sets && search.hasStart && isForSets(stage)) {
+      sets = new SetSearch(stage)
+      yield* quietly(sets.run(), () => progress('exploring'))
+      // There is no end to look forward to: sets, and plays, tell the rest.
+      if (!isOver && mayGiveUp && sets.isComplete && sets.count > search.budget) search.isGivenUp = true
+    }
+    if (isOver) break
+    yield progress('exploring')
+  }
+  judging.sets = sets?.isComplete ? sets : null
+  judging.gap = whyIncomplete(search, judging.sets)
   yield* quietly(addJointStorms(search), telling)
   const calm = new CalmRoutes(search)
+  if (search.isFull) yield* quietly(cover.roam(), () => progress('replaying'))
   for (const _ of coverRows(search, cover, calm)) yield progress('replaying')
   const { gap } = judging
+  if (search.isFull && judging.sets) {
+    const goals = [...stage.expanded.goals.keys()].slice(0, mostGoals).filter((goal) => !search.holds(0, goal))
+    judging.bySets = yield* quietly(judgeBySets(judging.sets, goals, options.lookouts ?? []), telling)
+  }
   const backward = yield* quietly(Backward.of(search), telling)
   judging.bytes = backward.bytes
   for (const goal of stage.expanded.goals.keys()) {
@@ -178,7 +214,7 @@ function* judgeAll(judging: Judging, options: ExploreOptions): Generator<Progres
     judging.unreachable.push(
       before?.unreachable[goal]?.answer === 'found'
         ? found
-        : yield* quietly(goalAnswer(search, cover, calm, goal, sets, gap), telling),
+        : yield* quietly(goalAnswer(search, cover, calm, goal, sets, judging), telling),
     )
     const known = before?.softLocks[goal]
     // Of a goal that holds at the very start there is nothing to be lost.
@@ -188,26 +224,44 @@ function* judgeAll(judging: Judging, options: ExploreOptions): Generator<Progres
       judging.losses.push(before?.losses[goal] ?? [])
       continue
     }
-    const judgement = yield* quietly(softLock(search, backward, cover, calm, sets, goal, gap), telling)
+    const judgement = yield* quietly(softLock(search, backward, cover, calm, sets, goal, judging), telling)
     judging.softLocks.push(sets.everMet || gap !== null ? judgement.answer : null)
     judging.losses.push(judgement.losses)
   }
-  const stuck = yield* quietly(findStuck(search, backward), telling)
+  const stuck = yield* quietly(
+    findStuck(search, backward, cover.rows, new Map(), judging.bySets?.search ?? null),
+    telling,
+  )
   const lookouts = [...(options.lookouts ?? []), stuck.lookout]
   yield* quietly(findSights(search, backward, cover, calm, lookouts, judging.sights), telling)
   judging.untold = stuck.untold
+  if (judging.bySets?.possible) judging.possible = new Set([...judging.bySets.possible, ...stuck.possible])
 }
 
 /** Why the situations found may not be all; null where they are. */
-function whyIncomplete(search: Search): string | null {
+function whyIncomplete(search: Search, sets: SetSearch | null): string | null {
   if (!search.hasStart) return 'a character cannot stand where it starts'
   if (search.stage.space.patches.some(({ tooCoarse }) => tooCoarse)) {
     return 'the ground is too large, or too much meets at one spot, to be told apart at this resolution'
+  }
+  if (search.isGivenUp && sets) {
+    return `there are ${roundly(sets.count)} situations or more, too many to look at each`
   }
   if (!search.isComplete) {
     return `the budget of ${String(search.budget)} situations was used up (--budget takes more), with ${String(search.store.count - search.expanded)} of them still to look at`
   }
   return null
+}
+
+/** Whether a level is not so large that finding out what happens at each place takes longer than anybody waits. */
+function isForSets({ space, expanded }: Stage): boolean {
+  return space.patches[0]!.patches.length * expanded.interactables.length <= mostParts
+}
+
+/** A large number as people write it: 6.8 × 10^13. */
+function roundly(count: number): string {
+  const [digits, power] = count.toExponential(1).split('e+') as [string, string]
+  return `${digits} × 10^${power}`
 }
 
 function whyUnplayed(search: Search): string {
@@ -222,11 +276,11 @@ function* goalAnswer(
   calm: CalmRoutes,
   goal: number,
   sets: GoalSets,
-  gap: string | null,
+  { gap, bySets }: Judging,
 ): Generator<undefined, Answer> {
   const { name } = search.stage.expanded.goals[goal]!
   if (cover.goals.has(name)) return absent
-  if (!sets.everMet) return gap === null ? found : open(gap)
+  if (!sets.everMet) return gap === null || bySets?.goals.get(goal)?.everMet === false ? found : open(gap)
   const at = firstHolding(search, goal)
   yield* cover.play(search, yield* calm.to(at), false, (play) => play.goalsMet().includes(name))
   const bit = 1 << goal
@@ -257,8 +311,10 @@ function* softLock(
   calm: CalmRoutes,
   sets: GoalSets,
   goal: number,
-  gap: string | null,
+  { gap, bySets }: Judging,
 ): Generator<undefined, { answer: Answer; losses: readonly Loss[] }> {
+  const known = bySets?.goals.get(goal)
+  if (gap !== null && known?.everMet && known.whyUnsafe === null) return { answer: absent, losses: [] }
   if (!sets.everMet) return { answer: open(gap ?? 'the goal is never met'), losses: [] }
   if (sets.lost > 0) {
     const { found: losses, unplayed } = yield* findLosses(search, backward, sets, cover, calm)
@@ -266,7 +322,9 @@ function* softLock(
     const why = unplayed > 0 ? whyUnplayed(search) : 'what is lost could not be played'
     return { answer: open(why), losses: [] }
   }
-  if (gap !== null) return { answer: open(gap), losses: [] }
+  if (gap !== null) {
+    return { answer: open(known ? `${gap}; ${known.whyUnsafe ?? ''}` : gap), losses: [] }
+  }
   if (search.storms.length > 0) return { answer: open('signals without end stop the play'), losses: [] }
   if (!(yield* comesToRest(search, sets.unmet))) {
     return { answer: open('something runs for ever, so that the level never comes to rest'), losses: [] }

@@ -45,7 +45,7 @@ export function* possible(
     losing.push(new Set(sets.everMet && sets.lost > 0 ? (yield* losingMoves(search, sets, null)).keys() : []))
     yield
   }
-  const stuck = wantsStuck ? [(yield* findStuck(search, backward, back)).lookout] : []
+  const stuck = wantsStuck ? [(yield* findStuck(search, backward, new Set(), back)).lookout] : []
   const sights = new Set((yield* lookOut(search, backward, [...lookouts, ...stuck], 1, back)).keys())
   return { rows: [...search.firstTaken].map((first) => first >= 0), goals, losing, sights }
 }

@@ -213,7 +213,9 @@ class Eye {
     this.#moves!.each(this.#regs, patch, (after, on, kind, what) => {
       if (this.#inMove.length === 0) return
       const target = this.#search.find(after, on)
-      const place = { index, kind, what, to: target === index ? -1 : target }
+      // Where the budget ended before its moves were tried, no edge leads on.
+      const isLoose = target === index || index >= this.#search.expanded
+      const place = { index, kind, what, to: isLoose ? -1 : target }
       for (const [lookout, key] of this.#inMove) this.#see(lookout, key, place)
     })
   }

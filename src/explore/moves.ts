@@ -37,6 +37,12 @@ export type MoveVisitor = (
   taken: readonly number[],
 ) => void
 
+/** The registers of a move that is tried: a copy of those that it starts from, made anew for each move. */
+export interface Scratch {
+  readonly after: Int32Array
+  begin(base: Int32Array): void
+}
+
 /** Told of what the step does in a move that is tried, and before that, that another begins. */
 export interface MoveWatcher extends StepWatcher {
   begins(): void
@@ -56,6 +62,7 @@ export class Moves {
   readonly #step: Step
   /** The registers that moves are tried from; the caller's own. */
   #base: Int32Array = new Int32Array(0)
+  readonly #scratch: Scratch
   readonly #after: Int32Array
   readonly #crowd: Crowd
   /** The patch of the first character, and whose moves are being tried. */
@@ -85,8 +92,10 @@ export class Moves {
     counts: boolean,
     free: Free | null = null,
     watcher: MoveWatcher | null = null,
+    scratch: Scratch = plainScratch(tables.at.size),
   ) {
     this.#watcher = watcher
+    this.#scratch = scratch
     this.#free = free
     this.inputs = new Inputs(tables)
     this.dueEvents = new Int32Array(tables.at.clocks)
@@ -94,7 +103,7 @@ export class Moves {
     const { patches: grounds } = space
     this.#grounds = grounds
     this.#counts = counts
-    this.#after = new Int32Array(tables.at.size)
+    this.#after = scratch.after
     this.#ways = grounds.map((ground) => ground.patches.map((_, patch) => waysFrom(ground, patch)))
     this.#crowd = new Crowd(tables, space, this.#after)
     this.#step = new Step(tables, this.#after, clocks, this.#crowd, watcher)
@@ -126,6 +135,50 @@ export class Moves {
     }
     this.#waits(patch, visit)
     if (this.#free) this.#frees(this.#free, patch, visit)
+  }
+
+  /** Calls `visit` for each move of one kind: those of `each` that `part` names. */
+  some(part: Part, regs: Int32Array, patch: number, visit: MoveVisitor): void {
+    this.#base = regs
+    this.#here = patch
+    this.#visit = visit
+    if (part.do === 'due') {
+      this.#actor = 0
+      this.#due(part.clock, patch)
+      return
+    }
+    this.#actor = part.actor
+    const isHolding = regs[this.#tables.at.held(part.actor)] !== 0
+    if (part.do === 'release') {
+      if (isHolding) this.#release()
+    } else if (isHolding) return
+    else if (part.do === 'walk') this.#walk(this.#ways[part.actor]![this.#own()]![part.way]!)
+    else {
+      const { sign } = this.#grounds[part.actor]!.patches[this.#own()]!
+      const last = sign.candidates.findIndex(({ interactable }) => interactable === part.machine)
+      const nearer = { ...sign, candidates: sign.candidates.slice(0, last + 1) }
+      eachPress(this.#tables, nearer, regs, part.actor, (machine, ask, looking) => {
+        if (machine === part.machine) this.#press(machine, ask, looking)
+      })
+      eachDial(this.#tables, nearer, regs, part.actor, (machine) => {
+        if (machine === part.machine) this.#onDial(machine)
+      })
+    }
+  }
+
+  /** The walks that lead out of a patch, as `some` numbers them. */
+  waysFrom(actor: number, patch: number): readonly Way[] {
+    return this.#ways[actor]![patch]!
+  }
+
+  /** Told where a move asks whether the first character is in the way of a body. */
+  set onAsked(told: (machine: number) => void) {
+    this.#crowd.onAsked = told
+  }
+
+  /** Conditions are looked at again only where this says so; null: always. */
+  set mayHaveChanged(test: ((awaited: number) => boolean) | null) {
+    this.#step.mayHaveChanged = test
   }
 
   /** How many events the move has set off that is being visited. */
@@ -269,18 +322,27 @@ export class Moves {
       runs = true
       if (this.#counts && mostTicksOf(value) === 0) mustBeDue = true
       if (this.#counts && leastTicks(value) > 0) continue
-      do {
-        this.#begin(patch)
-        const clock = i - at.firstClock
-        this.#step.due(clock)
-        this.dueEvents[clock] = Math.max(this.dueEvents[clock]!, this.#step.events)
-        if (this.#ended(moveKind.wait, clock)) this.#found(moveKind.wait, clock, this.#step.taken)
-      } while (this.#crowd.goesOtherwise())
+      this.#fallsDue(i - at.firstClock, patch)
     }
     if (!runs || mustBeDue || !this.#counts) return
     this.#begin(patch)
     for (let i = at.firstClock; i < last; i++) if (this.#after[i] !== 0) this.#after[i] = tickLater(this.#after[i]!)
     visit(this.#after, patch, moveKind.wait, -1, nothingTaken)
+  }
+
+  /** A clock may be due: it runs, and it may be time. */
+  #due(clock: number, patch: number): void {
+    const value = this.#base[this.#tables.at.clock(clock)]!
+    if (value !== 0 && !(this.#counts && leastTicks(value) > 0)) this.#fallsDue(clock, patch)
+  }
+
+  #fallsDue(clock: number, patch: number): void {
+    do {
+      this.#begin(patch)
+      this.#step.due(clock)
+      this.dueEvents[clock] = Math.max(this.dueEvents[clock]!, this.#step.events)
+      if (this.#ended(moveKind.wait, clock)) this.#found(moveKind.wait, clock, this.#step.taken)
+    } while (this.#crowd.goesOtherwise())
   }
 
   #frees(free: Free, patch: number, visit: MoveVisitor): void {
@@ -305,7 +367,7 @@ export class Moves {
   }
 
   #begin(patch: number): void {
-    this.#after.set(this.#base)
+    this.#scratch.begin(this.#base)
     this.#crowd.actor = this.#actor
     this.#crowd.begin(patch)
     this.#step.newMoment()
@@ -323,8 +385,25 @@ export class Moves {
 
 const nothingTaken: readonly number[] = []
 
+function plainScratch(size: number): Scratch {
+  const after = new Int32Array(size)
+  return {
+    after,
+    begin: (base) => {
+      after.set(base)
+    },
+  }
+}
+
+/** One kind of move: one way of a character out of its patch, all that it can do to one interactable, or one clock. */
+export type Part =
+  | { readonly do: 'walk'; readonly actor: number; readonly way: number }
+  | { readonly do: 'act'; readonly actor: number; readonly machine: number }
+  | { readonly do: 'release'; readonly actor: number }
+  | { readonly do: 'due'; readonly clock: number }
+
 /** A walk from one patch into another beside it. */
-interface Way {
+export interface Way {
   readonly to: number
   /** The bodies onto whose ground it leads from elsewhere: none of them may block. */
   readonly bodies: readonly number[]

@@ -15,6 +15,8 @@ export type Counting =
 export class Packing {
   /** 32-bit words in a situation. */
   readonly words: number
+  /** All fields but the patch of the first character. */
+  readonly fields: readonly Field[]
   /** Fields whose codes are their values; four numbers each: register, word, shift, mask. */
   readonly #plain: Int32Array
   readonly #coded: readonly Field[]
@@ -59,10 +61,10 @@ export class Packing {
       }
     }
     for (let clock = 0; clock < at.clocks; clock++) addClock(layout, tables, clock, counting)
-    const fields = layout.fields.filter(({ register }) => register >= 0)
-    const plain = fields.filter(({ kind }) => kind === 'plain')
+    this.fields = layout.fields.filter(({ register }) => register >= 0)
+    const plain = this.fields.filter(({ kind }) => kind === 'plain')
     this.#plain = Int32Array.from(plain.flatMap(({ register, word, shift, mask }) => [register, word, shift, mask]))
-    this.#coded = fields.filter(({ kind }) => kind !== 'plain')
+    this.#coded = this.fields.filter(({ kind }) => kind !== 'plain')
     this.words = layout.word + 1
   }
 
@@ -77,7 +79,7 @@ export class Packing {
     }
     for (const field of this.#coded) {
       const value = regs[field.register]!
-      if (value !== 0) words[offset + field.word]! |= coded(field, value) << field.shift
+      if (value !== 0) words[offset + field.word]! |= codeOf(field, value) << field.shift
     }
   }
 
@@ -89,7 +91,7 @@ export class Packing {
     }
     for (const field of this.#coded) {
       const code = (words[offset + field.word]! >>> field.shift) & field.mask
-      regs[field.register] = code === 0 ? 0 : decoded(field, code)
+      regs[field.register] = valueOf(field, code)
     }
     return this.patchOf(words[offset]!)
   }
@@ -100,7 +102,8 @@ export class Packing {
   }
 }
 
-interface Field {
+/** A part of a situation: one register, and how its values are coded. */
+export interface Field {
   readonly register: number
   readonly word: number
   readonly shift: number
@@ -146,14 +149,18 @@ function addClock(layout: FieldLayout, tables: Tables, clock: number, counting: 
   layout.add(register, bitsFor(most + 1) + low, 'ticks', [], low)
 }
 
-function coded(field: Field, value: number): number {
+/** The code of a value of a field; 0 for 0. */
+export function codeOf(field: Field, value: number): number {
+  if (value === 0 || field.kind === 'plain') return value
   if (field.kind === 'choice') return field.values.indexOf(value)
   const most = (value - 1) & mostTicks
   const least = (value - 1 - most) / (mostTicks + 1)
   return ((most + 1) << field.low) | (most - least)
 }
 
-function decoded(field: Field, code: number): number {
+/** The value that a code stands for. */
+export function valueOf(field: Field, code: number): number {
+  if (code === 0 || field.kind === 'plain') return code
   if (field.kind === 'choice') return field.values[code]!
   const most = (code >>> field.low) - 1
   const least = most - (code & ((1 << field.low) - 1))

@@ -48,6 +48,8 @@ export class Search {
   readonly #running: Int32Array
   /** Where nobody can stand at the start there is nothing to explore. */
   readonly hasStart: boolean
+  /** Set where it is known that it cannot be completed. */
+  isGivenUp = false
   /** Situations whose moves have all been tried: those with smaller numbers than this. */
   expanded = 0
   /** For each expanded situation where its edges begin; and, after the last, where they end. */
@@ -120,9 +122,9 @@ export class Search {
     return this.expanded === this.store.count
   }
 
-  /** Whether the budget is used up before the search was complete. */
+  /** Whether it ends before it was complete: the budget is used up, or it was given up. */
   get isFull(): boolean {
-    return !this.isComplete && this.store.count >= this.budget
+    return !this.isComplete && (this.store.count >= this.budget || this.isGivenUp)
   }
 
   /** Tries the moves of at most so many situations. True when there is nothing more to do, or the budget is used up. */

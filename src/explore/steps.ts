@@ -146,8 +146,8 @@ export function* rehearse(
     yield
     const first = run[0]!
     const since = play.now
-    for (const clear of dismissal(play, whoMoves(inputs, first.kind, first.what))) {
-      if (first.kind === moveKind.wait) break
+    const isWait = first.kind === moveKind.wait
+    for (const clear of isWait ? [] : dismissal(play, whoMoves(inputs, first.kind, first.what))) {
       perform(play, clear)
       steps.push(clear)
     }

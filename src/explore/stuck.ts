@@ -1,10 +1,11 @@
 import type { Check } from '../interactables/index.ts'
 import type { Row, StateTable, Tables } from '../machine/index.ts'
 import type { Play, Stage } from '../play/index.ts'
-import { type Cone, coneOf, settingOf } from './cone.ts'
+import { type Cone, coneOf, registersOf, settingOf } from './cone.ts'
 import type { Backward, Undone } from './graph.ts'
 import type { Search } from './search.ts'
 import type { Lookout } from './lookout.ts'
+import type { SetSearch } from './sets/set-search.ts'
 import { Bits } from './store.ts'
 import { Whatever } from './whatever.ts'
 
@@ -12,13 +13,15 @@ import { Whatever } from './whatever.ts'
 export const stuckKey = 'stuck '
 
 /** The most settings of all machines that are followed, and the most that is tried with them. */
-const most = { followed: 40_000, tried: 400_000 }
+const most = { settings: 2_000, followed: 40_000, tried: 400_000 }
 
 /** States in which machines can be stuck: what to look out for, and what could not be told. */
 export interface Stuck {
   readonly lookout: Lookout
-  /** Keys of which it could not be told. */
-  readonly untold: ReadonlySet<string>
+  /** Keys of which it could not be told, with the reason. */
+  readonly untold: ReadonlyMap<string, string>
+  /** Keys that may still be so, where not everything was explored. */
+  readonly possible: ReadonlySet<string>
 }
 
 /** The settings of a cone in which a machine is stuck. */
@@ -32,31 +35,43 @@ interface Candidate {
   readonly key: string
   readonly machine: number
   readonly state: number
+  /** The transitions that lead out of it. */
+  readonly out: readonly Row[]
 }
 
 /**
  * Finds the states in which a machine can be stuck: nothing could make it leave, wherever characters stand and whatever
  * they carry. Only situations that moves lead to are looked at; from there all that has a say in the machine is followed, with
- * characters anywhere and carrying anything. With `undone`, some moves can also be taken back.
+ * characters anywhere and carrying anything. `shown` are the transitions that plays have taken: where none of those that lead
+ * out of a state was, what seems to lead out of it may not. `sets` hold all situations where `search` does not. With `undone`, some moves can also be taken back.
  */
 export function* findStuck(
   search: Search,
   backward: Backward,
+  shown: ReadonlySet<number>,
   undone: Undone = new Map(),
+  sets: SetSearch | null = null,
 ): Generator<undefined, Stuck> {
   const { tables } = search.stage
   const barred = new Map<string, Barred>()
-  const untold = new Set<string>()
+  const untold = new Map<string, string>()
+  const possible = new Set<string>()
   for (const candidate of candidates(search.stage)) {
     yield
     const cone = coneOf(tables, candidate.machine)
+    if (sets && !(yield* canAlwaysLeave(search.stage, sets, candidate, cone, shown))) possible.add(candidate.key)
     const staying = yield* settingsThatStay(search, backward, undone, candidate, cone)
-    if (staying.size === 0) continue
+    if (staying.size === 0) {
+      if (isReached(search, candidate) && !candidate.out.some(({ index }) => shown.has(index))) {
+        untold.set(candidate.key, 'it is not certain that anything that leads out of it can be done')
+      }
+      continue
+    }
     const stuck = yield* withoutWayOut(search.stage, candidate, cone, staying)
-    if (stuck === null) untold.add(candidate.key)
+    if (stuck === null) untold.set(candidate.key, 'it hangs on more than could be followed')
     else if (stuck.size > 0) barred.set(candidate.key, { cone, settings: stuck })
   }
-  return { lookout: lookoutFor(tables, barred), untold }
+  return { lookout: lookoutFor(tables, barred), untold, possible }
 }
 
 function lookoutFor(tables: Tables, barred: ReadonlyMap<string, Barred>): Lookout {
@@ -86,7 +101,7 @@ function candidates(stage: Stage): Candidate[] {
       const out = waysOut(tables, machine, state)
       if (lasting || out.length === 0 || out.some((row) => isAlwaysOpen(stage, tables.states[machine]![state]!, row)))
         return []
-      return [{ key: `${stuckKey}${placed.name}/${name}`, machine, state }]
+      return [{ key: `${stuckKey}${placed.name}/${name}`, machine, state, out }]
     }),
   )
 }
@@ -122,6 +137,31 @@ function canBeMet(tables: Tables, guard: Check): boolean {
   }
   if (guard.kind !== 'carries') return false
   return guard.count <= Math.min(items[guard.item]!.most, ...characters.map(({ carriesMost }) => carriesMost))
+}
+
+/** Whether a machine is in a state anywhere. */
+function isReached({ stage: { tables }, firstTaken }: Search, { machine, state }: Candidate): boolean {
+  if (tables.expanded.interactables[machine]!.initial === state) return true
+  return tables.rowsOf[machine]!.some(({ to, index }) => to === state && firstTaken[index]! >= 0)
+}
+
+/** Whether a machine is never stuck in a state, in all situations that sets hold: whatever else is so, something leads out of it. */
+function* canAlwaysLeave(
+  stage: Stage,
+  sets: SetSearch,
+  candidate: Candidate,
+  cone: Cone,
+  shown: ReadonlySet<number>,
+): Generator<undefined, boolean> {
+  const standings = yield* sets.standings(registersOf(stage.tables, cone), most.settings)
+  if (!standings) return false
+  const settings = new Map<string, Int32Array>()
+  for (const regs of standings) {
+    if (regs[candidate.machine] === candidate.state) settings.set(settingOf(stage.tables, cone, regs), regs)
+  }
+  if (settings.size === 0) return true
+  if (!candidate.out.some(({ index }) => shown.has(index))) return false
+  return (yield* withoutWayOut(stage, candidate, cone, settings))?.size === 0
 }
 
 /** The settings of the situations in a state from which no moves lead out of it. */

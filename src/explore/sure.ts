@@ -4,7 +4,7 @@ import type { Stage } from '../play/index.ts'
 import { facingTo, type Hop, type HopEvent, isAimedAt, type Patches, type Point, type Sign } from '../space/index.ts'
 import { Footing } from './footing.ts'
 import { eachDial, eachPress, Inputs } from './inputs.ts'
-import { moveKind } from './moves.ts'
+import { moveKind, type Scratch } from './moves.ts'
 import { Packing } from './packing.ts'
 
 /** A sure move: its kind, what is done, by whom it ends where, how long it lasts, and what came of it. */
@@ -24,6 +24,14 @@ export interface SureMove {
 /** Called for every sure move, with what it leads to (reused), and the patch of the first character. */
 export type SureVisitor = (regs: Int32Array, patch: number, move: SureMove) => void
 
+/** One sure move of a character: its walk along one of its hops, or what it can do to one interactable. */
+export type SurePart =
+  | { readonly do: 'walk'; readonly actor: number; readonly hop: Hop }
+  | { readonly do: 'act'; readonly actor: number; readonly machine: number }
+
+/** How many times something may fall due before a move is no longer said to come to rest. */
+const mostWaits = 64
+
 /** How often a single move may move somebody to another place before it counts as sure no more. */
 const mostPlaces = 3
 
@@ -42,8 +50,11 @@ export class SureMoves {
   /** The characters that make moves. */
   readonly #actors: readonly number[]
   readonly #step: Step
+  readonly #scratch: (Scratch & { readonly base: Int32Array }) | null
   readonly #base: Int32Array
   readonly #after: Int32Array
+  /** Whether the goals are looked at that hold on the way. */
+  readonly #looksAtGoals: boolean
   readonly #footing: Footing
   readonly #taken: number[] = []
   /** The patch of the first character before the move that is being tried. */
@@ -55,8 +66,9 @@ export class SureMoves {
   /** Whether in some move somebody was moved again and again, sooner than one walks anywhere. */
   isMovedOn = false
 
-  /** With `creatures`, these move as they are wanted to; else they stand still, since nobody can be sure of them. */
-  constructor(stage: Stage, creatures: boolean) {
+  /** With `creatures`, these move as they are wanted to; else they stand still, since nobody can be sure of them. With
+   * `scratch`, moves are made in registers that note what they read, and goals are not looked at. */
+  constructor(stage: Stage, creatures: boolean, scratch: (Scratch & { readonly base: Int32Array }) | null = null) {
     const { tables, space, expanded } = stage
     this.stage = stage
     this.#tables = tables
@@ -66,8 +78,10 @@ export class SureMoves {
     this.#actors = expanded.characters.flatMap(({ role }, i) => (creatures || role !== 'creature' ? [i] : []))
     const counts = space.patches.map(({ patches }) => patches.length)
     this.packing = new Packing(tables, counts, { kind: 'ms' })
-    this.#base = new Int32Array(tables.at.size)
-    this.#after = new Int32Array(tables.at.size)
+    this.#scratch = scratch
+    this.#looksAtGoals = scratch === null
+    this.#base = scratch?.base ?? new Int32Array(tables.at.size)
+    this.#after = scratch?.after ?? new Int32Array(tables.at.size)
     this.#footing = new Footing(stage, this.#after, this.#actors)
     this.#step = new Step(tables, this.#after, millisecondClocks, this.#footing)
   }
@@ -107,6 +121,35 @@ export class SureMoves {
       if (this.#base[this.#tables.at.held(actor)] !== 0) continue
       for (const hop of this.stage.space.hops(actor, this.#startOf(actor))) this.#walk(actor, hop)
     }
+  }
+
+  /** Conditions are looked at again only where this says so; null: always. */
+  set mayHaveChanged(test: ((awaited: number) => boolean) | null) {
+    this.#step.mayHaveChanged = test
+  }
+
+  /**
+   * Makes one sure move from a situation at rest, in the registers that are noted, and waits until nothing runs; calls
+   * `visit` with what that leads to, where it comes to rest soon.
+   */
+  toRest(part: SurePart, patch: number, visit: SureVisitor): void {
+    this.#here = patch
+    if (!this.#areSure()) return
+    this.#visit = (regs, _on, move) => {
+      if (this.#comesToRest()) visit(regs, this.#footing.patch, move)
+    }
+    if (part.do === 'walk') this.#walk(part.actor, part.hop)
+    else this.#actsOn(part.actor, part.machine)
+  }
+
+  #comesToRest(): boolean {
+    for (let waits = 0; waits < mostWaits; waits++) {
+      const due = this.#nextDue(this.#after)
+      if (due === Infinity) return !this.#footing.isUnsure
+      const ms = Math.max(1, Math.ceil(due / this.#tick)) * this.#tick
+      if (this.#travel(-1, ms, []) < 0) return false
+    }
+    return false
   }
 
   /** Whether all that make moves stand on standing spots; whoever makes none stays where it is. */
@@ -158,7 +201,28 @@ export class SureMoves {
       return
     }
     const { sign, spot } = this.#grounds[actor]!.patches[this.#startOf(actor)]!
+    this.#presses(actor, sign, spot, -1)
+    eachDial(this.#tables, sign, this.#base, actor, (machine) => {
+      for (const wheel of this.#tables.expanded.interactables[machine]!.wheels) this.#dial(actor, wheel)
+    })
+  }
+
+  /** What a character can do to one interactable. */
+  #actsOn(actor: number, machine: number): void {
+    const { sign, spot } = this.#grounds[actor]!.patches[this.#startOf(actor)]!
+    const last = sign.candidates.findIndex(({ interactable }) => interactable === machine)
+    const nearer = { ...sign, candidates: sign.candidates.slice(0, last + 1) }
+    this.#presses(actor, nearer, spot, machine)
+    eachDial(this.#tables, nearer, this.#base, actor, (one) => {
+      if (one !== machine) return
+      for (const wheel of this.#tables.expanded.interactables[machine]!.wheels) this.#dial(actor, wheel)
+    })
+  }
+
+  /** Presses on what may answer; with `only`, on that alone. */
+  #presses(actor: number, sign: Sign, spot: Point, only: number): void {
     eachPress(this.#tables, sign, this.#base, actor, (machine, ask, looking) => {
+      if (only >= 0 && machine !== only) return
       if (looking && !this.#isFirst(actor, sign, spot, machine, ask)) return
       const press = (step: Step): boolean => step.press(actor, machine, ask) === 'accepted'
       this.#begin()
@@ -173,9 +237,6 @@ export class SureMoves {
         step.release(actor)
         return true
       })
-    })
-    eachDial(this.#tables, sign, this.#base, actor, (machine) => {
-      for (const wheel of this.#tables.expanded.interactables[machine]!.wheels) this.#dial(actor, wheel)
     })
   }
 
@@ -297,7 +358,8 @@ export class SureMoves {
   }
 
   #begin(): void {
-    this.#after.set(this.#base)
+    if (this.#scratch) this.#scratch.begin(this.#base)
+    else this.#after.set(this.#base)
     this.#held = 0
     this.#settled = 0
     this.#taken.length = 0
@@ -306,6 +368,7 @@ export class SureMoves {
 
   #look(): void {
     for (const row of this.#step.taken) this.#taken.push(row)
+    if (!this.#looksAtGoals) return
     const { goals } = this.#tables
     for (let goal = 0; goal < goals.length && goal < 31; goal++)
       if (goals[goal]!(this.#after, 0)) this.#held |= 1 << goal

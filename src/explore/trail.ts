@@ -71,6 +71,51 @@ export function* findTrail(
   return { moves: traced(from, found) }
 }
 
+/** Told of a sure move that was made, with the trail that it ends. */
+export type OnMove = (held: number, taken: readonly number[], trail: () => TrailMove[]) => void
+
+/**
+ * Makes sure moves from one situation on, breadth first, and goes on only from what is novel: where anything stands
+ * otherwise than it ever did before (with `pairs`: than it ever did while the first character was on that patch). So it comes
+ * to far places of large levels, though not to all (novelty search: Lipovetzky and Geffner 2012).
+ */
+export function* novelTrails(
+  sure: SureMoves,
+  regs: Int32Array,
+  patch: number,
+  limits: { readonly situations: number; readonly pairs: boolean },
+  onMove: OnMove,
+): Generator<undefined, void> {
+  const { at } = sure.stage.tables
+  const seen = new Set<number>()
+  const isNovel = (after: Int32Array, on: number): boolean => {
+    const before = seen.size
+    const context = limits.pairs ? on + 1 : 0
+    seen.add(-1 - on)
+    for (let register = 0; register < at.firstClock; register++) {
+      seen.add((context * at.size + register) * 1024 + Math.min(after[register]!, 1023))
+    }
+    return seen.size > before
+  }
+  interface Node {
+    readonly regs: Int32Array
+    readonly patch: number
+    readonly before: number
+    readonly move: TrailMove | null
+  }
+  const nodes: Node[] = [{ regs: regs.slice(), patch, before: -1, move: null }]
+  isNovel(regs, patch)
+  for (let index = 0; index < nodes.length && index < limits.situations; index++) {
+    if (index % 16 === 15) yield
+    const node = nodes[index]!
+    sure.each(node.regs, node.patch, true, (after, to, { kind, what, patch: there, ms, held, taken }) => {
+      const move = { kind, what, patch: there, ms }
+      onMove(held, taken, () => traced(nodes, { before: index, move }))
+      if (isNovel(after, to)) nodes.push({ regs: after.slice(), patch: to, before: index, move })
+    })
+  }
+}
+
 function traced(
   from: readonly { readonly before: number; readonly move: TrailMove | null }[],
   last: { readonly before: number; readonly move: TrailMove },

@@ -131,7 +131,8 @@ function contextOf({ evidence, project }: Folding, stage: Stage, now: Possible):
     dead: now.rows.map((isPossible) => ({ answer: isPossible ? 'absent' : 'found' })),
     unreachable: now.goals.map((isMet) => ({ answer: isMet ? 'absent' : 'found' })),
     sights: new Map([...now.sights].map((key) => [key, shown])),
-    untold: new Set(),
+    untold: new Map(),
+    possible: null,
     gap: null,
   }
   return { stage, evidence: assumed, problems: problemsOf(stage, project), project }

@@ -5,7 +5,7 @@ import type { Stage } from '../play/index.ts'
 import { noticedKey } from './prompts.ts'
 import { momentKey } from './room.ts'
 import { refusalsOf, toldBy } from './refusals.ts'
-import type { Context } from './rule.ts'
+import { type Context, isRuledOut } from './rule.ts'
 
 type Known = Pick<Context, 'stage' | 'evidence'>
 
@@ -42,7 +42,7 @@ function sightOf(evidence: Context['evidence'], keys: readonly string[]): Answer
   const seen = keys.flatMap((key) => evidence.sights.get(key) ?? [])
   if (seen.some((one) => one.shown)) return shown
   if (seen.length > 0) return { answer: 'open', why: evidence.unplayed }
-  return evidence.gap === null ? never : { answer: 'open', why: evidence.gap }
+  return isRuledOut(evidence, keys) ? never : { answer: 'open', why: evidence.gap ?? evidence.unplayed }
 }
 
 /** The transitions that could bring a moment about, beside refused presses. */

@@ -319,10 +319,16 @@ export function sighted(
   const shown = seen.flatMap(({ key, shown: one }) => (one ? [{ ...tell(key), ...one }] : []))
   if (shown.length > 0) return found(subject, ...shown)
   if (seen.length > 0) return open(subject, evidence.unplayed)
-  return evidence.gap === null ? absent(subject) : open(subject, evidence.gap)
+  return isRuledOut(evidence, keys) ? absent(subject) : open(subject, evidence.gap ?? evidence.unplayed)
 }
 
-/** The keys of what was seen that begin so, in the order in which they were found. */
+/** Whether nothing of what these keys name was seen, and nothing of it ever can be. */
+export function isRuledOut({ gap, possible }: Evidence, keys: readonly string[]): boolean {
+  return gap === null || (possible !== null && !keys.some((key) => possible.has(key)))
+}
+
+/** The keys of what was seen, or may be, that begin so, in the order in which they were found. */
 export function keysOf({ evidence }: Pick<Context, 'evidence'>, start: string): string[] {
-  return [...evidence.sights.keys()].filter((key) => key.startsWith(start))
+  const keys = new Set([...evidence.sights.keys(), ...(evidence.possible ?? [])])
+  return [...keys].filter((key) => key.startsWith(start))
 }

@@ -16,7 +16,8 @@ export const stuck: Rule = {
         if (lasting || !isLeft) return []
         const subject = `${placed.name}/${name}`
         const key = stuckKey + subject
-        if (evidence.untold.has(key)) return [open(subject, 'it hangs on more than could be followed')]
+        const why = evidence.untold.get(key)
+        if (why !== undefined) return [open(subject, why)]
         const facts = { rule: 'stuck', interactable: placed.name, state: name } as const
         const asked = sighted(context, subject, [key], () => ({ path, facts, grant: null }))
         const found = asked.found.map((one) => {

@@ -25,25 +25,47 @@ export interface Listed {
 
 const notChanges = new Set(['type', 'in', 'at', 'turn', 'tags'])
 
+/** What the copies of a type change: how many there are, and how many of them have a path, and the same there. */
+interface Siblings {
+  count: number
+  readonly having: Map<string, number>
+  readonly alike: Map<string, number>
+}
+
 /** All copies of a level in file order, each with what it changes from its type and from its siblings. */
 export function listCopies(level: Level): Listed[] {
-  const copies = Object.entries(level.interactables ?? {})
-  const changed = new Map(copies.map(([name, copy]) => [name, changesOf(copy)]))
-  return copies.map(([name, copy]) => {
-    const others = copies.filter(([other, { type }]) => other !== name && type === copy.type)
-    const changes = [...changed.get(name)!].map(([path, value]) => {
-      const alike = others.filter(([other]) => changed.get(other)!.get(path) === value).length
-      return { path, value, siblings: others.length, alike }
+  const copies = Object.entries(level.interactables ?? {}).map(([name, copy]) => ({
+    name,
+    copy,
+    changed: changesOf(copy),
+  }))
+  const byType = new Map<string, Siblings>()
+  for (const { copy, changed } of copies) {
+    const all: Siblings = byType.get(copy.type) ?? { count: 0, having: new Map(), alike: new Map() }
+    byType.set(copy.type, all)
+    all.count++
+    for (const [path, value] of changed) {
+      all.having.set(path, (all.having.get(path) ?? 0) + 1)
+      all.alike.set(valueKey(path, value), (all.alike.get(valueKey(path, value)) ?? 0) + 1)
+    }
+  }
+  return copies.map(({ name, copy, changed }) => {
+    const { count, having, alike } = byType.get(copy.type)!
+    const siblings = count - 1
+    const changes = [...changed].map(([path, value]) => {
+      return { path, value, siblings, alike: alike.get(valueKey(path, value))! - 1 }
     })
     const place = copy.in === undefined ? `at ${(copy.at ?? []).join(', ')}` : `in ${copy.in}`
-    const paths = new Set(others.flatMap(([other]) => [...changed.get(other)!.keys()]))
-    const lacks = [...paths].flatMap((path) => {
-      const have = others.filter(([other]) => changed.get(other)!.has(path)).length
-      if (changed.get(name)!.has(path) || have < 2 || 2 * have < others.length) return []
-      return [{ path, siblings: others.length, have }]
+    const lacks = [...having].flatMap(([path, have]) => {
+      if (changed.has(path) || have < 2 || 2 * have < siblings) return []
+      return [{ path, siblings, have }]
     })
     return { name, type: copy.type, place, tags: copy.tags ?? [], changes, lacks }
   })
+}
+
+function valueKey(path: string, value: string): string {
+  return JSON.stringify([path, value])
 }
 
 /** Everything that a copy says beside its type and its place: paths, and what stands there. */

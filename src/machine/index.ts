@@ -1,3 +1,4 @@
+export { addAsked } from './asked.ts'
 export {
   type ClockModel,
   leastTicks,

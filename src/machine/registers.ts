@@ -107,6 +107,11 @@ export class Registers {
     return this.#firstPlace + character - 1
   }
 
+  /** The character whose patch a register is; -1: it is something else. */
+  characterPlacedBy(register: number): number {
+    return register >= this.#firstPlace && register < this.firstClock ? register - this.#firstPlace + 1 : -1
+  }
+
   counter(counter: number): number {
     return this.#firstCounter + counter
   }

@@ -27,6 +27,8 @@ export class Step {
   storm = false
   /** A row whose signals are not sent, for asking what would follow if they were not; -1: none. */
   muted = -1
+  /** Whether a condition that is waited for may have changed, for whoever knows what was written; null: any may have. */
+  mayHaveChanged: ((awaited: number) => boolean) | null = null
   readonly #clocks: ClockModel
   readonly #standing: Standing
   readonly #watcher: StepWatcher | null
@@ -299,6 +301,7 @@ export class Step {
   #lookAtAwaited(): void {
     const { awaited, at } = this.tables
     for (let i = 0; i < awaited.length; i++) {
+      if (this.mayHaveChanged?.(i) === false) continue
       const index = at.holding(i)
       const holds = awaited[i]!.holds(this.regs, 0) ? 1 : 0
       if (holds > this.regs[index]!) this.#queue.push(event.awaited, i, -1, 0)

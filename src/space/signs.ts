@@ -85,11 +85,19 @@ export function* signCells(
   const { facts, sightings } = yield* gatherFacts(expanded, layout, character, grid)
   const plain = [signs.number({ zones: [], bodies: [], candidates: [] })]
   let tooCoarse = false
-  const numbersOf = (known: Facts): number[] => {
-    if (isPlain(known, 2 * grid.slack)) return [signs.number(plainSign(known))]
-    const found = alternatives(known, 2 * grid.slack)
+  const slack = 2 * grid.slack
+  // Most cells are like others near by.
+  const alike = new Map<string, readonly number[]>()
+  const numbersOf = (known: Facts): readonly number[] => {
+    if (isPlain(known, slack)) return [signs.number(plainSign(known))]
+    const key = factsKey(known, slack)
+    const before = alike.get(key)
+    if (before) return before
+    const found = alternatives(known, slack)
     if (found.length > mostAlternatives) tooCoarse = true
-    return [...new Set(found.slice(0, mostAlternatives).map((sign) => signs.number(sign)))]
+    const numbers = [...new Set(found.slice(0, mostAlternatives).map((sign) => signs.number(sign)))]
+    alike.set(key, numbers)
+    return numbers
   }
   const cells: (readonly number[] | null)[] = []
   for (const [cell, stands] of grid.stands.entries()) {
@@ -127,10 +135,24 @@ export function isSign(look: CloseLook, cell: number, p: Point, slack: number, s
   const answering = near.map(({ interactable, answers }) => ({ index: interactable, is: answers }))
   const candidates = sign.candidates.map(({ interactable }) => interactable)
   if (!mayBe(answering, candidates)) return 'no'
-  const key = candidatesKey(sign.candidates)
-  if (isPlain(facts, 2 * slack)) return candidatesKey(plainSign(facts).candidates) === key ? 'yes' : 'no'
-  const all = candidateOrders(near, 2 * slack)
-  return all.length > mostAlternatives || all.some((one) => candidatesKey(one) === key) ? 'maybe' : 'no'
+  if (isPlain(facts, 2 * slack)) {
+    return candidatesKey(plainSign(facts).candidates) === candidatesKey(sign.candidates) ? 'yes' : 'no'
+  }
+  return mayAnswerSo(near, sign.candidates, 2 * slack) ? 'maybe' : 'no'
+}
+
+/** Whether interactables may answer in this order, seen past just these: one of `candidateOrders`, without listing them. */
+function mayAnswerSo(near: readonly Near[], candidates: Sign['candidates'], slack: number): boolean {
+  const order = candidates.map(({ interactable }) => near.find((one) => one.interactable === interactable)!)
+  return candidates.every(({ hiders }, i) => {
+    const own = order[i]!
+    return (
+      mayBe(
+        own.hiders.map(({ interactable, hides }) => ({ index: interactable, is: hides })),
+        hiders,
+      ) && order.slice(i + 1).every((later) => !surelyBefore(later, own, slack))
+    )
+  })
 }
 
 /** Whether just these may be so. */
@@ -288,6 +310,17 @@ function plainSign({ zones, bodies, near }: Facts): Sign {
 }
 
 const none: number[] = []
+
+/** A text that facts share just where they allow the same signs. */
+function factsKey({ zones, bodies, near }: Facts, slack: number): string {
+  const factKey = ({ index, is }: Fact): string => `${String(index)}${is}`
+  const nearKey = (one: Near): string => {
+    const hiders = one.hiders.map(({ interactable, hides }) => `${String(interactable)}${hides}`)
+    const before = near.flatMap((other, i) => (other !== one && surelyBefore(one, other, slack) ? [i] : []))
+    return `${String(one.interactable)}${one.answers}<${before.join()}>${hiders.join()}`
+  }
+  return `${zones.map(factKey).join()}|${bodies.map(factKey).join()}|${near.map(nearKey).join(' ')}`
+}
 
 /** Every sign that spots with these facts may have; lengths closer than `slack` may be either way round. */
 function alternatives(facts: Facts, slack: number): Sign[] {

@@ -69,11 +69,18 @@ export interface Hop {
 /** How far, in cells, two sure patches may lie apart and still be neighbours for a hop. */
 const gap = 3
 
+/** How far, in cells, a patch without certain cells may lie from the next one: as in a lane hardly wider than the character. */
+const longestLane = 60
+
 function hopsFrom(space: Space, character: number, patch: number): Hop[] {
-  return nearPatches(space.patches[character]!, patch).flatMap((to) => {
-    const hop = hopBetween(space, character, patch, to)
-    return hop ? [hop] : []
-  })
+  const ground = space.patches[character]!
+  const near = new Set([...nearPatches(ground, patch), ...(lanesTo(ground).get(patch) ?? [])])
+  return [...near]
+    .sort((a, b) => a - b)
+    .flatMap((to) => {
+      const hop = hopBetween(space, character, patch, to)
+      return hop ? [hop] : []
+    })
 }
 
 function hopBetween(space: Space, character: number, from: number, to: number): Hop | null {
@@ -134,15 +141,35 @@ function bodiesBut(space: Space, left: ReadonlySet<number>): (readonly Point[])[
   )
 }
 
+/** By patch, those without certain cells that lie near it by their own reckoning: what leads out of a lane leads into it. */
+function lanesTo(ground: Patches): ReadonlyMap<number, readonly number[]> {
+  const known = lanes.get(ground)
+  if (known) return known
+  const made = new Map<number, number[]>()
+  for (const [patch, { firm }] of ground.patches.entries()) {
+    if (!firm || ground.rims[patch]!.length > 0) continue
+    for (const near of nearPatches(ground, patch)) made.set(near, [...(made.get(near) ?? []), patch])
+  }
+  lanes.set(ground, made)
+  return made
+}
+
+const lanes = new WeakMap<Patches, ReadonlyMap<number, readonly number[]>>()
+
 /** The sure patches that lie at most `gap` cells from a cell of this one, with ground between. */
 function nearPatches({ grid, sureAt, rims, thinAt, patches }: Patches, patch: number): number[] {
   const { columns, rows, stands } = grid
   const found = new Set<number>()
+  const add = (other: number): void => {
+    if (other !== patch && patches[other]!.firm) found.add(other)
+  }
   const seen = new Set<number>()
   let wave: number[] = [...rims[patch]!]
   if (wave.length === 0) wave.push(cellAt(grid, patches[patch]!.spot))
-  for (const cell of wave) for (const thin of thinAt.get(cell) ?? []) found.add(thin)
-  for (let step = 0; step <= gap && wave.length > 0; step++) {
+  for (const cell of wave) for (const thin of thinAt.get(cell) ?? []) add(thin)
+  const isLane = rims[patch]!.length === 0
+  for (let step = 0; step <= gap || (isLane && found.size === 0 && step <= longestLane); step++) {
+    if (wave.length === 0) break
     const ahead: number[] = []
     for (const cell of wave) {
       const column = cell % columns
@@ -152,16 +179,15 @@ function nearPatches({ grid, sureAt, rims, thinAt, patches }: Patches, patch: nu
           if (column + dx < 0 || column + dx >= columns || next < 0 || next >= columns * rows) continue
           if (stands[next] === standing.nowhere || sureAt[next] === patch || seen.has(next)) continue
           seen.add(next)
-          for (const thin of thinAt.get(next) ?? []) found.add(thin)
-          if (sureAt[next]! >= 0 && patches[sureAt[next]!]!.firm) found.add(sureAt[next]!)
+          for (const thin of thinAt.get(next) ?? []) add(thin)
+          if (sureAt[next]! >= 0 && patches[sureAt[next]!]!.firm) add(sureAt[next]!)
           else ahead.push(next)
         }
       }
     }
     wave = ahead
   }
-  found.delete(patch)
-  return [...found].filter((one) => patches[one]!.firm).sort((a, b) => a - b)
+  return [...found].sort((a, b) => a - b)
 }
 
 /** What is so at a spot for a character: the zones it is in, and the bodies it is in the way of, both ascending. */

@@ -78,16 +78,22 @@ test('where the tables say that clocks run down, every situation comes to rest',
   expect(said).toBeGreaterThan(10)
 })
 
-test('two timers that start each other are not said to run down', () => {
+const byClocks = `
+      - { from: dark, to: lit, trigger: { after: 1 } }
+      - { from: lit, to: dark, trigger: { after: 1 } }`
+const bySignals = `
+      - { from: dark, to: lit, trigger: { after: 1 }, effects: [{ send: flash }] }
+      - { from: lit, to: dark, trigger: { signal: flash } }`
+
+test.each([byClocks, bySignals])('two timers that start each other are not said to run down: %s', (transitions) => {
   const report = checked(
     twoRooms(`types:
   blinker:
     states: { dark: {}, lit: {} }
-    transitions:
-      - { from: dark, to: lit, trigger: { after: 1 } }
-      - { from: lit, to: dark, trigger: { after: 1 } }
+    transitions:${transitions}
 interactables:
   lamp: { type: blinker, at: [9, 2, 1] }
+  light: { type: blinker, at: [9, 1, 1], starts: lit }
   chest: { type: chest, at: [2, 3.4] }
 goals:
   look: { interactable: chest, is: open }

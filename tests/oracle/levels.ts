@@ -92,8 +92,12 @@ const thing: fc.Arbitrary<(i: number) => Thing> = fc.oneof(
   { weight: 1, arbitrary: fc.record({ sends: signal }).map(gong) },
   { weight: 2, arbitrary: fc.record({ steps: fc.boolean() }).map(ladder) },
   { weight: 1, arbitrary: fc.record({ sends: signal }).map(post) },
+  { weight: 1, arbitrary: fc.record({ over: fc.constantFrom(0.5, 1), sends: fc.option(signal) }).map(blinker) },
   { weight: 1, arbitrary: fc.record({ wants: item, sends: signal, aim: fc.constantFrom(15, 60) }).map(dialPlate) },
 )
+
+/** Too many beats in one go, or together, or neither. */
+const drums = fc.constantFrom<readonly (number | null)[]>([null], [700, 700], [400, 400], [700])
 
 interface Spec {
   readonly rooms: number
@@ -105,6 +109,8 @@ interface Spec {
   readonly trap: boolean
   /** A lever whose signal sets off another, which sets off a timer. */
   readonly chain: boolean
+  /** Drums that roll after one signal: so many beats; null: without end. */
+  readonly drums: readonly (number | null)[]
   readonly goal: number
   readonly goalState: number
   readonly carries: boolean
@@ -125,6 +131,7 @@ export const pairs: fc.Arbitrary<Pair> = fc
     slots: fc.shuffledSubarray([...Array(18).keys()], { minLength: 18 }),
     trap: fc.nat(4).map((n) => n === 0),
     chain: fc.nat(3).map((n) => n === 0),
+    drums: fc.oneof({ weight: 5, arbitrary: fc.constant([]) }, { weight: 1, arbitrary: drums }),
     goal: fc.nat(20),
     goalState: fc.nat(20),
     carries: fc.boolean(),
@@ -151,7 +158,14 @@ function build(spec: Spec): Pair {
     ]),
   )
   const things = new Map<string, Thing>()
-  for (const [i, make] of [spec.first, ...(spec.trap ? [lock, lock] : []), ...(spec.chain ? chain : []), ...spec.more]
+  for (const [i, make] of [
+    spec.first,
+    ...(spec.trap ? [lock, lock] : []),
+    ...(spec.chain ? chain : []),
+    ...spec.drums.map(drum),
+    ...(spec.drums.length > 0 ? [drumstick] : []),
+    ...spec.more,
+  ]
     .slice(0, spec.company ? 3 : 6)
     .entries()) {
     const made = make(i)
@@ -168,12 +182,16 @@ function build(spec: Spec): Pair {
     if (one) things.set(`door-${String(i)}`, doorThing(one, i, keyholes[0] ?? null))
   }
   const names = [...things.keys()]
+  const drumNames = names.filter((name) => things.get(name)!.spelt.states?.rolling !== undefined)
   const goalName = spec.trap && names.includes('thing-2') ? 'thing-2' : names[1 + (spec.goal % (names.length - 1))]!
   const states = Object.keys(things.get(goalName)!.spelt.states ?? {})
   const condition: Condition =
     !spec.trap && spec.carries && spec.goal % 3 === 0
       ? { carries: spec.goal % 2 === 0 ? 'key' : 'coin' }
-      : { interactable: goalName, is: states[1 + (spec.goalState % (states.length - 1))]! }
+      : {
+          interactable: goalName,
+          is: states[spec.goalState % 10 === 0 ? 0 : 1 + (spec.goalState % (states.length - 1))]!,
+        }
   const base = {
     zintel: 1 as const,
     title: 'random',
@@ -182,7 +200,7 @@ function build(spec: Spec): Pair {
     items: { key: {}, coin: { stacks: 3, shared: spec.company } },
     places: { top: { at: [0.9 + 4.3 * Math.min(spec.top, spec.rooms - 1), 1.7] as [number, number] } },
     flags: { up: {} },
-    counters: { tally: { most: 2 } },
+    counters: { tally: { most: 2 }, ...Object.fromEntries(drumNames.map((name) => [name, { most: 999 }])) },
     characters: {
       someone: {
         role: 'player' as const,
@@ -351,6 +369,53 @@ function timer(spec: { hears: string; after: number; sends: string | null; lastl
         { name: 'end', from: 'running', to: spec.lastly ? 'over' : 'idle', trigger: { after: spec.after }, effects },
       ],
     })
+}
+
+/** Goes on and off for ever. */
+function blinker(spec: { over: number; sends: string | null }): () => Thing {
+  const effects: Effect[] = spec.sends === null ? [] : [{ send: spec.sends }]
+  return () =>
+    self({
+      states: { dark: {}, bright: {} },
+      transitions: [
+        { name: 'shine', from: 'dark', to: 'bright', trigger: { after: spec.over }, effects },
+        { name: 'dim', from: 'bright', to: 'dark', trigger: { after: spec.over } },
+      ],
+    })
+}
+
+/** Rolls some time after a signal, one beat setting off the next. */
+function drum(beats: number | null): (i: number) => Thing {
+  return (i) => {
+    const name = `thing-${String(i)}`
+    const beat: Effect = { send: 'beat', to: name }
+    const guard: Condition | undefined = beats === null ? undefined : { counter: name, 'at-most': beats - 1 }
+    return self({
+      states: { still: {}, raised: {}, rolling: {} },
+      transitions: [
+        { name: 'raise', from: 'still', to: 'raised', trigger: { signal: 'roll' } },
+        { name: 'strike', from: 'raised', to: 'rolling', trigger: { after: 0.5 }, effects: [beat] },
+        {
+          name: 'beat',
+          from: 'rolling',
+          trigger: { signal: 'beat' },
+          guard,
+          effects: [{ add: name }, beat],
+        },
+        {
+          name: 'fade',
+          from: 'rolling',
+          to: 'still',
+          trigger: { after: 1 },
+          effects: [{ set: name, to: 0 }],
+        },
+      ],
+    })
+  }
+}
+
+function drumstick(): Thing {
+  return lever({ sends: 'roll', spends: null, flag: false, back: false })()
 }
 
 function mat(spec: { sends: string; once: boolean }): () => Thing {

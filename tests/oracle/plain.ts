@@ -9,6 +9,9 @@ import { stuckStates } from './stuck.ts'
 
 const tick = 100
 
+/** More events than these in one moment stop the play. */
+const mostEvents = 1000
+
 /** What the oracle says of one question; null: it does not know. */
 export type Known = 'found' | 'absent' | null
 
@@ -22,12 +25,19 @@ export interface Verdict {
   readonly stuck: Readonly<Record<string, Known>>
   readonly goals: Readonly<Record<string, Known>>
   readonly softLocks: Readonly<Record<string, Known>>
+  /** For each goal, found where it holds before anybody has done anything: nothing else is said of it then. */
+  readonly atOnce: Readonly<Record<string, Known>>
+  /** Found where signals may set one another off without end, in one moment. */
+  readonly storms: Known
   readonly situations: number
   /** Whether a timer ran out somewhere, and whether one event set off two signals or more. */
   readonly sawTimer: boolean
   readonly sawCascade: boolean
   /** Whether a body pushed somebody somewhere. */
   readonly sawPush: boolean
+  /** Whether something may run for ever before a goal is met; and whether only clocks that are due together storm. */
+  readonly sawCycle: boolean
+  readonly sawJointStorm: boolean
 }
 
 interface Row {
@@ -81,6 +91,8 @@ export interface Situation {
   /** For a motion the key is the machine; for a timer the machine and the row. Ticks left. */
   clocks: Record<string, number>
   pose: Record<string, number>
+  /** Events that clocks have set off in this moment, while more of them are due in it. */
+  moment: number
 }
 
 interface Next {
@@ -110,6 +122,11 @@ export class Oracle {
   sawTimer = false
   sawCascade = false
   sawPush = false
+  sawCycle = false
+  sawJointStorm = false
+  /** Events of the input, or of the clocks of a moment, that is tried; and whether there were ever too many. */
+  sent = 0
+  stormed = false
   /** The machines that a press was refused on, in the exploration that goes on. */
   refused = new Set<string>()
   /** What there was no room for where it was given, in the exploration that goes on, and in the event that is tried. */
@@ -131,9 +148,12 @@ export class Oracle {
   judge(): Verdict | null {
     const start = this.start()
     if (start === null) return null
-    const all = this.explore(start.situation, false)
-    const sure = this.explore(start.situation, true)
+    const all = this.explore([start.situation], false)
+    const mayStorm = this.stormed
+    this.stormed = false
+    const sure = this.explore([start.situation], true)
     if (!all || !sure) return null
+    const storms = this.stormed ? 'found' : mayStorm ? null : 'absent'
     for (const id of start.taken) {
       all.taken.add(id)
       sure.taken.add(id)
@@ -161,8 +181,18 @@ export class Oracle {
       (goal) => met(all, goal),
       (goal) => met(sure, goal),
     )
+    const isAtOnce = (goal: string): boolean => this.holds(this.level.goals![goal]!, start.situation)
     const softLocks = Object.fromEntries(
-      goalNames.filter((goal) => met(all, goal)).map((goal) => [goal, this.softLock(goal, all, sure)]),
+      goalNames
+        .filter((goal) => met(all, goal) && !isAtOnce(goal))
+        .map((goal): [string, Known] => {
+          const known = this.softLock(goal, all, sure)
+          // A storm ends the play, wherever it happens.
+          return [goal, known === 'absent' && storms !== 'absent' ? null : known]
+        }),
+    )
+    const atOnce = Object.fromEntries(
+      goalNames.map((goal): [string, Known] => [goal, isAtOnce(goal) ? 'found' : 'absent']),
     )
     const pressed = this.machines.filter((m) => m.rows.some((row) => /^(press|option)/.test(row.on)))
     const refusals = Object.fromEntries(
@@ -187,10 +217,14 @@ export class Oracle {
       stuck: stuckStates(this, all, sure),
       goals,
       softLocks,
+      atOnce,
+      storms,
       situations: all.nodes.length,
       sawTimer: this.sawTimer,
       sawCascade: this.sawCascade,
       sawPush: this.sawPush,
+      sawCycle: this.sawCycle,
+      sawJointStorm: this.sawJointStorm,
     }
   }
 
@@ -217,21 +251,22 @@ export class Oracle {
       if (at !== undefined && lost.has(at)) return 'found'
     }
     if (lost.size > 0) return null
-    if (!comesToRest(all, unmet)) return null
-    // From each situation at rest, walks that take their time must lead to the goal.
-    const good = new Set<string>()
-    for (const i of [...unmet].reverse()) {
+    // From each situation at rest, walks that take their time must lead to the goal; where there need be none, from each.
+    const runsForEver = !comesToRest(all, unmet)
+    this.sawCycle ||= runsForEver
+    const seeds = [...unmet].flatMap((i) => {
       const { situation } = all.nodes[i]!
-      if (Object.keys(situation.clocks).length > 0) continue
-      const from = this.explore(situation, true, (one) => this.holds(goal, one) || good.has(keyOf(one)))
-      if (!from?.metGoal) return null
-      good.add(keyOf(situation))
-    }
+      return runsForEver || Object.keys(situation.clocks).length === 0 ? [situation] : []
+    })
+    const ways = this.explore(seeds, true)
+    if (!ways) return null
+    const good = backwards(ways, holds(ways))
+    if (seeds.some((seed) => !good.has(ways.index.get(keyOf(seed))!))) return null
     return 'absent'
   }
 
-  /** All situations from one; with `slow`, walks take their time and nothing may fall due on the way. */
-  explore(start: Situation, slow: boolean, until: ((situation: Situation) => boolean) | null = null): Graph | null {
+  /** All situations from some; with `slow`, walks take their time and nothing may fall due on the way. */
+  explore(starts: readonly Situation[], slow: boolean): Graph | null {
     const graph: Graph = {
       nodes: [],
       keys: [],
@@ -241,7 +276,6 @@ export class Oracle {
       taken: new Set(),
       refused: new Set(),
       lost: new Set(),
-      metGoal: false,
     }
     this.refused = graph.refused
     this.lost = graph.lost
@@ -253,13 +287,11 @@ export class Oracle {
       graph.keys.push(key)
       graph.edges.push([])
       graph.kinds.push([])
-      if (until?.(situation)) graph.metGoal = true
       return graph.nodes.push({ situation }) - 1
     }
-    add(start)
+    for (const start of starts) add(start)
     for (let i = 0; i < graph.nodes.length; i++) {
-      if (graph.metGoal) return graph
-      if (graph.nodes.length > 8_000) return null
+      if (graph.nodes.length > 4_000 + 2 * starts.length) return null
       for (const next of this.moves(graph.nodes[i]!.situation, slow)) {
         for (const id of next.taken) graph.taken.add(id)
         const to = add(next.situation)
@@ -293,6 +325,7 @@ export class Oracle {
       awaited: {},
       clocks: {},
       pose: {},
+      moment: 0,
     }
     for (const [name, { starts }] of Object.entries(this.level.counters ?? {})) situation.counters[name] = starts ?? 0
     for (const [flag, { starts }] of Object.entries(this.level.flags ?? {})) situation.flags[flag] = starts ?? false
@@ -328,7 +361,15 @@ export class Oracle {
     for (const who of this.people.keys()) {
       const held = from.held[who]
       if (held !== undefined) {
-        this.event(from, 'release', held, 'press', next, who)
+        const free: Next[] = []
+        this.event(from, 'release', held, 'press', free, who)
+        next.push(...free)
+        // Whoever steers elsewhere lets go, and walks.
+        for (const { situation, taken } of free) {
+          const walked: Next[] = []
+          for (const to of this.ground.regions[situation.at[who]!]!.next) this.walk(situation, who, to, slow, walked)
+          next.push(...walked.map((one) => ({ ...one, taken: [...taken, ...one.taken] })))
+        }
         continue
       }
       for (const to of this.ground.regions[from.at[who]!]!.next) this.walk(from, who, to, slow, next)
@@ -521,6 +562,8 @@ export class Oracle {
     const taken: string[] = []
     const queue: Sent[] = []
     this.lostNow.clear()
+    // The events of all clocks that are due in one moment count together; the order of Play is tried with care alone.
+    this.sent = kind === 'time' && this.slow ? from.moment + 1 : 1
     const m = this.machines.find((one) => one.name === name)!
     if (event.startsWith('due ')) {
       delete situation.clocks[event.slice(4)]
@@ -537,7 +580,11 @@ export class Oracle {
     } else if (event === 'press' || event.startsWith('press ') || event.startsWith('option ')) {
       this.offer(situation, m, event, taken, queue, who)
     } else if (event !== 'dial') this.cross(situation, event, who, taken, queue)
-    if (!this.drain(situation, queue, taken) || this.unsure) return
+    const ends = this.drain(situation, queue, taken)
+    if (!ends && !this.unsure) this.stormed = true
+    if (!ends || this.unsure) return
+    const more = kind === 'time' && Object.values(situation.clocks).includes(0)
+    situation.moment = this.slow && more ? this.sent : 0
     for (const one of this.lostNow) this.lost.add(one)
     next.push({ situation, taken, kind, ticks: 0 })
   }
@@ -614,7 +661,6 @@ export class Oracle {
 
   /** Offers signals, and what has come to hold, until there is no more; false where there is no end to it. */
   drain(situation: Situation, queue: Sent[], taken: string[]): boolean {
-    let sent = 0
     for (let i = 0; ; i++) {
       if (i === queue.length) {
         for (const m of this.machines) {
@@ -631,7 +677,10 @@ export class Oracle {
         if (i === queue.length) return true
       }
       const one = queue[i]!
-      if (++sent > 900) return false
+      if (++this.sent > mostEvents) {
+        this.sawJointStorm ||= i < mostEvents - 1
+        return false
+      }
       if (/^(enter|leave|clear|let) /.test(one.on)) {
         const m = this.machines.find(({ name }) => name === one.to)!
         if (one.on === 'let go') this.letGo(situation, m, taken, queue, one.who)
@@ -833,7 +882,6 @@ export interface Graph {
   readonly refused: Set<string>
   /** What there was no room for, by `machine/item`. */
   readonly lost: Set<string>
-  metGoal: boolean
 }
 
 function machine(level: Level, name: string, typeName: string, starts: string | undefined): Machine {
@@ -894,15 +942,25 @@ function ticksOf(seconds: unknown): number {
   return Math.round((Number(seconds) * 1000) / tick)
 }
 
+/** A situation in one string. What comes and goes is put in order; everything else is always there, in one order. */
 export function keyOf(situation: Situation): string {
-  const sorted = (part: object): unknown[] => Object.entries(part).sort((a, b) => (a[0] < b[0] ? -1 : 1))
-  const { at, ...rest } = situation
-  return JSON.stringify([at, Object.values(rest).map(sorted)])
+  const { at, state, flags, items, counters, wheels, contents, last, awaited, pose, moment } = situation
+  let key = `${at.join()}|${String(moment)}`
+  for (const part of [state, flags, items, counters, wheels, contents, last, awaited, pose]) {
+    key += `|${Object.values(part).join()}`
+  }
+  for (const part of [situation.waiting, situation.held, situation.inside, situation.memory, situation.clocks]) {
+    const names = Object.keys(part)
+    if (names.length > 1) names.sort()
+    key += '|'
+    for (const name of names) key += `${name}=${String((part as Record<string, unknown>)[name])},`
+  }
+  return key
 }
 
 export function copy(situation: Situation): Situation {
   const { at, state, waiting, flags, items, counters, wheels, held, inside, awaited, clocks, pose } = situation
-  const { memory, contents, last } = situation
+  const { memory, contents, last, moment } = situation
   return {
     at: [...at],
     state: { ...state },
@@ -919,6 +977,7 @@ export function copy(situation: Situation): Situation {
     awaited: { ...awaited },
     clocks: { ...clocks },
     pose: { ...pose },
+    moment,
   }
 }
 

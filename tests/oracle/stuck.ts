@@ -36,12 +36,13 @@ function stuckIn(oracle: Oracle, all: Graph, sure: Graph, name: string, state: s
 
 /** Whether a machine can leave its state from a situation, whatever characters do; null: too much to try out. */
 function leaves(oracle: Oracle, from: Situation, name: string, ends: Map<string, boolean>): boolean | null {
-  const seen = new Map([[freeKey(from), from]])
+  const start = freeKey(from)
+  const seen = new Map([[start, from]])
   let tried = 0
   for (const [key, situation] of seen) {
     const known = ends.get(key)
-    if (known === true || situation.state[name] !== from.state[name]) {
-      ends.set(freeKey(from), true)
+    if (known === true) {
+      ends.set(start, true)
       return true
     }
     if (known === false) continue
@@ -49,6 +50,11 @@ function leaves(oracle: Oracle, from: Situation, name: string, ends: Map<string,
       if (++tried > mostTried) return null
       for (const next of oracle.moves(placed, false)) {
         const after = freeKey(next.situation)
+        if (next.situation.state[name] !== from.state[name] || ends.get(after) === true) {
+          ends.set(key, true)
+          ends.set(start, true)
+          return true
+        }
         if (!seen.has(after)) seen.set(after, next.situation)
       }
     }
@@ -84,7 +90,10 @@ function anywhere(oracle: Oracle, situation: Situation): Situation[] {
     Object.entries(items).reduce((sum, [key, count]) => (key.startsWith(`${String(who)} `) ? sum + count : sum), 0)
   all = all.filter((one) => oracle.people.every((_, who) => carried(one, who) <= limit(who)))
   // Where somebody stands, and what they carry, may make a condition come to hold.
-  return all.filter((one) => oracle.drain(one, [], []))
+  return all.filter((one) => {
+    oracle.sent = 0
+    return oracle.drain(one, [], [])
+  })
 }
 
 /** One of all regions that are alike, and have neighbours that are alike. */

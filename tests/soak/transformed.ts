@@ -44,7 +44,7 @@ function placed(level: Level, at: (p: Point) => Point, angle: (degrees: number) 
     })),
     types,
     interactables: map(level.interactables, (one) => {
-      if (!one.at) return one
+      if (!one.at) return mirrors && one.type === 'door' ? { ...one, set: hungOtherwise(one.set) } : one
       const [x, y] = at([one.at[0], one.at[1]])
       // A body lies the same way round after half a turn; what is in its own frame is mirrored in that.
       const turn = mirrors ? -(one.turn ?? 0) : angle(one.turn ?? 0)
@@ -56,6 +56,11 @@ function placed(level: Level, at: (p: Point) => Point, angle: (degrees: number) 
       facing: angle(one.facing ?? 90),
     })),
   }
+}
+
+/** A door whose hinge is on the other side. */
+function hungOtherwise(set: Readonly<Record<string, unknown>> = {}): Record<string, unknown> {
+  return { ...set, hinge: set.hinge === 'right' ? 'left' : 'right' }
 }
 
 const inTurn = (degrees: number): number => ((degrees % 360) + 360) % 360

@@ -74,6 +74,16 @@ describe('the ground', () => {
     isProved(checked(wide), 'pulled')
   })
 
+  test('where a mouth is exactly as wide as the character, nothing is called proved', () => {
+    const slot = levelText('nook')
+      .replaceAll(/1\.(65|57)\]/g, '1.62]')
+      .replaceAll(/2\.(19|27)\]/g, '2.22]')
+    const report = checked(slot)
+    expect(inShort(report)).toEqual([])
+    const lost = report.questions.find(({ rule, subject }) => rule === 'soft-lock' && subject === 'pulled')
+    expect(lost).toMatchObject({ answer: 'open', why: expect.stringMatching(/sam near \[3\.9\d, 1\.9\d\]/) })
+  })
+
   test('who starts where a shut body stands may walk in it, and out of it', () => {
     const play = new Play(stageOf('shut-in'))
     play.walk(0, [[6.5, 2]])

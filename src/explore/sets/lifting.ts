@@ -1,0 +1,331 @@
+import type { BitChange, Diagrams } from './diagrams.ts'
+import type { BitLayout } from './layout.ts'
+import type { NotingRegisters } from './noting.ts'
+
+/** What one run of a part of the moves came to. */
+export interface Outcome {
+  /** Registers that stand otherwise afterwards, with their values. */
+  readonly writes: readonly (readonly [register: number, value: number])[]
+  /** The place of the first character afterwards; -1: where it was; -2: where the part leads. */
+  readonly to: number
+  /** One of `moveKind`, and what is done: see `MoveVisitor`. */
+  readonly kind: number
+  readonly what: number
+  /** The transitions that were taken. */
+  readonly taken: readonly number[]
+  /** Whether signals without end stop the play: then it leads nowhere. */
+  readonly isStorm: boolean
+}
+
+/** What a part may ask about the place of the first character: whether that is in the way of a body. */
+export type Surroundings = ReadonlySet<number>
+
+/** A change that holds wherever what it has read stands so. */
+export interface LiftedChange extends Outcome {
+  readonly change: BitChange
+  /** Where it can happen: the set of all assignments that it has read. */
+  readonly where: number
+  /** What must be so of the place of the first character: the body, or ~body where it must not be in its way. */
+  readonly asks: readonly number[]
+}
+
+/** A run of a part of the moves from the registers in `from` of the noting registers. */
+export type Run = () => readonly Outcome[]
+
+/**
+ * What a part of the moves does, as far as it was tried: a tree that asks for one register after the other, in the order in
+ * which the run reads them, with what the run did at its leaves. Since a run depends on nothing but what it reads, and reads
+ * the next register depending on nothing but the earlier ones, a leaf holds for every situation that leads to it.
+ */
+export class LiftedPart {
+  readonly #space: LiftingSpace
+  readonly #root: Branch = newBranch()
+  readonly #changes = new Map<string, Lifted>()
+  #list: readonly LiftedChange[] | null = null
+  /** The codes of registers that were known when the tree had a leaf for all of them; -1: it has not. */
+  #completeFor = -1
+
+  constructor(space: LiftingSpace) {
+    this.#space = space
+  }
+
+  /** All changes found so far; those that differ only in a bit that is read and stays as it was are one. */
+  get changes(): readonly LiftedChange[] {
+    return (this.#list ??= [...this.#changes.values()].map((one) => this.#made(one)))
+  }
+
+  /** Those of them that can happen where the first character is in the way of these bodies. */
+  *changesAt(around: Surroundings): Generator<LiftedChange> {
+    for (const change of this.changes) {
+      if (change.asks.every((body) => (body >= 0 ? around.has(body) : !around.has(~body)))) yield change
+    }
+  }
+
+  /** Tries the part from a set of situations, as far as that is new: by runs where the first character is in these ways. */
+  learn(set: number, around: Surroundings, run: Run): void {
+    if (this.#completeFor === this.#space.codesKnown) return
+    if (this.#isComplete(this.#root)) this.#completeFor = this.#space.codesKnown
+    else this.#grow(this.#root, set, [], { around, run })
+  }
+
+  #isComplete(branch: Branch): boolean {
+    if (branch.isDone) return true
+    if (branch.register < 0) return false
+    if (branch.register >= this.#space.firstBody) {
+      return [0, 1].every((is) => branch.children.has(is) && this.#isComplete(branch.children.get(is)!))
+    }
+    for (const code of this.#space.codesOf(branch.register)) {
+      const child = branch.children.get(code)
+      if (!child || !this.#isComplete(child)) return false
+    }
+    return true
+  }
+
+  #grow(branch: Branch, set: number, path: readonly number[], here: Here): void {
+    if (branch.isDone) return
+    const { diagrams } = this.#space
+    if (branch.register < 0) this.#try(branch, set, path, here)
+    if (branch.isDone) return
+    const { register } = branch
+    if (register >= this.#space.firstBody) {
+      const is = here.around.has(register - this.#space.firstBody) ? 1 : 0
+      let child = branch.children.get(is)
+      if (!child) branch.children.set(is, (child = newBranch()))
+      this.#grow(child, set, [...path, register], here)
+      return
+    }
+    // Of what is counted all that it can stand at is tried at once: else each number would have to be found first.
+    for (const code of this.#space.layout.counted(register)) {
+      if (branch.children.has(code)) continue
+      const child = newBranch()
+      branch.children.set(code, child)
+      this.#try(child, set, [...path, register], here, { register, code })
+    }
+    for (let rest = set; rest !== 0;) {
+      const code = this.#space.codeIn(rest, register)
+      const own = this.#space.standing(register, code)
+      let child = branch.children.get(code)
+      if (!child) branch.children.set(code, (child = newBranch()))
+      if (!this.#isComplete(child)) {
+        this.#grow(child, diagrams.intersection(rest, own), [...path, register], here)
+      }
+      rest = diagrams.difference(rest, own)
+    }
+  }
+
+  /** Runs the part from one situation of a set: what it reads beyond the path makes new branches, what it does a leaf. */
+  #try(branch: Branch, set: number, path: readonly number[], { around, run }: Here, but: Standing | null = null): void {
+    const { layout, noting } = this.#space
+    this.#space.fill(set)
+    if (but) noting.from[but.register] = layout.value(but.register, but.code)
+    noting.forget()
+    const outcomes = run()
+    const { firstBody } = this.#space
+    const reads = noting.reads.filter((register) => register >= firstBody || this.#space.has(register))
+    let at = branch
+    for (const register of reads) {
+      if (path.includes(register)) continue
+      at.register = register
+      const child = newBranch()
+      const isBody = register >= firstBody
+      const code = isBody ? (around.has(register - firstBody) ? 1 : 0) : layout.code(register, noting.from[register]!)
+      at.children.set(code, child)
+      at = child
+    }
+    at.isDone = true
+    const literals: number[] = []
+    const asks: number[] = []
+    for (const register of reads) {
+      const body = register - firstBody
+      if (body >= 0) asks.push(around.has(body) ? body : ~body)
+      else layout.literals(register, layout.code(register, noting.from[register]!), literals)
+    }
+    for (const outcome of outcomes) this.#add(outcome, literals, asks)
+  }
+
+  #add(outcome: Outcome, reads: readonly number[], asks: readonly number[]): void {
+    const does = new Map<number, string>()
+    for (const literal of reads) does.set(literal >> 1, (literal & 1) === 1 ? '1' : '0')
+    const writes: number[] = []
+    for (const [register, value] of outcome.writes) {
+      const code = this.#space.layout.code(register, value)
+      this.#space.knowCode(register, code)
+      this.#space.layout.literals(register, code, writes)
+    }
+    for (const literal of writes) {
+      const [bit, value] = [literal >> 1, (literal & 1) === 1 ? '1' : '0']
+      const before = does.get(bit) ?? '?'
+      if (before !== value) does.set(bit, before + value)
+    }
+    const asked = [...asks].sort((a, b) => a - b).join()
+    const rest = `${asked} ${outcome.isStorm ? 'storm ' : ''}${String(outcome.to)} ${String(outcome.kind)} ${String(outcome.what)} ${outcome.taken.join()}`
+    this.#merge({ outcome, does, rest, asks })
+    this.#list = null
+    this.#space.found++
+  }
+
+  /** Adds a change; two that are alike but for a bit that they read and leave as it is make one that does not read it. */
+  #merge(one: Lifted): void {
+    for (const [bit, what] of one.does) {
+      if (what.length > 1) continue
+      const other = new Map(one.does).set(bit, what === '0' ? '1' : '0')
+      if (!this.#changes.delete(liftedKey({ ...one, does: other }))) continue
+      other.delete(bit)
+      this.#merge({ ...one, does: other })
+      return
+    }
+    this.#changes.set(liftedKey(one), one)
+  }
+
+  #made(one: Lifted): LiftedChange {
+    if (one.change) return one.change
+    const reads: number[] = []
+    const writes: number[] = []
+    for (const [bit, what] of one.does) {
+      if (!what.startsWith('?')) reads.push(2 * bit + Number(what[0]))
+      if (what.length > 1) writes.push(2 * bit + Number(what[1]))
+    }
+    const { diagrams } = this.#space
+    const where = diagrams.cube(reads.sort((a, b) => a - b))
+    one.change = { ...one.outcome, change: diagrams.change(reads, writes), where, asks: one.asks }
+    return one.change
+  }
+}
+
+/** Where parts are tried. */
+interface Here {
+  readonly around: Surroundings
+  readonly run: Run
+}
+
+/** A register at a code. */
+interface Standing {
+  readonly register: number
+  readonly code: number
+}
+
+/** A change with what it does to each bit: `0` and `1` are read and left, `01` is read and written, `?1` only written. */
+interface Lifted {
+  readonly outcome: Outcome
+  readonly does: ReadonlyMap<number, string>
+  /** All that must be alike in two changes beside the bits. */
+  readonly rest: string
+  readonly asks: readonly number[]
+  change?: LiftedChange
+}
+
+function liftedKey({ does, rest }: Lifted): string {
+  const bits = [...does].sort((a, b) => a[0] - b[0])
+  return `${rest}|${bits.map(([bit, what]) => `${String(bit)}:${what}`).join(' ')}`
+}
+
+interface Branch {
+  /** The register that it asks for; -1: not known yet, or a leaf. */
+  register: number
+  readonly children: Map<number, Branch>
+  isDone: boolean
+}
+
+const newBranch = (): Branch => ({ register: -1, children: new Map(), isDone: false })
+
+/** What all lifted parts share. */
+export class LiftingSpace {
+  readonly diagrams: Diagrams
+  readonly layout: BitLayout
+  readonly noting: NotingRegisters
+  /** Beyond the registers, in what parts read, stands whether the first character is in the way of a body: from here on. */
+  readonly firstBody: number
+  /** What registers stand at that never change. */
+  readonly #base: Int32Array
+  readonly #bits: Uint8Array
+  readonly #ignored: (register: number) => boolean
+  /** By register, the codes that it is known to stand at somewhere, and how many there are in all. */
+  readonly #codes: (Set<number> | undefined)[] = []
+  codesKnown = 0
+  /** How many changes have been found, by all parts. */
+  found = 0
+  /** By register and code, the set in which it stands there. */
+  readonly #standing = new Map<number, number>()
+
+  /** `ignored`: registers that stand at 0 in all that is looked at, and need not be asked for. */
+  constructor(
+    diagrams: Diagrams,
+    layout: BitLayout,
+    noting: NotingRegisters,
+    base: Int32Array,
+    ignored: (register: number) => boolean = () => false,
+  ) {
+    this.#ignored = ignored
+    this.diagrams = diagrams
+    this.layout = layout
+    this.noting = noting
+    this.#base = base
+    this.firstBody = base.length
+    this.#bits = new Uint8Array(layout.bits)
+    for (const register of layout.registers) this.knowCode(register, layout.code(register, base[register]!))
+  }
+
+  /** Whether a register is one that is asked for. */
+  has(register: number): boolean {
+    return this.layout.has(register) && !this.#ignored(register)
+  }
+
+  /** The codes that a register is known to stand at somewhere. */
+  codesOf(register: number): Iterable<number> {
+    return this.#codes[register]!
+  }
+
+  /** A register may stand at a code somewhere. */
+  knowCode(register: number, code: number): void {
+    const known = (this.#codes[register] ??= new Set())
+    if (known.has(code)) return
+    known.add(code)
+    this.codesKnown++
+  }
+
+  /** The set of all assignments in which a register stands at a code. */
+  standing(register: number, code: number): number {
+    const key = register * 65_536 + code
+    const known = this.#standing.get(key)
+    if (known !== undefined) return known
+    const literals: number[] = []
+    this.layout.literals(register, code, literals)
+    const set = this.diagrams.cube(literals)
+    this.#standing.set(key, set)
+    return set
+  }
+
+  /** A code that a register stands at somewhere in a set that is not empty. */
+  codeIn(set: number, register: number): number {
+    this.diagrams.pick(set, this.#bits)
+    return this.layout.read(register, this.#bits)
+  }
+
+  /** Puts one situation of a set that is not empty into the registers that runs start from. */
+  fill(set: number): void {
+    const { layout, noting } = this
+    this.diagrams.pick(set, this.#bits)
+    noting.from.set(this.#base)
+    for (const register of layout.registers) {
+      noting.from[register] = layout.value(register, layout.read(register, this.#bits))
+    }
+  }
+
+  /** The set of just the situation with these registers. */
+  single(regs: Int32Array): number {
+    const literals: number[] = []
+    for (const register of this.layout.registers) {
+      this.layout.literals(register, this.layout.code(register, regs[register]!), literals)
+    }
+    return this.diagrams.cube(literals)
+  }
+
+  /** Whether the situation with these registers is in a set. */
+  contains(set: number, regs: Int32Array): boolean {
+    const { layout } = this
+    for (const register of layout.registers) {
+      layout.write(register, layout.code(register, regs[register]!), this.#bits)
+    }
+    return this.diagrams.has(set, this.#bits)
+  }
+}

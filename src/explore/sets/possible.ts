@@ -1,0 +1,149 @@
+import { eachPress, isOffered } from '../inputs.ts'
+import type { Lookout } from '../lookout.ts'
+import type { MoveWatcher } from '../moves.ts'
+import { LiftedLook } from './lifted-look.ts'
+import type { SetSearch } from './set-search.ts'
+
+/**
+ * The keys of all that may be seen in what was found; what is not among them never is. Only for levels with one character:
+ * null for others. Pauses now and then.
+ */
+export function* possibleKeys(
+  search: SetSearch,
+  lookouts: readonly Lookout[],
+): Generator<undefined, ReadonlySet<string> | null> {
+  if (search.stage.expanded.characters.length > 1) return null
+  const keys = new Set<string>()
+  yield* inSituations(search, lookouts, keys)
+  yield* inPresses(search, lookouts, keys)
+  yield* inMoves(search, lookouts, keys)
+  return keys
+}
+
+function* inSituations(search: SetSearch, lookouts: readonly Lookout[], keys: Set<string>): Generator<undefined, void> {
+  for (const { onSituation } of lookouts) {
+    if (!onSituation) continue
+    const look = new LiftedLook<readonly string[]>(search.space)
+    for (const set of search.reached) {
+      yield
+      look.within(
+        set,
+        (regs) =>
+          keysSeen((see) => {
+            onSituation(regs, see)
+          }),
+        (seen) => {
+          addAll(keys, seen)
+        },
+      )
+    }
+  }
+}
+
+function* inPresses(search: SetSearch, lookouts: readonly Lookout[], keys: Set<string>): Generator<undefined, void> {
+  const pressing = lookouts.filter(({ onPress }) => onPress)
+  if (pressing.length === 0) return
+  const { tables, space } = search.stage
+  const looks = new Map<string, LiftedLook<readonly string[]>>()
+  for (const [place, set] of search.reached.entries()) {
+    if (set === 0) continue
+    for (const patch of search.places[0]!.patches[place]!) {
+      const { sign } = space.patches[0]!.patches[patch]!
+      for (const [i, { interactable }] of sign.candidates.entries()) {
+        yield
+        const nearer = { ...sign, candidates: sign.candidates.slice(0, i + 1) }
+        const key = JSON.stringify(nearer.candidates)
+        const look = looks.get(key) ?? new LiftedLook<readonly string[]>(search.space)
+        looks.set(key, look)
+        const told = (regs: Int32Array): readonly string[] =>
+          keysSeen((see) => {
+            if (regs[tables.at.held(0)] !== 0) return
+            eachPress(tables, nearer, regs, 0, (machine, ask) => {
+              if (machine !== interactable) return
+              const state = tables.states[machine]![regs[machine]!]!
+              const rows = state.presses[ask]!.filter((row) => isOffered(row, regs, 0))
+              for (const { onPress } of pressing) onPress!({ regs, actor: 0, machine, ask, rows }, see)
+            })
+          })
+        look.within(set, told, (seen) => {
+          addAll(keys, seen)
+        })
+      }
+    }
+  }
+}
+
+function* inMoves(search: SetSearch, lookouts: readonly Lookout[], keys: Set<string>): Generator<undefined, void> {
+  const watching = lookouts.filter(({ watcher }) => watcher)
+  if (watching.length === 0) return
+  let [seen, all]: string[][] = [[], []]
+  const moves = search.movesAnew(
+    watcherOf(
+      watching,
+      (key) => seen!.push(key),
+      () => {
+        seen = []
+      },
+    ),
+  )
+  const looks = new Map<string, LiftedLook<readonly string[]>>()
+  for (const [place, set] of search.reached.entries()) {
+    if (set === 0) continue
+    const bodies = [...search.aroundOf(place)].join()
+    for (const { key, made, patch } of search.partsAt(place)) {
+      yield
+      // Whose way the first character is in is not asked for here: looks are not shared between such places.
+      const look = looks.get(`${key} ${bodies}`) ?? new LiftedLook<readonly string[]>(search.space)
+      looks.set(`${key} ${bodies}`, look)
+      const told = (regs: Int32Array): readonly string[] => {
+        all = []
+        moves.some(made, regs, patch, () => all!.push(...seen!))
+        return all
+      }
+      look.within(set, told, (found) => {
+        addAll(keys, found)
+      })
+    }
+  }
+}
+
+/** Gives what a step does to all that watch it. */
+function watcherOf(watching: readonly Lookout[], see: (key: string) => void, begins: () => void): MoveWatcher {
+  const parts = watching.map(({ watcher }) => watcher!(see))
+  const names = [
+    'taken',
+    'waits',
+    'notTaken',
+    'item',
+    'flag',
+    'counter',
+    'content',
+    'moved',
+    'leaves',
+    'letsGo',
+    'pushed',
+    'crossed',
+    'sent',
+    'heard',
+  ] as const
+  const told = names.map((name) => [
+    name,
+    (...what: unknown[]): void => {
+      for (const part of parts) {
+        const tell = part[name]
+        if (tell) Reflect.apply(tell, part, what)
+      }
+    },
+  ])
+  return { ...Object.fromEntries(told), begins } as MoveWatcher
+}
+
+function keysSeen(look: (see: (key: string) => void) => void): readonly string[] {
+  const keys: string[] = []
+  look((key) => keys.push(key))
+  return keys
+}
+
+function addAll(keys: Set<string>, more: readonly string[]): void {
+  for (const key of more) keys.add(key)
+}

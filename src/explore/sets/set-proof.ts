@@ -1,0 +1,194 @@
+import { moveKind } from '../moves.ts'
+import { clocksRunDown } from '../rest.ts'
+import { type SurePart, SureMoves } from '../sure.ts'
+import type { BitChange } from './diagrams.ts'
+import type { SetsOfGoal } from './goal-sets.ts'
+import { LiftedPart, LiftingSpace, type Outcome } from './lifting.ts'
+import { NotingRegisters } from './noting.ts'
+import { type SetSearch, whatChanged } from './set-search.ts'
+
+/** A sure move of the character on a patch, with what is known of it. */
+interface SurePartAt {
+  readonly patch: number
+  readonly lifted: LiftedPart
+  readonly run: () => readonly Outcome[]
+}
+
+/** Why a level is not one whose goals can be proved safe by sets; null where it is. */
+export function whyNotBySets({ stage }: SetSearch): string | null {
+  const { tables, expanded } = stage
+  if (expanded.characters.length > 1) return 'several characters act in it'
+  if (tables.canBeHeld.includes(true)) return 'presses in it are kept down'
+  if (!clocksRunDown(tables)) return 'something in it may run for ever'
+  return null
+}
+
+/**
+ * Tries to show, for whole sets of situations at once, that from every situation at rest, before the goal was met, sure moves
+ * reach the goal: backwards from the goal, over sure moves that come to rest. It is enough to look at situations at rest,
+ * since all clocks run down. True where it was shown; it is only for levels of `whyNotBySets`.
+ */
+export class SetProof {
+  readonly #search: SetSearch
+  readonly #noting: NotingRegisters
+  readonly #space: LiftingSpace
+  readonly #sure: SureMoves
+  /** The set of all assignments in which nothing runs. */
+  readonly #rest: number
+  /** By place, what was found at rest there. */
+  readonly #atRest: Int32Array
+  readonly #parts: readonly SurePartAt[]
+  #isLearned = false
+
+  constructor(search: SetSearch) {
+    const { stage } = search
+    const { tables } = stage
+    this.#search = search
+    const noting = new NotingRegisters(tables.at.size)
+    this.#noting = noting
+    search.space.fill(search.start.set)
+    const base = search.space.noting.from.slice()
+    const isClock = (register: number): boolean => register >= tables.at.firstClock
+    this.#space = new LiftingSpace(search.diagrams, search.space.layout, noting, base, isClock)
+    this.#sure = new SureMoves(stage, false, {
+      base: noting.base,
+      after: noting.after,
+      begin: () => {
+        noting.begin()
+      },
+    })
+    this.#sure.mayHaveChanged = whatChanged(stage, noting)
+    let rest = 1
+    for (let clock = 0; clock < tables.at.clocks; clock++) {
+      const register = tables.at.clock(clock)
+      rest = search.diagrams.intersection(rest, search.space.standing(register, 0))
+    }
+    this.#rest = rest
+    this.#atRest = search.reached.map((set) => search.diagrams.intersection(set, rest))
+    this.#parts = this.#list()
+  }
+
+  /** Whether the goal is out of danger; false where that was not shown. Pauses now and then. */
+  *isSafe(sets: SetsOfGoal): Generator<undefined, boolean> {
+    yield* this.#learn()
+    const { diagrams, places, stage } = this.#search
+    const ground = stage.space.patches[0]!
+    const [own] = places
+    const good = Int32Array.from(own!.of, (place) => diagrams.intersection(sets.met[place]!, this.#atRest[place]!))
+    const into: { readonly from: number; readonly change: BitChange }[][] = Array.from(good, () => [])
+    for (const { patch, lifted } of this.#parts) {
+      for (const { to, change } of lifted.changes) into[to === -1 ? patch : to]!.push({ from: patch, change })
+    }
+    const waiting = new Set([...good.keys()].filter((patch) => good[patch] !== 0))
+    for (const patch of waiting) {
+      waiting.delete(patch)
+      for (const { from, change } of into[patch]!) {
+        const before = diagrams.intersection(diagrams.preimage(good[patch]!, change), this.#atRest[own!.of[from]!]!)
+        const more = diagrams.union(good[from]!, before)
+        if (more === good[from]) continue
+        good[from] = more
+        waiting.add(from)
+      }
+      if (diagrams.made > this.#search.nodes) return false
+      yield
+    }
+    return ground.patches.every(({ sure }, patch) => {
+      const place = own!.of[patch]!
+      const bad = diagrams.intersection(sets.unmet[place]!, this.#atRest[place]!)
+      if (bad === 0) return true
+      if (sure) return diagrams.difference(bad, good[patch]!) === 0
+      // Off ground that is not sure it can walk for certain, to one of each of these patches.
+      return ground.escapes(patch).every((ways) => {
+        let well = 0
+        for (const to of ways)
+          if (ground.patches[to]!.sure) well = diagrams.union(well, this.#wellInto(bad, patch, to, good))
+        return diagrams.difference(bad, well) === 0
+      })
+    })
+  }
+
+  /** The part of a set from which a walk onto a sure patch leads, whatever comes of it, to rest where all is well. */
+  #wellInto(set: number, patch: number, to: number, good: Int32Array): number {
+    const { of } = this.#search.places[0]!
+    const { diagrams } = this.#search
+    if (of[to] === of[patch]) return diagrams.intersection(set, good[to]!)
+    let [can, ill] = [0, 0]
+    for (const change of this.#search.walksInto(set, patch, to)) {
+      const from = diagrams.intersection(set, change.where)
+      can = diagrams.union(can, from)
+      const isThere = !change.isStorm && change.to === -2
+      const made = isThere ? this.#illAfterWaiting(diagrams.image(from, change.change), of[to]!, good[to]!) : 0
+      const back = isThere ? diagrams.intersection(diagrams.preimage(made, change.change), from) : from
+      ill = diagrams.union(ill, back)
+    }
+    return diagrams.difference(can, ill)
+  }
+
+  /** The part of a set at a place from which waiting may lead to rest elsewhere than in `good`, or away from the place. */
+  #illAfterWaiting(set: number, place: number, good: number): number {
+    const { diagrams } = this.#search
+    const waits = [...this.#search.changesAt(place)].filter(({ change }) => change.kind === moveKind.wait)
+    let all = set
+    for (let before = -1; before !== all;) {
+      before = all
+      for (const { change, to } of waits) {
+        if (to === place) all = diagrams.union(all, diagrams.image(all, change.change))
+      }
+    }
+    let ill = diagrams.difference(diagrams.intersection(all, this.#rest), good)
+    for (const { change, to } of waits) {
+      if (to !== place || change.isStorm) ill = diagrams.union(ill, diagrams.intersection(all, change.where))
+    }
+    for (let before = -1; before !== ill;) {
+      before = ill
+      for (const { change, to } of waits) {
+        if (to !== place) continue
+        ill = diagrams.union(ill, diagrams.intersection(diagrams.preimage(ill, change.change), all))
+      }
+    }
+    return diagrams.intersection(set, ill)
+  }
+
+  /** Finds all that sure moves do, from everything that was found at rest. */
+  *#learn(): Generator<undefined, void> {
+    if (this.#isLearned) return
+    const { of } = this.#search.places[0]!
+    const nowhere: ReadonlySet<number> = new Set()
+    for (const { patch, lifted, run } of this.#parts) {
+      lifted.learn(this.#atRest[of[patch]!]!, nowhere, run)
+      yield
+    }
+    this.#isLearned = true
+  }
+
+  #list(): SurePartAt[] {
+    const { space } = this.#search.stage
+    const { patches } = space.patches[0]!
+    return patches.flatMap(({ firm, sign }, patch): SurePartAt[] => {
+      if (!firm || this.#atRest[this.#search.places[0]!.of[patch]!] === 0) return []
+      const parts: SurePart[] = [
+        ...sign.candidates.map(({ interactable }) => ({ do: 'act', actor: 0, machine: interactable }) as const),
+        ...space.hops(0, patch).map((hop) => ({ do: 'walk', actor: 0, hop }) as const),
+      ]
+      return parts.map((part) => ({
+        patch,
+        lifted: new LiftedPart(this.#space),
+        run: () => this.#runOf(part, patch),
+      }))
+    })
+  }
+
+  #runOf(part: SurePart, patch: number): readonly Outcome[] {
+    const outcomes: Outcome[] = []
+    this.#sure.toRest(part, patch, (_regs, on, { kind, what }) => {
+      const writes: [number, number][] = []
+      for (const register of this.#noting.written) {
+        if (this.#space.has(register) && this.#noting.mayDiffer(register)) {
+          writes.push([register, this.#noting.valueOf(register)])
+        }
+      }
+      outcomes.push({ writes, to: on, kind, what, taken: [], isStorm: false })
+    })
+    return outcomes
+  }
+}

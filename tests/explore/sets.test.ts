@@ -1,0 +1,137 @@
+import { expect, test } from '@jest/globals'
+import { Backward, goalSets } from '../../src/explore/graph.ts'
+import { type Answer, exploreNow } from '../../src/explore/index.ts'
+import { Search } from '../../src/explore/search.ts'
+import { setsOfGoal } from '../../src/explore/sets/goal-sets.ts'
+import { SetProof, whyNotBySets } from '../../src/explore/sets/set-proof.ts'
+import { SetSearch } from '../../src/explore/sets/set-search.ts'
+import { rules } from '../../src/findings/index.ts'
+import { expandLevel, loadLevel } from '../../src/interactables/index.ts'
+import { finish } from '../../src/model/index.ts'
+import { makeStage, type Stage } from '../../src/play/index.ts'
+import { randomLevel } from '../soak/levels.ts'
+
+const wanted = Number(process.env.ZINTEL_TWINS ?? 60)
+/** What plays everything takes longer. */
+const fewer = Math.ceil(wanted / 4)
+const seed = Number(process.env.ZINTEL_SOAK_SEED ?? 1)
+
+/** The most situations of a level that is compared. */
+const most = 20_000
+
+/** What the sets say otherwise than the search one by one. */
+function differences(stage: Stage, plain: Search, apart: boolean): string[] {
+  const sets = new SetSearch(stage, { apart })
+  finish(sets.run())
+  const regs = new Int32Array(stage.tables.at.size)
+  const wrong: string[] = []
+  const different = new Set<string>()
+  for (let index = 0; index < plain.store.count; index++) {
+    const patch = plain.read(index, regs)
+    if (!sets.has(regs, patch)) wrong.push(`situation ${String(index)} is missing`)
+    if (apart) continue
+    const merged = regs.slice()
+    for (let character = 1; character < stage.tables.at.characters; character++) {
+      const register = stage.tables.at.place(character)
+      merged[register] = sets.places[character]!.of[merged[register]!]!
+    }
+    different.add(`${String(sets.places[0]!.of[patch])} ${merged.join()}`)
+  }
+  const count = apart ? plain.store.count : different.size
+  if (sets.count !== count) wrong.push(`${String(sets.count)} situations, not ${String(count)}`)
+  for (const [row, first] of plain.firstTaken.entries()) {
+    if (first >= 0 !== (sets.taken[row] === 1)) wrong.push(`row ${String(row)}`)
+  }
+  if (sets.storms !== plain.storms.length > 0) wrong.push('storms')
+  return wrong.slice(0, 3)
+}
+
+test(`sets hold the situations of a search one by one, on ${String(wanted)} random levels`, () => {
+  let levels = 0
+  const all: string[] = []
+  for (let number = seed; levels < wanted; number++) {
+    const reading = loadLevel(randomLevel(number).level)
+    const stage = makeStage(expandLevel(reading.value!, reading.source))
+    const plain = new Search(stage, 'loose', most)
+    while (!plain.advance(1000));
+    if (!plain.isComplete || !plain.hasStart) continue
+    levels++
+    for (const apart of [true, false]) {
+      for (const one of differences(stage, plain, apart))
+        all.push(`level ${String(number)} ${apart ? 'apart' : ''}: ${one}`)
+    }
+  }
+  expect(all).toEqual([])
+}, 3_600_000)
+
+test(`sets judge goals as a search one by one does, on ${String(fewer)} goals of random levels`, () => {
+  const seen = { goals: 0, lost: 0, proved: 0, alsoProved: 0, notBySets: 0 }
+  const all: string[] = []
+  for (let number = seed; seen.goals < fewer; number++) {
+    const reading = loadLevel(randomLevel(number).level)
+    const stage = makeStage(expandLevel(reading.value!, reading.source))
+    const plain = new Search(stage, 'loose', most)
+    while (!plain.advance(1000));
+    if (!plain.isComplete || !plain.hasStart) continue
+    const sets = new SetSearch(stage)
+    finish(sets.run())
+    const { softLocks } = exploreNow(stage, { budget: most })
+    const backward = finish(Backward.of(plain))
+    const why = whyNotBySets(sets)
+    if (why !== null) seen.notBySets++
+    for (const goal of stage.expanded.goals.keys()) {
+      if (plain.holds(0, goal)) continue
+      seen.goals++
+      const one = finish(goalSets(plain, backward, goal))
+      const own = finish(setsOfGoal(sets, goal))!
+      const told = (what: string): void => void all.push(`level ${String(number)}: ${what}`)
+      if (own.everMet !== one.everMet) told('met')
+      if (own.canBeLost !== one.lost > 0) told('lost')
+      if (one.lost > 0) seen.lost++
+      if (why !== null || one.lost > 0 || !one.everMet || sets.storms) continue
+      const isProved = softLocks[goal]?.answer === 'absent'
+      const isSafe = finish(new SetProof(sets).isSafe(own))
+      if (isProved) seen.proved++
+      if (isProved && isSafe) seen.alsoProved++
+      if (isSafe && softLocks[goal]?.answer === 'found') told('proved by sets, though it can be lost')
+    }
+  }
+  console.info(JSON.stringify(seen))
+  expect(all).toEqual([])
+}, 3_600_000)
+
+test(`what a small budget leaves is told by sets, and agrees with all that is told without: ${String(fewer)} levels`, () => {
+  const seen = { levels: 0, answers: 0, open: 0, ofSets: 0 }
+  const all: string[] = []
+  for (let number = seed; seen.levels < fewer; number++) {
+    const reading = loadLevel(randomLevel(number).level)
+    const stage = makeStage(expandLevel(reading.value!, reading.source))
+    const lookouts = rules.flatMap((rule) => rule.lookout?.(stage) ?? [])
+    const whole = exploreNow(stage, { budget: most, lookouts })
+    if (!whole.counts.complete || whole.counts.situations < 60) continue
+    const part = exploreNow(stage, { budget: 50, lookouts })
+    seen.levels++
+    if (part.possible !== null) seen.ofSets++
+    const compare = (what: string, one: Answer | null | undefined, other: Answer | null | undefined): void => {
+      seen.answers++
+      if (one?.answer === 'open' || other?.answer === 'open' || !one || !other) seen.open++
+      else if (one.answer !== other.answer)
+        all.push(`level ${String(number)} ${what}: ${one.answer}, not ${other.answer}`)
+    }
+    part.dead.forEach((one, row) => {
+      compare(`row ${String(row)}`, one, whole.dead[row])
+    })
+    part.unreachable.forEach((one, goal) => {
+      compare('unreachable', one, whole.unreachable[goal])
+    })
+    part.softLocks.forEach((one, goal) => {
+      compare('lost', one, whole.softLocks[goal])
+    })
+    if (part.possible === null) continue
+    for (const [key, sight] of whole.sights) {
+      if (sight.shown && !part.possible.has(key) && !part.sights.get(key)) all.push(`level ${String(number)}: ${key}`)
+    }
+  }
+  console.info(JSON.stringify(seen))
+  expect(all).toEqual([])
+}, 3_600_000)
