@@ -22,6 +22,8 @@ export interface Cone {
   /** Whether its conditions ask what there is room for. */
   readonly asksRoom: boolean
   readonly rows: readonly Row[]
+  /** The registers of everything in it, but for where characters stand and what they carry. */
+  readonly registers: readonly number[]
 }
 
 /** The cone of a machine: what its rows ask about, what changes that, and so on. */
@@ -32,7 +34,7 @@ export function coneOf(tables: Tables, machine: number): Cone {
   const { machines, flags, counters, wheels, zones, items, asksRoom } = parts
   const owned = (all: readonly { readonly interactable: number }[]): number[] =>
     all.flatMap(({ interactable }, i) => (machines.has(interactable) ? [i] : []))
-  return {
+  const cone = {
     machines: sorted(machines),
     flags: sorted(flags),
     counters: sorted(counters),
@@ -45,6 +47,7 @@ export function coneOf(tables: Tables, machine: number): Cone {
     asksRoom,
     rows: tables.rows.filter((row) => machines.has(row.machine)),
   }
+  return { ...cone, registers: registersOf(tables, cone) }
 }
 
 /** What has been gathered of a cone so far. */
@@ -159,8 +162,7 @@ class Parts {
   }
 }
 
-/** The registers of everything in a cone, but for where characters stand and what they carry. */
-export function registersOf({ at, clocksOf, knowsLast }: Tables, cone: Cone): number[] {
+function registersOf({ at, clocksOf, knowsLast }: Tables, cone: Omit<Cone, 'registers'>): number[] {
   const registers: number[] = []
   for (const machine of cone.machines) {
     registers.push(at.state(machine), at.waiting(machine), at.pose(machine))
@@ -180,22 +182,13 @@ export function registersOf({ at, clocksOf, knowsLast }: Tables, cone: Cone): nu
 }
 
 /** What everything in a cone stands at, but for where characters stand and what they carry. */
-export function settingOf({ at, clocksOf, knowsLast }: Tables, cone: Cone, regs: Int32Array): string {
-  const parts: number[] = []
-  for (const machine of cone.machines) {
-    parts.push(regs[machine]!, regs[at.waiting(machine)]!, regs[at.pose(machine)]!)
-    if (knowsLast[machine]) parts.push(regs[at.last(machine)]!)
-    for (const clock of clocksOf[machine]!) parts.push(regs[at.clock(clock)]!)
+export function settingOf({ at }: Tables, { registers, machines }: Cone, regs: Int32Array): string {
+  const last = at.held(at.characters - 1)
+  const standsAt = (register: number): number => {
+    const value = regs[register]!
+    // That something else is held makes no difference.
+    const isHeld = register >= at.held(0) && register <= last
+    return isHeld && !machines.includes(value - 1) ? 0 : value
   }
-  for (const flag of cone.flags) parts.push(regs[at.flag(flag)]!)
-  for (const counter of cone.counters) parts.push(regs[at.counter(counter)]!)
-  for (const wheel of cone.wheels) parts.push(regs[at.wheel(wheel)]!)
-  for (const content of cone.contents) parts.push(regs[at.content(content)]!)
-  for (const awaited of cone.awaited) parts.push(regs[at.holding(awaited)]!)
-  for (let character = 0; character < at.characters; character++) {
-    const held = regs[at.held(character)]!
-    parts.push(cone.machines.includes(held - 1) ? held : 0)
-    for (const memory of cone.memories) parts.push(regs[at.memory(character, memory)]!)
-  }
-  return parts.join(' ')
+  return registers.map(standsAt).join(' ')
 }

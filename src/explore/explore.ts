@@ -91,8 +91,6 @@ class Judging {
   isInterrupted = false
   /** What sets tell, where there are too many situations to look at each. */
   bySets: BySets | null = null
-  /** All situations as sets, where there are many. */
-  sets: SetSearch | null = null
   /** See `Evidence.possible`. */
   possible: ReadonlySet<string> | null = null
 
@@ -190,19 +188,18 @@ function* judgeAll(judging: Judging, options: ExploreOptions): Generator<Progres
     if (isOver) break
     yield progress('exploring')
   }
-  judging.sets = sets?.isComplete ? sets : null
-  judging.gap = whyIncomplete(search, judging.sets)
+  judging.gap = whyIncomplete(search, sets)
   yield* quietly(addJointStorms(search), telling)
   const calm = new CalmRoutes(search)
-  if (search.isFull) yield* quietly(cover.roam(), () => progress('replaying'))
+  if (search.isFull && sets?.isComplete) yield* quietly(cover.roam(), () => progress('replaying'))
   for (const _ of coverRows(search, cover, calm)) yield progress('replaying')
   const { gap } = judging
-  if (search.isFull && judging.sets) {
+  if (search.isFull && sets?.isComplete) {
     const goals = [...stage.expanded.goals.keys()].slice(0, mostGoals).filter((goal) => !search.holds(0, goal))
-    judging.bySets = yield* quietly(judgeBySets(judging.sets, goals, options.lookouts ?? []), telling)
+    judging.bySets = yield* quietly(judgeBySets(sets, goals, options.lookouts ?? []), telling)
   }
   const backward = yield* quietly(Backward.of(search), telling)
-  judging.bytes = backward.bytes
+  judging.bytes = backward.bytes + (sets?.diagrams.bytes ?? 0)
   for (const goal of stage.expanded.goals.keys()) {
     if (goal >= mostGoals) {
       judging.unreachable.push(open(`only the first ${String(mostGoals)} goals are judged`))
@@ -245,7 +242,7 @@ function whyIncomplete(search: Search, sets: SetSearch | null): string | null {
     return 'the ground is too large, or too much meets at one spot, to be told apart at this resolution'
   }
   if (search.isGivenUp && sets) {
-    return `there are ${roundly(sets.count)} situations or more, too many to look at each`
+    return `there are ${roundly(sets.count)} situations or more, too many to look at one by one`
   }
   if (!search.isComplete) {
     return `the budget of ${String(search.budget)} situations was used up (--budget takes more), with ${String(search.store.count - search.expanded)} of them still to look at`
@@ -255,6 +252,8 @@ function whyIncomplete(search: Search, sets: SetSearch | null): string | null {
 
 /** Whether a level is not so large that finding out what happens at each place takes longer than anybody waits. */
 function isForSets({ space, expanded }: Stage): boolean {
+  // What is too coarse may allow more than its patches tell.
+  if (space.patches.some(({ tooCoarse }) => tooCoarse)) return false
   return space.patches[0]!.patches.length * expanded.interactables.length <= mostParts
 }
 
@@ -323,7 +322,8 @@ function* softLock(
     return { answer: open(why), losses: [] }
   }
   if (gap !== null) {
-    return { answer: open(known ? `${gap}; ${known.whyUnsafe ?? ''}` : gap), losses: [] }
+    const why = known?.whyUnsafe ? `; ${known.whyUnsafe}` : ''
+    return { answer: open(gap + why), losses: [] }
   }
   if (search.storms.length > 0) return { answer: open('signals without end stop the play'), losses: [] }
   if (!(yield* comesToRest(search, sets.unmet))) {

@@ -7,9 +7,10 @@ import {
   type Tables,
   tickLater,
 } from '../machine/index.ts'
-import type { Patches, Sign, Space } from '../space/index.ts'
+import type { Patches, Space } from '../space/index.ts'
 import { Crowd } from './crowd.ts'
 import { eachDial, eachPress, Inputs } from './inputs.ts'
+import { type Way, wayBetween, waysFrom } from './walks.ts'
 
 /** How one situation leads to the next: by walking into a patch beside, by acting on the spot, or by time. */
 export const moveKind = { walk: 0, press: 1, wait: 2 } as const
@@ -138,7 +139,7 @@ export class Moves {
   }
 
   /** Calls `visit` for each move of one kind: those of `each` that `part` names. */
-  some(part: Part, regs: Int32Array, patch: number, visit: MoveVisitor): void {
+  eachOf(part: Part, regs: Int32Array, patch: number, visit: MoveVisitor): void {
     this.#base = regs
     this.#here = patch
     this.#visit = visit
@@ -166,7 +167,7 @@ export class Moves {
     }
   }
 
-  /** The walks that lead out of a patch, as `some` numbers them. */
+  /** The walks that lead out of a patch, as `eachOf` numbers them. */
   waysFrom(actor: number, patch: number): readonly Way[] {
     return this.#ways[actor]![patch]!
   }
@@ -401,32 +402,6 @@ export type Part =
   | { readonly do: 'act'; readonly actor: number; readonly machine: number }
   | { readonly do: 'release'; readonly actor: number }
   | { readonly do: 'due'; readonly clock: number }
-
-/** A walk from one patch into another beside it. */
-export interface Way {
-  readonly to: number
-  /** The bodies onto whose ground it leads from elsewhere: none of them may block. */
-  readonly bodies: readonly number[]
-  /** The borders of zones that it crosses: into zones first, then out of others. */
-  readonly crossed: readonly { readonly zone: number; readonly inside: boolean }[]
-  /** The bodies whose ground it leaves. */
-  readonly cleared: readonly number[]
-  /** Whether nothing can notice it. */
-  readonly plain: boolean
-}
-
-function waysFrom({ patches, beside }: Patches, patch: number): Way[] {
-  return beside[patch]!.map((to) => wayBetween(patches[patch]!.sign, patches[to]!.sign, to))
-}
-
-function wayBetween(from: Sign, { zones, bodies }: Sign, to: number): Way {
-  const entered = zones.filter((zone) => !from.zones.includes(zone))
-  const left = from.zones.filter((zone) => !zones.includes(zone))
-  const cleared = from.bodies.filter((body) => !bodies.includes(body))
-  const crossed = [...entered.map((zone) => ({ zone, inside: true })), ...left.map((zone) => ({ zone, inside: false }))]
-  const onto = bodies.filter((body) => !from.bodies.includes(body))
-  return { to, bodies: onto, crossed, cleared, plain: crossed.length + cleared.length === 0 }
-}
 
 /** Whether nothing runs: no timer and no motion that anything asks about. */
 export function isAtRest(tables: Tables, regs: Int32Array): boolean {

@@ -1,7 +1,7 @@
 import type { Check } from '../interactables/index.ts'
 import type { Row, StateTable, Tables } from '../machine/index.ts'
 import type { Play, Stage } from '../play/index.ts'
-import { type Cone, coneOf, registersOf, settingOf } from './cone.ts'
+import { type Cone, coneOf, settingOf } from './cone.ts'
 import type { Backward, Undone } from './graph.ts'
 import type { Search } from './search.ts'
 import type { Lookout } from './lookout.ts'
@@ -63,7 +63,7 @@ export function* findStuck(
     const staying = yield* settingsThatStay(search, backward, undone, candidate, cone)
     if (staying.size === 0) {
       if (isReached(search, candidate) && !candidate.out.some(({ index }) => shown.has(index))) {
-        untold.set(candidate.key, 'it is not certain that anything that leads out of it can be done')
+        untold.set(candidate.key, 'it is not certain that any transition out of it can be taken')
       }
       continue
     }
@@ -153,7 +153,7 @@ function* canAlwaysLeave(
   cone: Cone,
   shown: ReadonlySet<number>,
 ): Generator<undefined, boolean> {
-  const standings = yield* sets.standings(registersOf(stage.tables, cone), most.settings)
+  const standings = yield* sets.standings(cone.registers, most.settings)
   if (!standings) return false
   const settings = new Map<string, Int32Array>()
   for (const regs of standings) {

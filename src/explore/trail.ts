@@ -106,7 +106,7 @@ export function* novelTrails(
   const nodes: Node[] = [{ regs: regs.slice(), patch, before: -1, move: null }]
   isNovel(regs, patch)
   for (let index = 0; index < nodes.length && index < limits.situations; index++) {
-    if (index % 16 === 15) yield
+    yield
     const node = nodes[index]!
     sure.each(node.regs, node.patch, true, (after, to, { kind, what, patch: there, ms, held, taken }) => {
       const move = { kind, what, patch: there, ms }

@@ -58,8 +58,9 @@ export function* foldFindings(folding: Folding, findings: readonly Placed[]): Ge
 
 function* removedBy(folding: Folding, cause: Placed, findings: readonly Placed[]): Generator<undefined, Set<number>> {
   const { grant } = cause.found
-  if (!grant || findings.length < 2) return new Set()
   const { rules, evidence, budget } = folding
+  // Where not everything was explored, what a grant would remove is not known either.
+  if (!grant || findings.length < 2 || evidence.gap !== null) return new Set()
   const stage = yield* grantedStage(folding.stage, grant)
   const undone = grant.grant === 'harmless' ? grant.row : null
   const asking = new Set(findings.map(({ rule }) => rule.name))

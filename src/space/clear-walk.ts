@@ -3,7 +3,7 @@ import { between, distance, edges, nearestShare, type Point, type Segment, sideO
 import { type Grid, middleOf } from './grid.ts'
 import { type Layout, type Shape, touching } from './layout.ts'
 import { apart, handsBreadth } from './legs.ts'
-import type { Facts, Sign } from './signs.ts'
+import type { Facts, Sign } from './alternatives.ts'
 
 /** What a character's ground is cut from. */
 export interface Terrain {

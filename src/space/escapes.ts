@@ -3,7 +3,7 @@ import { clearEnd, eachNear, endsNear } from './ends.ts'
 import type { Ground } from './ground.ts'
 import type { Patch } from './patch.ts'
 import { mostHalvings, Parts } from './parts.ts'
-import { only, type Sign } from './signs.ts'
+import { only, type Sign } from './alternatives.ts'
 
 /** A ground that has been cut. */
 export interface Cut extends Ground {

@@ -5,7 +5,7 @@ import { type Grid, middleOf, standing } from './grid.ts'
 import type { Ground } from './ground.ts'
 import { Joined, manyCells, touchingCells } from './nodes.ts'
 import { Parts } from './parts.ts'
-import { differing } from './signs.ts'
+import { differing } from './alternatives.ts'
 
 /** The cells that have one sign for certain and room all over, and how deep inside of their likes they lie. */
 export interface Cores {

@@ -2,7 +2,8 @@ import { type Disc, discOf } from './clear-walk.ts'
 import { type Point, toSegment } from './geometry.ts'
 import type { Ground } from './ground.ts'
 import { touching } from './layout.ts'
-import { isSign, type Sign } from './signs.ts'
+import { type Sign } from './alternatives.ts'
+import { isSign } from './signs.ts'
 
 /** How often the parts of a cell are halved to look closely. */
 export const mostHalvings = 3

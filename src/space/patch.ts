@@ -1,5 +1,5 @@
 import type { Point } from './geometry.ts'
-import type { Sign } from './signs.ts'
+import type { Sign } from './alternatives.ts'
 
 /** A connected piece of ground whose spots are all alike. */
 export interface Patch {

@@ -7,7 +7,8 @@ import { certainCores, homeless, type Homes, homesOf, nowhere } from './homes.ts
 import type { Layout } from './layout.ts'
 import type { Patch } from './patch.ts'
 import { Joined, manyCells, Nodes, touchingCells } from './nodes.ts'
-import { differing, type Sign, signAt, signCells, Signs } from './signs.ts'
+import { differing, type Sign } from './alternatives.ts'
+import { signAt, signCells, Signs } from './signs.ts'
 
 /** The ground of one character, cut into patches. */
 export interface Patches {

@@ -1,4 +1,4 @@
-import { expect, test } from '@jest/globals'
+import { describe, expect, test } from '@jest/globals'
 import { Backward, goalSets } from '../../src/explore/graph.ts'
 import { type Answer, exploreNow } from '../../src/explore/index.ts'
 import { Search } from '../../src/explore/search.ts'
@@ -9,6 +9,8 @@ import { rules } from '../../src/findings/index.ts'
 import { expandLevel, loadLevel } from '../../src/interactables/index.ts'
 import { finish } from '../../src/model/index.ts'
 import { makeStage, type Stage } from '../../src/play/index.ts'
+import { gridOfRooms } from '../large.ts'
+import { checked, inShort, staged } from '../levels.ts'
 import { randomLevel } from '../soak/levels.ts'
 
 const wanted = Number(process.env.ZINTEL_TWINS ?? 60)
@@ -98,6 +100,7 @@ test(`sets judge goals as a search one by one does, on ${String(fewer)} goals of
   }
   console.info(JSON.stringify(seen))
   expect(all).toEqual([])
+  expect(seen.lost).toBeGreaterThan(0)
 }, 3_600_000)
 
 test(`what a small budget leaves is told by sets, and agrees with all that is told without: ${String(fewer)} levels`, () => {
@@ -134,4 +137,39 @@ test(`what a small budget leaves is told by sets, and agrees with all that is to
   }
   console.info(JSON.stringify(seen))
   expect(all).toEqual([])
+  expect(seen.ofSets).toBeGreaterThan(seen.levels / 2)
 }, 3_600_000)
+
+describe('a row of twenty doors', () => {
+  const row = gridOfRooms(21, 1)
+
+  test('has too many situations to look at one by one, and every question is decided', () => {
+    const report = checked(row)
+    expect(report.findings).toEqual([])
+    expect(report.questions.filter(({ answer }) => answer === 'open')).toEqual([])
+    expect(report.counts.situations).toBeLessThan(100_000)
+  }, 120_000)
+
+  test('what nobody comes to behind it is found', () => {
+    const vault = `  vault: { outline: [[0, 10], [4, 10], [4, 14], [0, 14]] }
+  vestibule: { outline: [[4.3, 10], [8, 10], [8, 14], [4.3, 14]] }
+doorways:
+  vault-gap: { joins: [vault, vestibule], at: [4.15, 12], width: 1.2, depth: 0.3 }
+`
+    const level = row
+      .replace('doorways:\n', vault)
+      .replace(
+        'interactables:\n',
+        'items: { coin: {} }\ninteractables:\n  safe: { type: door, in: vault-gap, set: { lock: { item: coin } } }\n',
+      )
+    const told = inShort(checked(level)).join()
+    expect(told).toContain('safe')
+    expect(told).toContain('dead-transition safe/unlock')
+  }, 120_000)
+
+  test('a search that has no nodes left says so', () => {
+    const sets = new SetSearch(staged(row), { nodes: 50 })
+    finish(sets.run())
+    expect(sets.isComplete).toBe(false)
+  })
+})

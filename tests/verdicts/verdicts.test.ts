@@ -84,6 +84,14 @@ describe('the ground', () => {
     expect(lost).toMatchObject({ answer: 'open', why: expect.stringMatching(/sam near \[3\.9\d, 1\.9\d\]/) })
   })
 
+  test('a lane hardly wider than the character leads in and out, and leaves nothing open', () => {
+    expect(pressed(new Play(stageOf('lane')), 'lever').goalsMet()).toEqual(['pulled'])
+    const report = reportOn('lane')
+    expect(inShort(report)).toEqual([])
+    expect(report.questions.filter(({ answer }) => answer === 'open')).toEqual([])
+    isProved(report, 'pulled')
+  })
+
   test('who starts where a shut body stands may walk in it, and out of it', () => {
     const play = new Play(stageOf('shut-in'))
     play.walk(0, [[6.5, 2]])

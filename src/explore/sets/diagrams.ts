@@ -31,31 +31,12 @@ export class Diagrams {
     this.#cacheResult = new Int32Array(this.#cacheMask + 1)
   }
 
-  /** The bit that a set looks at first; for 0 and 1, the number of bits. */
-  bitOf(set: number): number {
-    return this.#bit[set]!
-  }
-
-  /** The part of a set in which a bit is 0, without that bit; no earlier bit may matter to the set. */
-  low(set: number, bit: number): number {
-    return this.#lowOf(set, bit)
-  }
-
-  /** The same where the bit is 1. */
-  high(set: number, bit: number): number {
-    return this.#highOf(set, bit)
-  }
-
-  /** The set of both parts: neither may hang on the bit or an earlier one. */
-  node(bit: number, low: number, high: number): number {
-    return this.#node(bit, low, high)
-  }
-
   /** How many nodes have been made. */
   get made(): number {
     return this.#count
   }
 
+  /** Memory that nodes and caches take, in bytes. */
   get bytes(): number {
     return 12 * this.#bit.length + 4 * this.#table.length + 12 * (this.#cacheMask + 1)
   }
@@ -75,13 +56,7 @@ export class Diagrams {
     if (a === 0) return b
     if (a === 1 || b === 1) return 1
     if (a > b) [a, b] = [b, a]
-    const key = b | operation.union
-    const known = this.#known(a, key)
-    if (known >= 0) return known
-    const bit = Math.min(this.#bit[a]!, this.#bit[b]!)
-    const low = this.union(this.#lowOf(a, bit), this.#lowOf(b, bit))
-    const high = this.union(this.#highOf(a, bit), this.#highOf(b, bit))
-    return this.#keep(a, key, this.#node(bit, low, high))
+    return this.#bitwise(a, b, 'union')
   }
 
   intersection(a: number, b: number): number {
@@ -89,26 +64,14 @@ export class Diagrams {
     if (a === 1) return b
     if (a === 0 || b === 0) return 0
     if (a > b) [a, b] = [b, a]
-    const key = b | operation.intersection
-    const known = this.#known(a, key)
-    if (known >= 0) return known
-    const bit = Math.min(this.#bit[a]!, this.#bit[b]!)
-    const low = this.intersection(this.#lowOf(a, bit), this.#lowOf(b, bit))
-    const high = this.intersection(this.#highOf(a, bit), this.#highOf(b, bit))
-    return this.#keep(a, key, this.#node(bit, low, high))
+    return this.#bitwise(a, b, 'intersection')
   }
 
   /** What is in `a` and not in `b`. */
   difference(a: number, b: number): number {
     if (a === 0 || a === b || b === 1) return 0
     if (b === 0) return a
-    const key = b | operation.difference
-    const known = this.#known(a, key)
-    if (known >= 0) return known
-    const bit = Math.min(this.#bit[a]!, this.#bit[b]!)
-    const low = this.difference(this.#lowOf(a, bit), this.#lowOf(b, bit))
-    const high = this.difference(this.#highOf(a, bit), this.#highOf(b, bit))
-    return this.#keep(a, key, this.#node(bit, low, high))
+    return this.#bitwise(a, b, 'difference')
   }
 
   /** Whether two sets have anything in common. */
@@ -172,6 +135,22 @@ export class Diagrams {
       return own * 2 ** (bit - from)
     }
     return below(set, 0)
+  }
+
+  /** An operation of two sets bit by bit, remembered. */
+  #bitwise(a: number, b: number, what: Bitwise): number {
+    const key = b | operation[what]
+    const known = this.#known(a, key)
+    if (known >= 0) return known
+    const bit = Math.min(this.#bit[a]!, this.#bit[b]!)
+    const low = this.#made(what, this.#lowOf(a, bit), this.#lowOf(b, bit))
+    const high = this.#made(what, this.#highOf(a, bit), this.#highOf(b, bit))
+    return this.#keep(a, key, this.#node(bit, low, high))
+  }
+
+  #made(what: Bitwise, a: number, b: number): number {
+    if (what === 'union') return this.union(a, b)
+    return what === 'intersection' ? this.intersection(a, b) : this.difference(a, b)
   }
 
   #image(set: number, change: BitChange, i: number): number {
@@ -302,7 +281,7 @@ export interface BitChange {
   readonly does: readonly number[]
 }
 
-export const does = { read0: 1, read1: 2, write0: 4, write1: 8 } as const
+const does = { read0: 1, read1: 2, write0: 4, write1: 8 } as const
 
 /** Above the number of a node or of a change stands which operation it is for. */
 const operation = {
@@ -312,6 +291,8 @@ const operation = {
   image: 4 << 28,
   preimage: 5 << 28,
 } as const
+
+type Bitwise = 'union' | 'intersection' | 'difference'
 
 const mostNodes = 1 << 28
 const mostCached = 1 << 22

@@ -97,7 +97,7 @@ function* inMoves(search: SetSearch, lookouts: readonly Lookout[], keys: Set<str
       looks.set(`${key} ${bodies}`, look)
       const told = (regs: Int32Array): readonly string[] => {
         all = []
-        moves.some(made, regs, patch, () => all!.push(...seen!))
+        moves.eachOf(made, regs, patch, () => all!.push(...seen!))
         return all
       }
       look.within(set, told, (found) => {

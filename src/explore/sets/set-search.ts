@@ -1,7 +1,8 @@
 import { addAsked, looseClocks } from '../../machine/index.ts'
 import { type Stage, startRegisters } from '../../play/index.ts'
 import type { Sign } from '../../space/index.ts'
-import { Moves, type MoveVisitor, type MoveWatcher, type Part, type Scratch, type Way } from '../moves.ts'
+import { Moves, type MoveVisitor, type MoveWatcher, type Part, type Scratch } from '../moves.ts'
+import type { Way } from '../walks.ts'
 import { type BitChange, Diagrams } from './diagrams.ts'
 import { BitLayout } from './layout.ts'
 import { Arrivals, Closing } from './closing.ts'
@@ -20,7 +21,7 @@ export interface SetSearchOptions {
 }
 
 /** Where nobody says otherwise. */
-export const usualNodes = 4_000_000
+const usualNodes = 4_000_000
 
 /** A part of the moves that can be made at a place of the first character, and where it leads that character. */
 export interface PartAt {
@@ -52,8 +53,6 @@ export class SetSearch {
   /** Whether signals without end stop the play somewhere. */
   storms = false
   isComplete = false
-  /** How often a place was closed. */
-  rounds = 0
   /** The most nodes that diagrams may have. */
   readonly nodes: number
   #isWalking = false
@@ -133,7 +132,6 @@ export class SetSearch {
       arrivals[place] = new Arrivals(diagrams.bits)
       arrived.set = diagrams.difference(arrived.set, reached[place]!)
       if (arrived.set === 0) continue
-      this.rounds++
       const closing = new Closing(this, place, arrived, closedUnder)
       if (!(yield* closing.run())) return
       closedUnder[place] = closing.under
@@ -231,7 +229,7 @@ export class SetSearch {
       from[put.register] = put.patch
     }
     const outcomes = this.#outcomesOf(patch, there, (visit) => {
-      this.#moves.some(part, this.#noting.base, patch, visit)
+      this.#moves.eachOf(part, this.#noting.base, patch, visit)
     })
     if (put) from[put.register] = put.group
     return outcomes

@@ -1,0 +1,199 @@
+import type { Tri } from './sight.ts'
+
+/** What is so at a spot: two spots with the same sign are alike. */
+export interface Sign {
+  /** The zones that it is in, ascending. */
+  readonly zones: readonly number[]
+  /** The interactables whose bodies it would be in the way of, ascending; only bodies that come and go. */
+  readonly bodies: readonly number[]
+  /** What a press can go to, first choice first, and whose bodies would hide it. */
+  readonly candidates: readonly { readonly interactable: number; readonly hiders: readonly number[] }[]
+}
+
+/** What is so, or may be, in a cell. What is so nowhere in it is left out. */
+export interface Facts {
+  /** By index, ascending. */
+  readonly zones: Fact[]
+  /** By index, ascending. */
+  readonly bodies: Fact[]
+  readonly near: Near[]
+}
+
+/** Whether something is so in a cell: at all of its spots, or perhaps at some. */
+export interface Fact {
+  readonly index: number
+  readonly is: Tri
+}
+
+/** How something that can be pressed stands to the spots of a cell. */
+export interface Near {
+  readonly interactable: number
+  /** Whether a press there can go to it. */
+  readonly answers: Tri
+  /** From the middle of the cell, in metres. */
+  readonly distance: number
+  readonly priority: number
+  /** What comes and goes, and may hide it. */
+  readonly hiders: readonly { readonly interactable: number; readonly hides: Tri }[]
+}
+
+/** More alternatives than this in one cell are not told apart, and the ground is called too coarse. */
+export const mostAlternatives = 512
+
+/** Whether nothing is undecided. */
+export function isPlain({ zones, bodies, near }: Facts, slack: number): boolean {
+  for (const { is } of zones) if (is === 'maybe') return false
+  for (const { is } of bodies) if (is === 'maybe') return false
+  for (const one of near) {
+    if (one.answers === 'maybe' || one.hiders.some(({ hides }) => hides === 'maybe')) return false
+    for (const other of near)
+      if (other !== one && !surelyBefore(one, other, slack) && !surelyBefore(other, one, slack)) return false
+  }
+  return true
+}
+
+/** The one sign of spots for which nothing is undecided. */
+export function plainSign({ zones, bodies, near }: Facts): Sign {
+  const order = near.length < 2 ? near : [...near].sort((a, b) => (surelyBefore(a, b, 0) ? -1 : 1))
+  const hiders = (one: Near): number[] =>
+    one.hiders.length === 0 ? none : one.hiders.map((hider) => hider.interactable)
+  const candidates = order.map((one) => ({ interactable: one.interactable, hiders: hiders(one) }))
+  return { zones: zones.map(({ index }) => index), bodies: bodies.map(({ index }) => index), candidates }
+}
+
+const none: number[] = []
+
+/** A text that facts share just where they allow the same signs. */
+export function factsKey({ zones, bodies, near }: Facts, slack: number): string {
+  const factKey = ({ index, is }: Fact): string => `${String(index)}${is}`
+  const nearKey = (one: Near): string => {
+    const hiders = one.hiders.map(({ interactable, hides }) => `${String(interactable)}${hides}`)
+    const before = near.flatMap((other, i) => (other !== one && surelyBefore(one, other, slack) ? [i] : []))
+    return `${String(one.interactable)}${one.answers}<${before.join()}>${hiders.join()}`
+  }
+  return `${zones.map(factKey).join()}|${bodies.map(factKey).join()}|${near.map(nearKey).join(' ')}`
+}
+
+/** Every sign that spots with these facts may have; lengths closer than `slack` may be either way round. */
+export function alternatives(facts: Facts, slack: number): Sign[] {
+  const zones = subsets(facts.zones)
+  const bodies = subsets(facts.bodies)
+  const candidates = candidateOrders(facts.near, slack)
+  const signs: Sign[] = []
+  for (const z of zones) {
+    for (const b of bodies) {
+      for (const c of candidates) {
+        signs.push({ zones: z, bodies: b, candidates: c })
+        if (signs.length > mostAlternatives) return signs
+      }
+    }
+  }
+  return signs
+}
+
+/** All sets with everything that is sure in them and some of what may be. */
+function subsets(facts: readonly Fact[]): number[][] {
+  let sets: number[][] = [[]]
+  for (const { index, is } of facts) {
+    const withIt = sets.map((set) => [...set, index])
+    sets = is === 'yes' ? withIt : [...sets, ...withIt]
+    if (sets.length > mostAlternatives) break
+  }
+  return sets
+}
+
+function candidateOrders(near: readonly Near[], slack: number): Sign['candidates'][] {
+  const present = subsets(near.map(({ answers }, index) => ({ index, is: answers })))
+  const orders: Sign['candidates'][] = []
+  for (const set of present) {
+    for (const order of ordersOf(
+      set.map((i) => near[i]!),
+      slack,
+    )) {
+      orders.push(...hiderChoices(order))
+      if (orders.length > mostAlternatives) return orders
+    }
+  }
+  return orders
+}
+
+/** All orders in which some interactables may answer: by priority, then distance in millimetres, then file order. */
+function ordersOf(near: readonly Near[], slack: number): Near[][] {
+  if (near.length === 0) return [[]]
+  const orders: Near[][] = []
+  for (const first of near) {
+    const others = near.filter((one) => one !== first)
+    if (others.some((other) => surelyBefore(other, first, slack))) continue
+    for (const rest of ordersOf(others, slack)) {
+      orders.push([first, ...rest])
+      if (orders.length > mostAlternatives) return orders
+    }
+  }
+  return orders
+}
+
+function surelyBefore(one: Near, other: Near, slack: number): boolean {
+  if (one.priority !== other.priority) return one.priority > other.priority
+  if (slack > 0) return one.distance + slack + 0.001 < other.distance
+  const [a, b] = [millimetres(one.distance), millimetres(other.distance)]
+  return a === b ? one.interactable < other.interactable : a < b
+}
+
+function millimetres(metres: number): number {
+  return Math.round(metres * 1000)
+}
+
+function hiderChoices(order: readonly Near[]): Sign['candidates'][] {
+  let choices: Sign['candidates'][] = [[]]
+  for (const { interactable, hiders } of order) {
+    const sets = subsets(hiders.map((hider) => ({ index: hider.interactable, is: hider.hides })))
+    choices = choices.flatMap((before) => sets.map((set) => [...before, { interactable, hiders: set }]))
+    if (choices.length > mostAlternatives) break
+  }
+  return choices
+}
+
+/** A text that two signs share just where they are alike. */
+export function signKey({ zones, bodies, candidates }: Sign): string {
+  return `${zones.join()}|${bodies.join()}|${candidatesKey(candidates)}`
+}
+
+export function candidatesKey(candidates: Sign['candidates']): string {
+  return candidates
+    .map(({ interactable, hiders }) =>
+      hiders.length > 0 ? `${String(interactable)}:${hiders.join('.')}` : interactable,
+    )
+    .join()
+}
+
+/** How many are in one of two lists only. */
+export function differing(one: readonly number[], other: readonly number[]): number {
+  return only(one, other).length + only(other, one).length
+}
+
+/** Those of one list that are not in another. */
+export function only(one: readonly number[], other: readonly number[]): number[] {
+  return one.filter((x) => !other.includes(x))
+}
+
+/** Whether interactables may answer in this order, seen past just these: one of `candidateOrders`, without listing them. */
+export function mayAnswerSo(near: readonly Near[], candidates: Sign['candidates'], slack: number): boolean {
+  const order = candidates.map(({ interactable }) => near.find((one) => one.interactable === interactable)!)
+  return candidates.every(({ hiders }, i) => {
+    const own = order[i]!
+    return (
+      mayBe(
+        own.hiders.map(({ interactable, hides }) => ({ index: interactable, is: hides })),
+        hiders,
+      ) && order.slice(i + 1).every((later) => !surelyBefore(later, own, slack))
+    )
+  })
+}
+
+/** Whether just these may be so. */
+export function mayBe(facts: readonly Fact[], wanted: readonly number[]): boolean {
+  return (
+    facts.every(({ index, is }) => is === 'maybe' || wanted.includes(index)) &&
+    wanted.every((index) => facts.some((fact) => fact.index === index))
+  )
+}
