@@ -90,12 +90,12 @@ test(`sets judge goals as a search one by one does, on ${String(fewer)} goals of
       if (own.everMet !== one.everMet) told('met')
       if (own.canBeLost !== one.lost > 0) told('lost')
       if (one.lost > 0) seen.lost++
-      if (why !== null || one.lost > 0 || !one.everMet || sets.storms) continue
+      if (why !== null || !one.everMet || sets.storms) continue
       const isProved = softLocks[goal]?.answer === 'absent'
       const isSafe = finish(new SetProof(sets).isSafe(own))
       if (isProved) seen.proved++
       if (isProved && isSafe) seen.alsoProved++
-      if (isSafe && softLocks[goal]?.answer === 'found') told('proved by sets, though it can be lost')
+      if (isSafe && one.lost > 0) told('proved by sets, though it can be lost')
     }
   }
   console.info(JSON.stringify(seen))
@@ -148,7 +148,7 @@ describe('a row of twenty doors', () => {
     expect(report.findings).toEqual([])
     expect(report.questions.filter(({ answer }) => answer === 'open')).toEqual([])
     expect(report.counts.situations).toBeLessThan(100_000)
-  }, 120_000)
+  }, 600_000)
 
   test('what nobody comes to behind it is found', () => {
     const vault = `  vault: { outline: [[0, 10], [4, 10], [4, 14], [0, 14]] }
@@ -165,7 +165,7 @@ doorways:
     const told = inShort(checked(level)).join()
     expect(told).toContain('safe')
     expect(told).toContain('dead-transition safe/unlock')
-  }, 120_000)
+  }, 600_000)
 
   test('a search that has no nodes left says so', () => {
     const sets = new SetSearch(staged(row), { nodes: 50 })
