@@ -1,7 +1,16 @@
 import Sequencer from '@jest/test-sequencer'
 
 /** The longest tests: they begin first, so that none is left alone at the end. */
-const longest = ['oracle/oracle', 'findings/demo', 'examples/gallery', 'findings/spoilings']
+const longest = [
+  'oracle/oracle',
+  'findings/demo',
+  'examples/gallery',
+  'cli/running',
+  'findings/random',
+  'findings/spoilings',
+  'oracle/ticks',
+  'explore/sets',
+]
 
 export default class LongestFirst extends Sequencer {
   sort(tests) {
