@@ -2,6 +2,7 @@ import { expect, test } from '@jest/globals'
 import * as fc from 'fast-check'
 import { checkNow } from '../../src/findings/index.ts'
 import { loadLevel } from '../../src/interactables/index.ts'
+import { minutely } from '../soak/telling.ts'
 import { pairs } from './levels.ts'
 import { judge, type Known } from './plain.ts'
 
@@ -30,6 +31,7 @@ test(`answers agree with a plain explorer on ${String(runs)} random levels`, () 
     storms: 0,
     jointStorms: 0,
   }
+  const tell = minutely('oracle')
   fc.assert(
     fc.property(pairs, ({ level, spelt }) => {
       const reading = loadLevel(level)
@@ -38,6 +40,7 @@ test(`answers agree with a plain explorer on ${String(runs)} random levels`, () 
       if (!verdict) return
       const { questions } = checkNow(reading.value, reading.source)
       const answers = new Map(questions.map((one) => [`${one.rule} ${one.subject}`, one]))
+      tell(seen)
       seen.levels++
       if (Object.keys(spelt.characters).length > 1) seen.company++
       if (verdict.sawTimer) seen.timers++

@@ -4,6 +4,7 @@ import { Play } from '../../src/play/index.ts'
 import { contradicted, counted, playAtRandom, trialOf, wrongIn } from './plays.ts'
 import { Random } from './random.ts'
 import { surelyWrong, toStandingSpots, unsafe } from './sure.ts'
+import { minutely } from './telling.ts'
 
 /** Situations to look up; more with `npm run soak`. */
 const wanted = Number(process.env.ZINTEL_SOAK ?? 6000)
@@ -16,7 +17,9 @@ test(`random plays of random levels stay among what is possible: ${String(wanted
   const seen = { levels: 0, tooLarge: 0, situations: 0, questions: 0, undecided: 0, sureMoves: 0, safe: 0 }
   const having = new Map<Feature, number>(features.map((feature) => [feature, 0]))
   const differences: string[] = []
+  const tell = minutely('soak')
   for (let number = seed; seen.situations < wanted; number++) {
+    tell({ ...seen, differences })
     const { level, has } = randomLevel(number)
     const trial = trialOf(level)
     if (!trial) {

@@ -3,6 +3,7 @@ import { checkNow, type Question } from '../../src/findings/index.ts'
 import { loadLevel } from '../../src/interactables/index.ts'
 import type { Level } from '../../src/model/index.ts'
 import { randomLevel } from './levels.ts'
+import { minutely } from './telling.ts'
 import { transformations } from './transformed.ts'
 
 const wanted = Number(process.env.ZINTEL_TRANSFORMED ?? 5)
@@ -20,7 +21,9 @@ function questionsOf(level: Level): readonly Question[] {
 test(`no answer changes where a level is moved, turned, mirrored, renamed, reordered or slowed: ${String(wanted)} levels`, () => {
   const seen = { levels: 0, compared: 0, oneSided: 0 }
   const differences: string[] = []
+  const tell = minutely('transformations')
   for (let number = seed; seen.levels < wanted; number++) {
+    tell({ ...seen, differences })
     const { level } = randomLevel(number)
     const before = questionsOf(level)
     if (before.some(({ why }) => why?.includes('budget') ?? false)) continue
