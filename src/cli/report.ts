@@ -74,6 +74,7 @@ export function findingText(finding: Finding, number: number, page: Page): strin
     lines.push(`${indent}Steps${finding.short ? ' (fewer might do, but none of these can be left out)' : ''}:`)
     lines.push(...finding.steps.map((step, i) => `${indent}  ${String(i + 1).padStart(2)}. ${printable(step.text)}`))
   }
+  if (finding.lastSafe) lines.push(...lastSafeLines(finding.lastSafe, page))
   lines.push(...mendLines(finding, page))
   if (finding.follows.length > 0) {
     const also = finding.follows.map((one) => `${one.rule} ${one.subject}`).join(', ')
@@ -83,6 +84,13 @@ export function findingText(finding: Finding, number: number, page: Page): strin
 }
 
 const indent = '     '
+
+/** Until when the goal can still be met. */
+function lastSafeLines({ after, steps }: NonNullable<Finding['lastSafe']>, { columns }: Page): string[] {
+  const until = after === 0 ? 'At the start' : `After step ${String(after)}`
+  const more = `in ${plural(steps.length, 'more step')} (--format json lists them)`
+  return [wrapped(`${until} the goal can still be met, ${more}; step ${String(after + 1)} loses it.`, columns, indent)]
+}
 
 function placeLines(place: Place, { text, colour }: Page): string[] {
   const frame = placeFrame(text, place)

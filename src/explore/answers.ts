@@ -1,3 +1,4 @@
+import type { LastSafe } from './last-safe.ts'
 import type { PlayStep } from './steps.ts'
 
 /** One of the three answers that every question has. `why` says what kept an open one from being settled. */
@@ -21,6 +22,8 @@ export interface Sight {
 export interface Loss extends Shown {
   /** The transition with which the goal is lost, by its number; null where none is to blame. */
   readonly row: number | null
+  /** The last of its moments at which the goal could still be met; null where no play from there was found. */
+  readonly lastSafe: LastSafe | null
 }
 
 /** Everything that exploring a level found out. */

@@ -3,7 +3,7 @@ import type { Inputs } from './inputs.ts'
 import { isAtRest, moveKind, Moves } from './moves.ts'
 import type { CalmRoutes, Route } from './routes.ts'
 import type { Search } from './search.ts'
-import { rehearse, type Rehearsal, replay, runsOf, shortened } from './steps.ts'
+import { type PlayStep, rehearse, type Rehearsal, replay, runsOf, settleStep, shortened } from './steps.ts'
 import { SureMoves } from './sure.ts'
 import { findTrail, type IsFound, novelTrails, type TrailMove } from './trail.ts'
 import { millisecondClocks } from '../machine/index.ts'
@@ -69,7 +69,24 @@ export class Coverage {
   /** Looks for sure moves from the start to what is wanted, plays them, and leaves out what is not needed. */
   *seek(isFound: IsFound, isDone: (play: Play) => boolean): Generator<undefined, Rehearsal | null> {
     const start = yield* this.#standingStart()
-    if (!start) return null
+    return start && (yield* this.#sought(start, isFound, isDone))
+  }
+
+  /** The same on from the end of some steps, which stay as they are. */
+  *seekFrom(
+    before: readonly PlayStep[],
+    isFound: IsFound,
+    isDone: (play: Play) => boolean,
+  ): Generator<undefined, Rehearsal | null> {
+    const start = this.#standingAfter(before)
+    return start && (yield* this.#sought(start, isFound, isDone))
+  }
+
+  *#sought(
+    start: StandingStart,
+    isFound: IsFound,
+    isDone: (play: Play) => boolean,
+  ): Generator<undefined, Rehearsal | null> {
     for (const patient of [true, false]) {
       const limits = { situations: trailLimit, stopAtRest: false, patient }
       const end = yield* findTrail(this.sure, start.regs, start.patch, isFound, limits)
@@ -77,9 +94,9 @@ export class Coverage {
       const moves = [...start.moves, ...end.moves]
       for (const exact of [false, true]) {
         const manner = { direct: false, exact, hasWaited: () => true }
-        const rehearsal = this.#played(yield* rehearse(this.stage, moves, manner))
+        const rehearsal = this.#played(yield* rehearse(this.stage, moves, manner, start.before))
         if (!rehearsal || !isDone(rehearsal.play)) continue
-        const steps = yield* shortened(this.stage, rehearsal.steps, isDone)
+        const steps = yield* shortened(this.stage, rehearsal.steps, isDone, start.before.length)
         return { steps, play: replay(this.stage, steps) }
       }
     }
@@ -147,14 +164,33 @@ export class Coverage {
       if (!hop || patch < 0) return null
       moves.push({ kind: moveKind.walk, what: this.sure.inputs.walk(who, on), patch: on, ms: this.sure.lasting(hop) })
     }
-    return { regs, patch, moves }
+    return { regs, patch, moves, before: [] }
+  }
+
+  /** Where everybody stands after some steps, once they have gone to the standing spots of their patches; null where they cannot. */
+  #standingAfter(steps: readonly PlayStep[]): StandingStart | null {
+    const { tables, space } = this.stage
+    const play = replay(this.stage, steps)
+    const patchOf = (who: number): number => space.patches[who]!.patchAt(play.spotOf(who))
+    const before = [...steps]
+    for (const who of space.patches.keys()) {
+      const patch = patchOf(who)
+      const settled = patch < 0 ? null : settleStep(play, who, patch)
+      if (settled) before.push(settled)
+    }
+    const places = [...space.patches.keys()].map(patchOf)
+    if (play.ended !== null || places.some((patch, who) => !space.patches[who]!.patches[patch]?.firm)) return null
+    const regs = play.registers()
+    for (const [who, patch] of places.entries()) if (who > 0) regs[tables.at.place(who)] = patch
+    return { regs, patch: places[0]!, moves: [], before }
   }
 }
 
-/** Where sure moves set out from: registers, the patch of the first character, and the walks that led there. */
+/** Where sure moves set out from: registers, the patch of the first character, and the steps and the walks that led there. */
 interface StandingStart {
   readonly regs: Int32Array
   readonly patch: number
+  readonly before: readonly PlayStep[]
   readonly moves: readonly TrailMove[]
 }
 

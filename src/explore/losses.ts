@@ -3,6 +3,7 @@ import { type LogEntry, type Play, rowName } from '../play/index.ts'
 import type { Loss } from './answers.ts'
 import { type Coverage, situationOf } from './cover.ts'
 import type { Backward, GoalSets } from './graph.ts'
+import { lastSafeMoment } from './last-safe.ts'
 import { isAtRest, moveKind } from './moves.ts'
 import { type CalmRoutes, FewestSteps } from './routes.ts'
 import type { Search } from './search.ts'
@@ -151,7 +152,9 @@ function* playLoss(
   function* loss(steps: readonly PlayStep[]): Generator<undefined, Loss> {
     const short = steps.length > fewestSteps
     const kept = short ? yield* shortened(search.stage, steps, isDone) : steps
-    return { row: row < 0 ? null : row, steps: yield* grouped(search.stage, kept, isDone), short }
+    const losing = yield* grouped(search.stage, kept, isDone)
+    const lastSafe = yield* lastSafeMoment(search, sets, cover, losing)
+    return { row: row < 0 ? null : row, steps: losing, short, lastSafe }
   }
   for (const move of moves) {
     const rehearsal = yield* cover.play(search, ways.fewest.route(move.from, move.edge), true, isDone)

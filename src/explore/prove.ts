@@ -9,9 +9,16 @@ import { findTrail } from './trail.ts'
 /** Whether a goal is out of danger, or why that could not be shown. */
 export type Proof = { readonly proved: true } | { readonly proved: false; readonly why: string }
 
-/** Situations that a single try looks at: first with patience, then tick by tick. */
-const quickTry = 400
-const longTry = 6_000
+/** How a situation is tried: how many situations that looks at, and how many tries in a row may be in vain. */
+interface Trying {
+  readonly situations: number
+  readonly patient: boolean
+  readonly inVain: number
+}
+
+/** First with patience, then tick by tick. */
+const quickly: Trying = { situations: 400, patient: true, inVain: 4_000 }
+const closely: Trying = { situations: 6_000, patient: false, inVain: 32 }
 
 /**
  * Tries to show that from every situation at rest, before the goal was met, sure moves reach the goal. It works
@@ -31,6 +38,8 @@ export class SureProof {
   readonly #wave: number[] = []
   readonly #tries: number[] = []
   #failed: number[] = []
+  /** Whether some were not tried any more. */
+  #isGivenUp = false
   /** For situations at rest on ground that is not sure, whether everybody can get off it to where all is well. */
   readonly #escaped = new Map<number, boolean>()
   readonly #regs: Int32Array
@@ -65,26 +74,31 @@ export class SureProof {
       if (index % 32_768 === 32_767) yield
       if (this.#search.holds(index, this.#goal) && this.#good.add(index)) this.#wave.push(index)
     }
-    yield* this.#work(quickTry, true)
+    yield* this.#work(quickly)
     for (;;) {
       const again = this.#failed
       this.#failed = []
       this.#tries.push(...again.reverse())
       const before = again.length
-      yield* this.#work(longTry, false)
+      yield* this.#work(closely)
       if (this.#failed.length === 0 || this.#failed.length >= before) break
     }
     return yield* this.#verdict()
   }
 
-  *#work(situations: number, patient: boolean): Generator<undefined, void> {
+  /** Tries what waits to be tried; stops where tries are in vain again and again. */
+  *#work(trying: Trying): Generator<undefined, void> {
     let since = 0
+    let inVain = 0
     for (;;) {
       yield* this.#spread()
       const next = this.#tries.pop()
       if (next === undefined) return
       if (this.#good.has(next)) continue
-      if (yield* this.#try(next, situations, patient)) this.#settle(next)
+      if (inVain >= trying.inVain) this.#isGivenUp = true
+      const isGood = inVain < trying.inVain && (yield* this.#try(next, trying))
+      inVain = isGood ? 0 : inVain + 1
+      if (isGood) this.#settle(next)
       else this.#failed.push(next)
       if (++since % 16 === 0) yield
     }
@@ -167,7 +181,7 @@ export class SureProof {
     return this.#sure.isPlainHop(who, before, after)
   }
 
-  *#try(index: number, situations: number, patient: boolean): Generator<undefined, boolean> {
+  *#try(index: number, { situations, patient }: Trying): Generator<undefined, boolean> {
     const patch = this.#search.read(index, this.#regs)
     const bit = 1 << this.#goal
     const end = yield* findTrail(
@@ -197,6 +211,12 @@ export class SureProof {
     }
     if (unsure + uncertain === 0) return { proved: true }
     const number = String(unsure + uncertain)
+    if (unsure > 0 && this.#isGivenUp) {
+      return {
+        proved: false,
+        why: `sure moves that meet the goal were not found from ${number} situations, and not all were tried`,
+      }
+    }
     return {
       proved: false,
       why:

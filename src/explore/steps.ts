@@ -130,17 +130,18 @@ export interface Manner {
 }
 
 /**
- * Plays moves in real positions and time, and notes the steps. Null where the play went another way than the moves.
- * Yields after each step.
+ * Plays moves in real positions and time, after some steps, and notes all steps. Null where the play went another way than
+ * the moves. Yields after each step.
  */
 export function* rehearse(
   stage: Stage,
   moves: readonly TrailMove[],
   manner: Manner,
+  before: readonly PlayStep[] = [],
 ): Generator<undefined, Rehearsal | null> {
-  const play = new Play(stage)
+  const play = replay(stage, before)
   const inputs = new Inputs(stage.tables)
-  const steps: PlayStep[] = []
+  const steps = [...before]
   const runs = manner.exact ? moves.map((move) => [move]) : runsOf(inputs, moves)
   for (const [index, run] of runs.entries()) {
     yield
@@ -178,14 +179,18 @@ export function dismissal(play: Play, who: number): PlayStep[] {
   return play.telling.noticesOf(who).map(() => ({ who, do: 'dismiss' }))
 }
 
-/** Leaves out steps, as long as the rest still does what is wanted, until none can be left out. Yields after each try. */
+/**
+ * Leaves out steps after the first `fixed`, as long as the rest still does what is wanted, until none can be left out. Yields
+ * after each try.
+ */
 export function* shortened(
   stage: Stage,
   steps: readonly PlayStep[],
   isDone: (play: Play) => boolean,
+  fixed = 0,
 ): Generator<undefined, PlayStep[]> {
   let kept = [...steps]
-  for (let i = kept.length - 1; i >= 0; i--) {
+  for (let i = kept.length - 1; i >= fixed; i--) {
     yield
     const fewer = kept.filter((_, at) => at !== i)
     if (!isDone(replay(stage, fewer))) continue
@@ -250,8 +255,8 @@ function waitStep(play: Play, hasWaited: () => boolean): PlayStep | 'nothing' | 
   return null
 }
 
-/** Whoever was moved to a place goes to the standing spot there; null where it stands on that, or there is none. */
-function settleStep(play: Play, who: number, patch: number): PlayStep | null {
+/** A character goes to the standing spot of the patch that it is on; null where it stands on that, or there is none. */
+export function settleStep(play: Play, who: number, patch: number): PlayStep | null {
   const { patches } = play.stage.space.patches[who]!
   const { spot, firm } = patches[patch]!
   if (!firm || samePoint(spot, play.spotOf(who))) return null

@@ -32,6 +32,7 @@ function foundLoss(stage: Stage, goal: number, loss: Loss, rule: 'soft-lock' | '
     },
     steps: loss.steps,
     short: loss.short,
+    lastSafe: loss.lastSafe,
     grant: row ? { grant: 'harmless', row: row.index } : null,
   }
 }

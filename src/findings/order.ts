@@ -5,7 +5,7 @@ import { ruleGroups } from './catalogue.ts'
 import type { Placed } from './fold.ts'
 import { mendOf } from './mend.ts'
 import type { FileReport, Finding, FindingSummary, FollowingFinding } from './report.ts'
-import type { Facts, RuleName, Severity } from './rule.ts'
+import type { Facts, Found, RuleName, Severity } from './rule.ts'
 import { toldSteps } from './told.ts'
 import { findingText } from './words.ts'
 
@@ -117,6 +117,7 @@ function inFull(stage: Stage, source: Source, one: Placed): FollowingFinding {
     ...summary(source, one),
     steps: toldSteps(stage, one.found.steps),
     short: one.found.short ?? false,
+    lastSafe: lastSafeOf(stage, one.found),
     mend: {
       says: mend.says,
       certain: mend.isCertain,
@@ -125,6 +126,12 @@ function inFull(stage: Stage, source: Source, one: Placed): FollowingFinding {
     },
     table: tableOf(one.found.facts),
   }
+}
+
+function lastSafeOf(stage: Stage, { steps, lastSafe }: Found): Finding['lastSafe'] {
+  if (!lastSafe) return null
+  const { after } = lastSafe
+  return { after, steps: toldSteps(stage, [...steps.slice(0, after), ...lastSafe.steps]).slice(after) }
 }
 
 function summary(source: Source, { rule, subject, found }: Placed): FindingSummary {

@@ -75,6 +75,13 @@ const whole = {
   ...summary,
   steps: z.array(step).describe('Steps from the start that show it; replayed. Empty where none are needed.'),
   short: z.boolean().describe('Whether fewer steps might do: none of these can be left out. Else they are the fewest.'),
+  lastSafe: z
+    .strictObject({
+      after: z.int().min(0).describe('After so many of the steps; 0: at the start.'),
+      steps: z.array(step).describe('Steps from there on with which the goal is met; replayed.'),
+    })
+    .nullable()
+    .describe('Of steps that lose a goal, the last moment at which it can still be met. Null where none was found.'),
   mend,
   table: z
     .array(z.strictObject({ value: z.string().nullable(), copies: z.array(z.string()) }))

@@ -1,4 +1,4 @@
-import type { Evidence, Lookout, PlayStep } from '../explore/index.ts'
+import type { Evidence, LastSafe, Lookout, PlayStep } from '../explore/index.ts'
 import type { Expanded, NameProblem } from '../interactables/index.ts'
 import type { Channel, Moment, Reason } from '../model/index.ts'
 import type { Project, Stage } from '../play/index.ts'
@@ -266,6 +266,8 @@ export interface Found {
   readonly steps: readonly PlayStep[]
   /** Whether fewer steps might do; they are the fewest where it is left out. */
   readonly short?: boolean
+  /** Of steps that lose a goal: the last moment at which it could still be met. */
+  readonly lastSafe?: LastSafe | null
   readonly grant: Grant | null
 }
 

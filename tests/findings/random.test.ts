@@ -3,6 +3,7 @@ import * as fc from 'fast-check'
 import { stringify } from 'yaml'
 import { processWorld } from '../../src/cli/process.ts'
 import { reportText } from '../../src/cli/report.ts'
+import { replay } from '../../src/explore/index.ts'
 import { type FileReport, type Finding, reportSchema } from '../../src/findings/index.ts'
 import { readLevel } from '../../src/interactables/index.ts'
 import { edited } from '../../src/model/index.ts'
@@ -44,7 +45,7 @@ function allOf({ findings }: FileReport): { rule: string; subject: string; messa
 }
 
 test(`reports of ${String(runs)} random levels: nothing twice, steps that go as printed, mends that can be made`, () => {
-  const seen = { findings: 0, steps: 0, claims: 0, mends: 0, folded: 0 }
+  const seen = { findings: 0, steps: 0, claims: 0, mends: 0, folded: 0, safe: 0 }
   fc.assert(
     fc.property(pairs, ({ level }) => {
       const text = stringify(level)
@@ -70,6 +71,12 @@ test(`reports of ${String(runs)} random levels: nothing twice, steps that go as 
         if (finding.steps.length === 0 || Object.keys(level.characters).length > 1) continue
         seen.steps++
         if (claimOf(finding) !== null) seen.claims++
+        if (finding.lastSafe) {
+          seen.safe++
+          const { after, steps } = finding.lastSafe
+          const met = replay(staged(text), [...finding.steps.slice(0, after), ...steps]).goalsMet()
+          expect(met).toContain(finding.subject)
+        }
         expect([finding.rule, finding.subject, failures(text, finding)]).toEqual([finding.rule, finding.subject, []])
       }
     }),

@@ -1,0 +1,44 @@
+import { type Coverage, situationOf } from './cover.ts'
+import type { GoalSets } from './graph.ts'
+import type { Search } from './search.ts'
+import { type PlayStep, replay } from './steps.ts'
+
+/** The last moment of a play that loses a goal at which it could still be met. */
+export interface LastSafe {
+  /** After so many of its steps; 0: at the start. */
+  readonly after: number
+  /** Steps from there on with which the goal is met; played. */
+  readonly steps: readonly PlayStep[]
+}
+
+/** From so many of the last moments Play is tried to be brought to the goal. */
+const tries = 4
+
+/**
+ * Finds the last moment of the steps that lose a goal from which it can still be met: from there on it is played. Null where
+ * no play was found. Yields now and then.
+ */
+export function* lastSafeMoment(
+  search: Search,
+  sets: GoalSets,
+  cover: Coverage,
+  losing: readonly PlayStep[],
+): Generator<undefined, LastSafe | null> {
+  const { name } = search.stage.expanded.goals[sets.goal]!
+  const bit = 1 << sets.goal
+  let tried = 0
+  for (let after = losing.length - 1; after >= 0 && tried < tries; after--) {
+    yield
+    const before = losing.slice(0, after)
+    const index = situationOf(search, replay(search.stage, before))
+    if (index >= 0 && !sets.canMeet.has(index)) continue
+    tried++
+    const rehearsal = yield* cover.seekFrom(
+      before,
+      (_regs, _patch, held) => (held & bit) !== 0,
+      (play) => play.goalsMet().includes(name),
+    )
+    if (rehearsal) return { after, steps: rehearsal.steps.slice(after) }
+  }
+  return null
+}
