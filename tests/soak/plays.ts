@@ -14,7 +14,7 @@ export interface Trial {
 }
 
 /** The most situations of a level that is played; larger ones are passed over. */
-const most = 60_000
+const most = 20_000
 
 /** Checks a level and explores it; null where that does not come to an end. */
 export function trialOf(level: Level): Trial | null {
@@ -24,7 +24,7 @@ export function trialOf(level: Level): Trial | null {
   const search = new Search(stage, 'loose', most)
   while (!search.advance(5000));
   if (!search.isComplete) return null
-  return { stage, search, report: checkNow(reading.value, reading.source, { budget: most }) }
+  return { stage, search, report: checkNow(reading.value, reading.source, { budget: most, grouping: false }) }
 }
 
 /** The situations that a play may be in, as far as its patches can be told; none of them need be possible. */
