@@ -41,15 +41,22 @@ export {
   type WalkthroughResult,
 } from './play/index.ts'
 export {
+  asWalkthrough,
   drive,
   type DriveOptions,
   type Evidence,
   explore,
   exploreNow,
   type ExploreOptions,
+  type GoalPlans,
+  type LastSafe,
+  type Need,
+  type Plan,
+  planGoals,
   type PlayStep,
   type Progress,
   replay,
+  type WrittenStep,
 } from './explore/index.ts'
 export {
   check,

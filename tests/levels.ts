@@ -69,31 +69,6 @@ export function inShort(report: FileReport): string[] {
   })
 }
 
-/** A printed step as the steps of a walkthrough. */
-export function walkthroughSteps(step: FileReport['findings'][number]['steps'][number]): unknown[] {
-  switch (step.do) {
-    case 'walk-to':
-      return [{ 'walk-to': step.target, via: step.via }]
-    case 'press': {
-      const press =
-        step.option !== null
-          ? { choose: step.option }
-          : step.kept
-            ? { hold: step.on }
-            : { press: step.on, ...(step.way === null ? {} : { way: step.way }) }
-      return step.looking ? [{ face: step.on }, press] : [press]
-    }
-    case 'release':
-      return ['release']
-    case 'dismiss':
-      return ['dismiss']
-    case 'dial':
-      return [{ dial: step.on, wheel: step.wheel, to: step.to }]
-    case 'wait':
-      return [{ wait: step.ms / 1000 }]
-  }
-}
-
 /** A play of the steps of a finding. */
 export function replayed(text: string, finding: FileReport['findings'][number]): Play {
   return replay(staged(text), finding.steps)

@@ -1,11 +1,13 @@
-import { drawMachine, drawPlan } from '../draw/index.ts'
+import { drawMachine, drawNeeds, drawPlan } from '../draw/index.ts'
+import { type GoalPlans, planGoals } from '../explore/index.ts'
 import { type Expanded, expandLevel, type Placed } from '../interactables/index.ts'
-import { layOut } from './laying-out.ts'
+import { goalsNamed } from './goals.ts'
+import { driven, layOut } from './laying-out.ts'
 import { didYouMean } from './nearest.ts'
 import { readLevelFile } from './read.ts'
 import { exit, Unusable, type World } from './world.ts'
 
-/** Draws a level, or the machine of one of its copies or types, to a file or to standard output. */
+/** Draws a level, the machine of one of its copies or types, or what a goal needs, to a file or to standard output. */
 export async function drawCommand(
   levelFile: string,
   view: string,
@@ -19,7 +21,12 @@ export async function drawCommand(
   if (view === 'machine' && of === null) {
     throw new Unusable(`--view machine needs --of and the name of an interactable or a type. ${knownText(expanded)}`)
   }
-  const svg = view === 'machine' ? drawMachine(expanded, copyOf(expanded, of ?? '')) : await planOf(expanded, world)
+  const svg =
+    view === 'machine'
+      ? drawMachine(expanded, copyOf(expanded, of ?? ''))
+      : view === 'dependencies'
+        ? await dependenciesOf(expanded, of, world)
+        : await planOf(expanded, world)
   if (svg === null) return exit.interrupted
   if (out === null) world.out(svg)
   else {
@@ -32,6 +39,17 @@ export async function drawCommand(
 async function planOf(expanded: Expanded, world: World): Promise<string | null> {
   const stage = await layOut(expanded, world)
   return stage && drawPlan(stage)
+}
+
+/** What a goal needs; the first goal where none is named. */
+async function dependenciesOf(expanded: Expanded, of: string | null, world: World): Promise<string | null> {
+  const [goal] = goalsNamed(expanded, of === null ? [] : [of])
+  const stage = await layOut(expanded, world)
+  const plans = stage && (await driven(planGoals(stage, [goal!]), expanded.level.title, world))
+  if (!plans) return null
+  const [{ needs, why, goal: name }] = plans as [GoalPlans]
+  if (!needs) throw new Unusable(`there is no way to ${name} to be drawn: ${why ?? ''}.`)
+  return drawNeeds(name, needs)
 }
 
 /** The copy of that name, or the first copy of the type of that name. */

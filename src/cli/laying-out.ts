@@ -1,4 +1,4 @@
-import { drive, quietly } from '../explore/index.ts'
+import { drive, type Progress, quietly } from '../explore/index.ts'
 import type { Expanded } from '../interactables/index.ts'
 import { type Stage, stageInSlices } from '../play/index.ts'
 import { ProgressLine } from './progress.ts'
@@ -6,9 +6,14 @@ import type { World } from './world.ts'
 
 /** Lays a level out, showing on standard error that it goes on; null where the person at the keyboard interrupts. */
 export async function layOut(expanded: Expanded, world: World): Promise<Stage | null> {
-  const line = new ProgressLine(world, expanded.level.title)
   const telling = () => ({ doing: 'laying out', situations: 0, budget: 0 }) as const
-  const driven = await drive(quietly(stageInSlices(expanded), telling), {
+  return await driven(quietly(stageInSlices(expanded), telling), expanded.level.title, world)
+}
+
+/** Does work on a level that goes on in slices, and shows how far it has come; null where it is interrupted. */
+export async function driven<T>(work: Generator<Progress, T>, title: string, world: World): Promise<T | null> {
+  const line = new ProgressLine(world, title)
+  const ended = await drive(work, {
     signal: world.signal,
     onProgress: (progress) => {
       line.show(progress)
@@ -17,5 +22,5 @@ export async function layOut(expanded: Expanded, world: World): Promise<Stage | 
     pause: () => world.pause(),
   })
   line.end()
-  return driven.done ? driven.value : null
+  return ended.done ? ended.value : null
 }

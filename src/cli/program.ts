@@ -24,6 +24,10 @@ Example:
 Example:
   $ zintel draw examples/levels/tide-mill.level.yaml --view plan --out plan.svg
   $ zintel draw examples/levels/tide-mill.level.yaml --view machine --of mill-door --out mill-door.svg`,
+  route: `
+Example:
+  $ zintel route examples/levels/tide-mill.level.yaml --to beacon-lit
+  $ zintel route my.level.yaml --to open --format walkthrough > to-open.walkthrough.yaml`,
   types: `
 Example:
   $ zintel types door`,
@@ -39,6 +43,7 @@ Examples:
   $ zintel check level.yaml                       what is broken, with steps that show it
   $ zintel explain soft-lock                      what a rule means, by an example, and the mend
   $ zintel play level.yaml right-way.yaml         play a written walkthrough
+  $ zintel route level.yaml --to my-goal          the shortest ways to a goal, and what they need
   $ zintel draw level.yaml --view plan --out plan.svg
 
 Exit codes: 0 nothing wrong (advice alone too), 1 findings, 2 the input or the command line could not be used,
@@ -142,11 +147,33 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
       await finish(playCommand(level, walkthroughs, how, world))
     })
   program
+    .command('route')
+    .description('find the shortest ways to a goal, in steps and in time, play them, and say what they need')
+    .argument('<level>', 'a level file')
+    .option('--to <goal>', 'the goal; may be given several times; all of them if left out', several, [])
+    .option(
+      '--format <format>',
+      'text, json, or walkthrough: the way with the fewest steps as a walkthrough file',
+      oneOf('--format', ['text', 'json', 'walkthrough']),
+      'text',
+    )
+    .option('--budget <situations>', 'the most situations to look at (default: 300000)', wholeNumber('--budget'))
+    .addHelpText('after', examples.route)
+    .action(async (level: string, options: { to: string[]; format: string; budget?: number }) => {
+      const { routeCommand } = await import('./route.ts')
+      await finish(routeCommand(level, options.to, { format: options.format, budget: options.budget }, world))
+    })
+  program
     .command('draw')
     .description('draw a level as SVG')
     .argument('<level>', 'a level file')
-    .option('--view <view>', 'plan, or machine: states and transitions', oneOf('--view', ['plan', 'machine']), 'plan')
-    .option('--of <name>', 'with --view machine: an interactable, or a type that is in use')
+    .option(
+      '--view <view>',
+      'plan, machine: states and transitions, or dependencies: what a goal needs',
+      oneOf('--view', ['plan', 'machine', 'dependencies']),
+      'plan',
+    )
+    .option('--of <name>', 'with --view machine: an interactable, or a type that is in use; with dependencies: a goal')
     .option('--out <file>', 'where to write it; standard output if left out')
     .addHelpText('after', examples.draw)
     .action(async (level: string, options: { view: string; of?: string; out?: string }) => {

@@ -8,13 +8,13 @@ import {
   triggerText,
 } from '../interactables/index.ts'
 import { channelOf, type Feedback } from '../model/index.ts'
+import { arrow, type Spot, textLine } from './arrows.ts'
 import { element, escaped, ink, paper } from './svg.ts'
 
 const colours = {
   state: '#fffdf7',
   lasting: '#e6eeda',
   moving: '#e3edf2',
-  line: '#39424d',
   trigger: '#2c6e8f',
   guard: '#a65232',
   effect: '#5c7a3f',
@@ -30,11 +30,6 @@ const head = 54
 interface Line {
   readonly text: string
   readonly fill: string
-}
-
-interface Spot {
-  readonly x: number
-  readonly y: number
 }
 
 /**
@@ -203,39 +198,6 @@ function label({ x, y }: Spot, lines: readonly Line[]): string {
     element('rect', { x: x - width / 2, y: top, width, height, fill: paper }),
     ...lines.map(({ text, fill }, i) => textLine(x, top + 11.5 + i * lineHeight, text, { 'font-size': 12, fill })),
   )
-}
-
-function textLine(x: number, y: number, text: string, look: Readonly<Record<string, string | number>>): string {
-  return element('text', { x, y, 'text-anchor': 'middle', ...look }, escaped(text))
-}
-
-/** A line through corners, with a head at its end. */
-function arrow(points: readonly Spot[]): string {
-  const end = points[points.length - 1]!
-  const before = points[points.length - 2] ?? end
-  const length = Math.hypot(end.x - before.x, end.y - before.y) || 1
-  const [dx, dy] = [(end.x - before.x) / length, (end.y - before.y) / length]
-  const corner = (along: number, across: number): string =>
-    `${(end.x - dx * along - dy * across).toFixed(1)},${(end.y - dy * along + dx * across).toFixed(1)}`
-  return element(
-    'g',
-    {},
-    element('path', { d: smooth(points), fill: 'none', stroke: colours.line, 'stroke-width': 1.3 }),
-    element('polygon', { points: [corner(0, 0), corner(9, 4), corner(9, -4)].join(' '), fill: colours.line }),
-  )
-}
-
-/** A way that rounds its corners: from middle to middle of its pieces. */
-function smooth(points: readonly Spot[]): string {
-  const at = ({ x, y }: Spot): string => `${x.toFixed(1)} ${y.toFixed(1)}`
-  const middle = (a: Spot, b: Spot): Spot => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 })
-  const [first, ...rest] = points
-  if (!first) return ''
-  const pieces = rest.map((point, i) => {
-    const next = rest[i + 1]
-    return next ? `Q${at(point)} ${at(middle(point, next))}` : `L${at(point)}`
-  })
-  return `M${at(first)}${pieces.join('')}`
 }
 
 function legend(y: number): string {

@@ -5,7 +5,7 @@ import type { CalmRoutes, Route } from './routes.ts'
 import type { Search } from './search.ts'
 import { type PlayStep, rehearse, type Rehearsal, replay, runsOf, settleStep, shortened } from './steps.ts'
 import { SureMoves } from './sure.ts'
-import { findTrail, type IsFound, novelTrails, type TrailMove } from './trail.ts'
+import { findTrail, type IsFound, novelTrails, quickestTrail, type TrailMove } from './trail.ts'
 import { millisecondClocks } from '../machine/index.ts'
 import { cellAt, timedHop, wayTo } from '../space/index.ts'
 
@@ -99,6 +99,25 @@ export class Coverage {
         const steps = yield* shortened(this.stage, rehearsal.steps, isDone, start.before.length)
         return { steps, play: replay(this.stage, steps) }
       }
+    }
+    return null
+  }
+
+  /** Plays the sure moves that meet a goal in the shortest time; null where none are found, or Play goes another way. */
+  *hurry(goal: number, isDone: (play: Play) => boolean): Generator<undefined, readonly PlayStep[] | null> {
+    const start = yield* this.#standingStart()
+    const bit = 1 << goal
+    const isFound: IsFound = (_regs, _patch, held) => (held & bit) !== 0
+    const trail = start && (yield* quickestTrail(this.sure, start.regs, start.patch, isFound, trailLimit))
+    if (!trail) return null
+    for (const [direct, exact] of [
+      [true, false],
+      [false, false],
+      [false, true],
+    ] as const) {
+      const moves = [...start.moves, ...trail]
+      const rehearsal = this.#played(yield* rehearse(this.stage, moves, { direct, exact, hasWaited: () => true }))
+      if (rehearsal && isDone(rehearsal.play)) return rehearsal.steps
     }
     return null
   }

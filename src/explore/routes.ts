@@ -156,6 +156,12 @@ export class FewestSteps {
     return fewest
   }
 
+  /** The fewest steps to a situation; Infinity where none lead there. */
+  to(index: number): number {
+    const steps = [0, 1, 2].map((last) => this.#steps[3 * index + last]!).filter((one) => one > 0)
+    return Math.min(...steps) - 1
+  }
+
   /** The fewest steps to a situation followed by a move of some kind. */
   through(index: number, kind: number): number {
     return this.#best(index, kind)[0]

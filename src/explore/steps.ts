@@ -334,6 +334,6 @@ function samePoint(a: Point, b: Point): boolean {
 }
 
 /** Corners as they are printed: to a tenth of a millimetre, and played so too. */
-function rounded([x, y]: Point): readonly [number, number] {
+export function rounded([x, y]: Point): readonly [number, number] {
   return [Math.round(x * 10_000) / 10_000, Math.round(y * 10_000) / 10_000]
 }

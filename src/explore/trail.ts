@@ -1,3 +1,4 @@
+import FlatQueue from 'flatqueue'
 import { isAtRest } from './moves.ts'
 import { Bits, Store } from './store.ts'
 import type { SureMoves } from './sure.ts'
@@ -69,6 +70,53 @@ export function* findTrail(
   }
   if (!found) return 'none'
   return { moves: traced(from, found) }
+}
+
+/**
+ * The sure moves that lead in the shortest time to what `isFound` names (Dijkstra 1959). Null where none do, or none are
+ * found among so many situations.
+ */
+export function* quickestTrail(
+  sure: SureMoves,
+  regs: Int32Array,
+  patch: number,
+  isFound: IsFound,
+  situations: number,
+): Generator<undefined, readonly TrailMove[] | null> {
+  const { packing, stage } = sure
+  const store = new Store(packing.words, packing.patchMask)
+  const key = new Int32Array(packing.words)
+  interface Node {
+    readonly situation: number
+    readonly ms: number
+    readonly before: number
+    readonly move: TrailMove | null
+    readonly isFound: boolean
+  }
+  const nodes: Node[] = []
+  const queue = new FlatQueue()
+  const add = (after: Int32Array, on: number, node: Omit<Node, 'situation'>): void => {
+    packing.pack(after, on, key, 0)
+    queue.push(nodes.push({ ...node, situation: store.add(key) }) - 1, node.ms)
+  }
+  add(regs, patch, { ms: 0, before: -1, move: null, isFound: false })
+  const done = new Set<number>()
+  const here = new Int32Array(regs.length)
+  for (let at = queue.pop(); at !== undefined && done.size < situations; at = queue.pop()) {
+    const from = at
+    const node = nodes[from]!
+    if (node.isFound) return traced(nodes, { before: node.before, move: node.move! })
+    if (done.has(node.situation)) continue
+    done.add(node.situation)
+    if (done.size % 16 === 0) yield
+    store.read(node.situation, key)
+    const on = packing.unpack(key, 0, here)
+    sure.each(here, on, true, (after, to, { kind, what, patch: there, ms, held, taken }) => {
+      const isEnd = isFound(after, to, held, taken, isAtRest(stage.tables, after))
+      add(after, to, { ms: node.ms + ms, before: from, move: { kind, what, patch: there, ms }, isFound: isEnd })
+    })
+  }
+  return null
 }
 
 /** Told of a sure move that was made, with the trail that it ends. */

@@ -12,4 +12,4 @@ export {
   type Telling,
 } from './report.ts'
 export type { Rule, RuleName, Severity, Surroundings } from './rule.ts'
-export { secondsText } from './told.ts'
+export { secondsText, toldSteps } from './told.ts'

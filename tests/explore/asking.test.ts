@@ -1,7 +1,8 @@
 import { expect, test } from '@jest/globals'
+import { writtenSteps } from '../../src/explore/index.ts'
 import { stringify } from 'yaml'
 import { readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
-import { answerTo, checked, staged, twoRooms, walkthroughSteps } from '../levels.ts'
+import { answerTo, checked, staged, twoRooms } from '../levels.ts'
 
 /** A lamp that can be lit until something has spoilt it; what spoils it is added. */
 function spoilable(rows: string, more = ''): string {
@@ -31,7 +32,7 @@ function stepsInto(text: string): string[] {
   const losses = report.findings.filter(({ rule }) => rule === 'soft-lock')
   expect(losses).toHaveLength(1)
   const stage = staged(text)
-  const steps = [...losses[0]!.steps.flatMap(walkthroughSteps), { expect: { interactable: 'trap', is: 'sprung' } }]
+  const steps = [...losses[0]!.steps.flatMap(writtenSteps), { expect: { interactable: 'trap', is: 'sprung' } }]
   const { value, source, diagnostics } = readWalkthrough(
     stringify({ walkthrough: 1, title: 'as printed', steps }),
     null,

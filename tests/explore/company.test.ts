@@ -1,10 +1,10 @@
 import { describe, expect, test } from '@jest/globals'
-import { exploreNow } from '../../src/explore/index.ts'
+import { exploreNow, writtenSteps } from '../../src/explore/index.ts'
 import { Search } from '../../src/explore/search.ts'
 import { checkNow } from '../../src/findings/index.ts'
 import { readLevel } from '../../src/interactables/index.ts'
 import { Play, readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
-import { answerTo, checked, inShort, staged, twoRooms, walkthroughSteps } from '../levels.ts'
+import { answerTo, checked, inShort, staged, twoRooms } from '../levels.ts'
 
 const both = (companion: string): string => `characters:
   one: { role: player, start: [1, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
@@ -76,7 +76,7 @@ goals: { open: { interactable: vault, is: open } }
     const stage = staged(text)
     const steps = finding!.steps.flatMap((step) => [
       { as: stage.expanded.characters[step.who]!.name },
-      ...walkthroughSteps(step),
+      ...writtenSteps(step),
     ])
     const walkthrough = readWalkthrough(
       JSON.stringify({ walkthrough: 1, title: 'as told', steps }),

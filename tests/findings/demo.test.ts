@@ -1,8 +1,9 @@
 import { describe, expect, test } from '@jest/globals'
+import { writtenSteps } from '../../src/explore/index.ts'
 import { stringify } from 'yaml'
 import { type Finding, type FileReport } from '../../src/findings/index.ts'
 import { readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
-import { checked, inShort, staged, textOf, walkthroughSteps } from '../levels.ts'
+import { checked, inShort, staged, textOf } from '../levels.ts'
 
 const clean = checked(textOf('examples/levels/tide-mill.level.yaml'), 'clean')
 const draftText = textOf('examples/levels/tide-mill-draft.level.yaml')
@@ -148,7 +149,7 @@ test('each finding points at the line that made it', () => {
 
 /** The steps of a finding as a walkthrough file, with what the finding claims expected at its end. */
 function walkthrough(finding: Finding): string {
-  const steps: unknown[] = finding.steps.flatMap(walkthroughSteps)
+  const steps: unknown[] = finding.steps.flatMap(writtenSteps)
   const isRefusal = ['silent-refusal', 'one-channel', 'wrong-item-told'].includes(finding.rule)
   if (isRefusal) steps.push({ expect: { refused: finding.subject } })
   if (finding.rule === 'stuck-prompt') steps.push({ expect: { prompt: 'Take the sluice key' } })

@@ -3,12 +3,12 @@ import * as fc from 'fast-check'
 import { stringify } from 'yaml'
 import { processWorld } from '../../src/cli/process.ts'
 import { reportText } from '../../src/cli/report.ts'
-import { replay } from '../../src/explore/index.ts'
+import { replay, writtenSteps } from '../../src/explore/index.ts'
 import { type FileReport, type Finding, reportSchema } from '../../src/findings/index.ts'
 import { readLevel } from '../../src/interactables/index.ts'
 import { edited } from '../../src/model/index.ts'
 import { readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
-import { checked, staged, walkthroughSteps } from '../levels.ts'
+import { checked, staged } from '../levels.ts'
 import { pairs } from '../oracle/levels.ts'
 
 const world = { ...processWorld(), colours: false, columns: 100 }
@@ -29,7 +29,7 @@ function claimOf({ rule, subject }: Finding): unknown {
 function failures(text: string, finding: Finding): unknown[] {
   const stage = staged(text)
   const claim = claimOf(finding)
-  const steps = [...finding.steps.flatMap(walkthroughSteps), ...(claim === null ? [] : [claim])]
+  const steps = [...finding.steps.flatMap(writtenSteps), ...(claim === null ? [] : [claim])]
   const source = stringify({ walkthrough: 1, title: finding.rule, steps })
   const reading = readWalkthrough(source, finding.rule, stage.expanded)
   if (!reading.value) return [reading.diagnostics]

@@ -1,0 +1,46 @@
+import type { Stage } from '../play/index.ts'
+import type { PlayStep } from './steps.ts'
+
+/** A step of a walkthrough, as it is written in a walkthrough file. */
+export type WrittenStep = 'release' | 'dismiss' | Readonly<Record<string, unknown>>
+
+/** Steps as a walkthrough file has them, beginning with the first player, and who takes over from whom in between. */
+export function asWalkthrough(
+  { expanded, tables }: Stage,
+  title: string,
+  steps: readonly PlayStep[],
+  expectations: readonly WrittenStep[],
+): { readonly walkthrough: 1; readonly title: string; readonly steps: readonly WrittenStep[] } {
+  let acting = tables.firstPlayer
+  const written = steps.flatMap((step): WrittenStep[] => {
+    const isOther = step.do !== 'wait' && step.who !== acting
+    if (isOther) acting = step.who
+    return [...(isOther ? [{ as: expanded.characters[acting]!.name }] : []), ...writtenSteps(step)]
+  })
+  return { walkthrough: 1, title, steps: [...written, ...expectations] }
+}
+
+/** One step as a walkthrough file has it; it may take two there. */
+export function writtenSteps(step: PlayStep): WrittenStep[] {
+  switch (step.do) {
+    case 'walk-to':
+      return [{ 'walk-to': step.target, via: step.via }]
+    case 'press': {
+      const press =
+        step.option !== null
+          ? { choose: step.option }
+          : step.kept
+            ? { hold: step.on }
+            : { press: step.on, ...(step.way === null ? {} : { way: step.way }) }
+      return step.looking ? [{ face: step.on }, press] : [press]
+    }
+    case 'release':
+      return ['release']
+    case 'dismiss':
+      return ['dismiss']
+    case 'dial':
+      return [{ dial: step.on, wheel: step.wheel, to: step.to }]
+    case 'wait':
+      return [{ wait: step.ms / 1000 }]
+  }
+}
