@@ -42,7 +42,12 @@ export const door = defineInteractable({
         'by-signal': { kind: 'signal', about: 'This signal opens it.' },
       },
     },
-    hinge: { kind: 'choice', options: ['left', 'right'], default: 'left', about: 'Which side the hinge is on.' },
+    hinge: {
+      kind: 'choice',
+      options: ['left', 'right'],
+      default: 'left',
+      about: 'Which side the hinge is on, seen from the first room that the doorway joins.',
+    },
     moves: {
       kind: 'choice',
       options: ['turn', 'slide', 'vanish'],
