@@ -104,7 +104,8 @@ export function toStandingSpots(stage: Stage, play: Play): string | null {
     play.advanceWhileWalking(who, 600_000)
     if (patchAt(play.spotOf(who)) !== patch) return 'unsure'
   }
-  return null
+  // Who stood there may have been moved while others walked.
+  return stage.space.patches.every((_, who) => isAtSpot(stage, play, who)) ? null : 'unsure'
 }
 
 /** Makes random sure moves in a play; what Play does otherwise than they say; null: nothing. */
