@@ -16,13 +16,28 @@ interface Box {
   readonly height: number
 }
 
+/** A graph that is laid out, and its size in pixels. */
+interface Laid {
+  readonly graph: Graph<GraphLabel, NodeLabel, EdgeLabel>
+  readonly wide: number
+  readonly high: number
+}
+
 /**
  * What the way to a goal needs, as SVG: an arrow leads from each interactable to those that cannot do without it, and at last
- * to the goal. Under its name stand the items that it asks for.
+ * to the goal. Under its name stand the items that it asks for. It runs from the left or from the top, whichever can be read
+ * better at 1280 x 800.
  */
 export function drawNeeds(goal: string, needs: readonly Need[]): string {
+  const drawn = (['LR', 'TB'] as const).map((direction) => laidOut(needs, direction))
+  const fit = ({ wide, high }: Laid): number => Math.min(1240 / wide, 700 / high)
+  const best = drawn.reduce((one, other) => (fit(other) > fit(one) ? other : one))
+  return drawing(goal, needs, best)
+}
+
+function laidOut(needs: readonly Need[], direction: 'LR' | 'TB'): Laid {
   const graph = new Graph<GraphLabel, NodeLabel, EdgeLabel>()
-  graph.setGraph({ rankdir: 'LR', nodesep: 22, ranksep: 48, marginx: 12, marginy: 12 })
+  graph.setGraph({ rankdir: direction, nodesep: 22, ranksep: direction === 'LR' ? 44 : 24, marginx: 12, marginy: 12 })
   graph.setDefaultEdgeLabel(() => ({}))
   for (const [i, need] of needs.entries()) {
     const lines = itemLines(need)
@@ -35,6 +50,10 @@ export function drawNeeds(goal: string, needs: readonly Need[]): string {
   }
   layout(graph)
   const { width: wide = 0, height: high = 0 } = graph.graph() as { width?: number; height?: number }
+  return { graph, wide, high }
+}
+
+function drawing(goal: string, needs: readonly Need[], { graph, wide, high }: Laid): string {
   const width = Math.max(wide + 40, 620)
   const height = high + head + 50
   return `${element(

@@ -113,7 +113,9 @@ function* fewest(search: Search, cover: Coverage, goal: number): Generator<undef
 function* quickest(stage: Stage, cover: Coverage, goal: number): Generator<undefined, Plan | null> {
   const isDone = meets(stage, goal)
   const steps = yield* cover.hurry(goal, isDone)
-  return steps && planOf(stage, yield* tidied(stage, yield* without(stage, steps, isDone), isDone), -1)
+  if (!steps) return null
+  const needed = yield* without(stage, yield* tidied(stage, steps, isDone), isDone)
+  return planOf(stage, yield* tidied(stage, needed, isDone), -1)
 }
 
 /** Without the steps that are not needed, and with what one character does together. */

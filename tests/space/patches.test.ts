@@ -102,3 +102,26 @@ test('a doorway that reaches neither room, an outline that crosses itself and a 
   )
   expect(staged(crossed).space.layout.problems.map((one) => one.path)).toContain('rooms.east.outline')
 })
+
+test('a hinge is left or right as seen from the first room, however the level lies', () => {
+  /** Where the hinge is, in the frame of the level before it was turned. */
+  const hinge = (quarters: number, text: string): readonly number[] => {
+    let turned = text
+    for (let i = 0; i < quarters; i++) {
+      turned = turned.replaceAll(
+        /\[(-?[\d.]+), (-?[\d.]+)\]/g,
+        (_, x: string, y: string) => `[${String(-Number(y))}, ${x}]`,
+      )
+    }
+    let [x, y] = staged(turned).space.layout.figures[0]!.pivot!
+    for (let i = 0; i < quarters; i++) [x, y] = [y, -x]
+    return [Number(x.toFixed(6)), Number(y.toFixed(6))]
+  }
+  const left = twoRooms('interactables: { door: { type: door, in: gap } }\n')
+  const right = twoRooms('interactables: { door: { type: door, in: gap, set: { hinge: right } } }\n')
+  for (const quarters of [0, 1, 2, 3]) {
+    expect(hinge(quarters, left)).toEqual([5.15, 2.7])
+    expect(hinge(quarters, right)).toEqual([5.15, 1.3])
+    expect(hinge(quarters, left.replace('[west, east]', '[east, west]'))).toEqual([5.15, 1.3])
+  }
+})
