@@ -68,11 +68,10 @@ function plansText(stage: Stage, { goal, fewest, quickest, needs, why }: GoalPla
   return `${lines.join('\n')}\n`
 }
 
-function planLines(stage: Stage, { steps, ms, isFewest }: Plan, what: string): string[] {
+function planLines(stage: Stage, { steps, ms }: Plan, what: string): string[] {
   if (steps.length === 0) return []
-  const proved = isFewest ? ', and no fewer do' : ''
   return [
-    `  ${what}: ${plural(steps.length, 'step')} in ${secondsText(ms)}${proved}.`,
+    `  ${what}: ${plural(steps.length, 'step')} in ${secondsText(ms)}.`,
     ...toldSteps(stage, steps).map(({ text }, i) => `    ${String(i + 1).padStart(2)}. ${printable(text)}`),
   ]
 }

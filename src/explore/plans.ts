@@ -14,7 +14,10 @@ export interface Plan {
   readonly steps: readonly PlayStep[]
   /** Whole milliseconds that they take. */
   readonly ms: number
-  /** Whether it was proved that fewer steps do not do. */
+  /**
+   * Whether it was proved that fewer steps do not do. What has to come to its end first counts as a wait, though one might
+   * walk about meanwhile.
+   */
   readonly isFewest: boolean
 }
 
