@@ -1,6 +1,7 @@
 import { finish } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import type { Answer, Evidence, Loss, Progress, Sight } from './answers.ts'
+import { WithoutBystanders } from './bystanders.ts'
 import { Coverage, coverRows } from './cover.ts'
 import { Backward, goalSets, type GoalSets } from './graph.ts'
 import { Interrupted, quietly } from './drive.ts'
@@ -91,6 +92,8 @@ class Judging {
   isInterrupted = false
   /** What sets tell, where there are too many situations to look at each. */
   bySets: BySets | null = null
+  /** The level without what only keeps itself running, once it was asked for; null in it: there is nothing to be left out. */
+  withoutBystanders: { readonly done: WithoutBystanders | null } | null = null
   /** See `Evidence.possible`. */
   possible: ReadonlySet<string> | null = null
 
@@ -310,8 +313,9 @@ function* softLock(
   calm: CalmRoutes,
   sets: GoalSets,
   goal: number,
-  { gap, bySets }: Judging,
+  judging: Judging,
 ): Generator<undefined, { answer: Answer; losses: readonly Loss[] }> {
+  const { gap, bySets } = judging
   const known = bySets?.goals.get(goal)
   if (gap !== null && known?.everMet && known.whyUnsafe === null) return { answer: absent, losses: [] }
   if (!sets.everMet) return { answer: open(gap ?? 'the goal is never met'), losses: [] }
@@ -327,6 +331,10 @@ function* softLock(
   }
   if (search.storms.length > 0) return { answer: open('signals without end stop the play'), losses: [] }
   if (!(yield* comesToRest(search, sets.unmet))) {
+    judging.withoutBystanders ??= { done: yield* WithoutBystanders.of(search) }
+    const { done } = judging.withoutBystanders
+    const proof = done && (yield* done.proof(goal))
+    if (proof?.proved) return { answer: absent, losses: [] }
     return { answer: open('something runs for ever, so that the level never comes to rest'), losses: [] }
   }
   const proof = yield* new SureProof(search, backward, cover.reliable, sets, goal).run()

@@ -204,16 +204,17 @@ export function unsafe(
   for (const who of stage.expanded.characters.keys()) play.steer(who, null)
   for (let i = 0; i < 200 && play.nextDue() !== null; i++) play.advance(play.nextDue()!)
   if (play.ended !== null) return { wrong: 'a storm, where a goal is said to be safe', tried: true }
-  if (play.goalsMet().length > 0 || play.nextDue() !== null) return nothing
+  if (play.goalsMet().length > 0) return nothing
   const said = toStandingSpots(stage, play)
   if (said !== null) return said === 'unsure' ? nothing : { wrong: said, tried: true }
-  if (play.nextDue() !== null || play.goalsMet().length > 0) return nothing
+  if (play.goalsMet().length > 0) return nothing
   const hasCreatures = stage.expanded.characters.some(({ role }) => role === 'creature')
   const sure = new SureMoves(stage, !hasCreatures)
   const standing = standingOf(stage, play)
   if (!standing) return { wrong: 'nobody can stand on a standing spot', tried: true }
   for (const patient of [true, false]) {
-    const limits = { situations: 8000, patient, stopAtRest: false }
+    // Where something runs for ever there is no end to look for.
+    const limits = { situations: play.nextDue() === null ? 8000 : 800, patient, stopAtRest: false }
     const isFound = (_regs: Int32Array, _patch: number, held: number): boolean => (held & 1) !== 0
     const end = finish(findTrail(sure, standing.regs, standing.patches[0]!, isFound, limits))
     if (end === 'gave-up') return nothing
