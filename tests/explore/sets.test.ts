@@ -10,7 +10,7 @@ import { expandLevel, loadLevel } from '../../src/interactables/index.ts'
 import { finish } from '../../src/model/index.ts'
 import { makeStage, type Stage } from '../../src/play/index.ts'
 import { gridOfRooms } from '../large.ts'
-import { checked, inShort, staged } from '../levels.ts'
+import { checked, inShort, staged, twoRooms } from '../levels.ts'
 import { randomLevel } from '../soak/levels.ts'
 
 const wanted = Number(process.env.ZINTEL_TWINS ?? 60)
@@ -139,6 +139,36 @@ test(`what a small budget leaves is told by sets, and agrees with all that is to
   expect(all).toEqual([])
   expect(seen.ofSets).toBeGreaterThan(seen.levels / 2)
 }, 3_600_000)
+
+test('what happens to a goal after it has been met loses nothing, by sets either', () => {
+  const level = (last: string): string =>
+    twoRooms(`types:
+  bell:
+    states: { still: {}, ringing: {}, cracked: { lasting: true } }
+    transitions:
+      - { name: ring, from: still, to: ringing, trigger: press }
+      - { name: crack, from: ${last}, to: cracked, trigger: press }
+    handle: [0, 0, 1]
+interactables:
+  bell: { type: bell, at: [2, 3.4] }
+  anvil: { type: bell, at: [2, 0.6] }
+goals: { heard: { interactable: bell, is: ringing } }
+`)
+  const canBeLost = (text: string): boolean => {
+    const sets = new SetSearch(staged(text))
+    finish(sets.run())
+    return finish(setsOfGoal(sets, 0))!.canBeLost
+  }
+  expect(canBeLost(level('ringing'))).toBe(false)
+  expect(
+    canBeLost(
+      level('still').replace(
+        'ring, from: still, to: ringing, trigger: press',
+        'ring, from: still, to: ringing, trigger: { after: 1 }',
+      ),
+    ),
+  ).toBe(true)
+})
 
 describe('a row of twenty doors', () => {
   const row = gridOfRooms(21, 1)
