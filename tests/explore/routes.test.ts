@@ -96,7 +96,7 @@ interactables:
   light: { type: blinker, at: [9, 1, 1], starts: lit }
   chest: { type: chest, at: [2, 3.4] }
 goals:
-  look: { interactable: chest, is: open }
+  look: { all: [{ interactable: chest, is: open }, { interactable: lamp, is: dark }] }
 `),
   )
   const answer = report.questions.find(({ rule }) => rule === 'soft-lock')

@@ -88,7 +88,8 @@ test('a level that never comes to rest leaves losing open, and says why', () => 
     states: { on: {}, off: {} }
     transitions:
       - { name: blink, from: on, to: off, trigger: { after: 1 } }
-      - { name: shine, from: off, to: on, trigger: { after: 1 } }`,
+      - { name: shine, from: off, to: on, trigger: { after: 1 } }
+      - { name: tap, from: on, to: off, trigger: press }`,
     )}
 interactables:
   blinker: { type: blinker, at: [3, 3.6] }

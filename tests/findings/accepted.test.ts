@@ -36,13 +36,14 @@ test('an acceptance that matches nothing is told, with its line; one whose quest
   const told = report.findings.find(({ rule }) => rule === 'idle-acceptance')
   expect(told?.message).toBe('Nothing is found any more that this accepts: soft-lock of open.')
   expect(idle.split('\n')[(told?.place?.line ?? 0) - 1]).toContain('rule: soft-lock')
-  // What blinks for ever keeps it open whether the goal can be lost.
+  // What blinks for ever keeps it open whether the goal can be lost, where it answers a press.
   const blinker = `types:
   blinker:
     states: { a: { look: a }, b: { look: b } }
     transitions:
       - { name: tick, from: a, to: b, trigger: { after: 1 } }
       - { name: tock, from: b, to: a, trigger: { after: 1 } }
+      - { name: tap, from: a, to: b, trigger: press }
 `
   const blinks = checked(
     idle.replace('items:', `${blinker}items:`).replace('  far:', '  lamp: { type: blinker, at: [1, 3, 2] }\n  far:'),
