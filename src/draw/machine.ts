@@ -9,7 +9,7 @@ import {
 } from '../interactables/index.ts'
 import { channelOf, type Feedback } from '../model/index.ts'
 import { arrow, type Spot, textLine } from './arrows.ts'
-import { element, escaped, ink, paper } from './svg.ts'
+import { element, escaped, ink, paper, sheet } from './svg.ts'
 
 const colours = {
   state: '#fffdf7',
@@ -45,22 +45,11 @@ export function drawMachine(expanded: Expanded, placed: Placed): string {
   const best = drawn.reduce((one, other) => (fit(other) > fit(one) ? other : one))
   const width = Math.max(best.width + 40, 560)
   const height = best.height + head + 50
-  return `${element(
-    'svg',
-    {
-      xmlns: 'http://www.w3.org/2000/svg',
-      width,
-      height,
-      viewBox: `0 0 ${String(Math.ceil(width))} ${String(Math.ceil(height))}`,
-      'font-family': 'DejaVu Sans, Verdana, sans-serif',
-    },
-    element('title', {}, escaped(`The machine of ${placed.name}`)),
-    element('rect', { width: '100%', height: '100%', fill: paper }),
-    element('text', { x: 20, y: 30, 'font-size': 19, 'font-weight': 700, fill: ink }, escaped(placed.name)),
-    element('text', { x: 20, y: 48, 'font-size': 12, fill: ink }, escaped(`a ${placed.type}`)),
+  return sheet(
+    { title: `The machine of ${placed.name}`, heading: placed.name, below: `a ${placed.type}`, width, height },
     element('g', { transform: `translate(20 ${String(head)})` }, ...best.parts),
     legend(best.height + head + 30),
-  )}\n`
+  )
 }
 
 interface Laid {

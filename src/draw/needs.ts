@@ -1,7 +1,7 @@
 import { type EdgeLabel, Graph, type GraphLabel, layout, type NodeLabel } from '@dagrejs/dagre'
 import type { Need } from '../explore/index.ts'
 import { arrow, textLine } from './arrows.ts'
-import { element, escaped, ink, paper } from './svg.ts'
+import { element, escaped, ink, sheet } from './svg.ts'
 
 const colours = { always: '#e6eeda', sometimes: '#fffdf7', goal: '#f3dfc8', item: '#a65232' }
 
@@ -56,19 +56,9 @@ function laidOut(needs: readonly Need[], direction: 'LR' | 'TB'): Laid {
 function drawing(goal: string, needs: readonly Need[], { graph, wide, high }: Laid): string {
   const width = Math.max(wide + 40, 620)
   const height = high + head + 50
-  return `${element(
-    'svg',
-    {
-      xmlns: 'http://www.w3.org/2000/svg',
-      width,
-      height,
-      viewBox: `0 0 ${String(Math.ceil(width))} ${String(Math.ceil(height))}`,
-      'font-family': 'DejaVu Sans, Verdana, sans-serif',
-    },
-    element('title', {}, escaped(`What ${goal} needs`)),
-    element('rect', { width: '100%', height: '100%', fill: paper }),
-    element('text', { x: 20, y: 30, 'font-size': 19, 'font-weight': 700, fill: ink }, escaped(`What ${goal} needs`)),
-    element('text', { x: 20, y: 48, 'font-size': 12, fill: ink }, 'on the way with the fewest steps'),
+  const heading = `What ${goal} needs`
+  return sheet(
+    { title: heading, heading, below: 'on the way with the fewest steps', width, height },
     element(
       'g',
       { transform: `translate(20 ${String(head)})` },
@@ -76,7 +66,7 @@ function drawing(goal: string, needs: readonly Need[], { graph, wide, high }: La
       ...needs.map((need, i) => needBox(need, i === needs.length - 1, graph.node(String(i)) as unknown as Box)),
     ),
     legend(high + head + 30),
-  )}\n`
+  )
 }
 
 function itemLines({ items }: Need): string[] {

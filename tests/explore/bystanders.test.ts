@@ -53,6 +53,15 @@ interactables:
     ).toBe(running)
   })
 
+  test('and where it swallows a press, since whatever hangs behind it is then not asked', () => {
+    const swallows = ['off: { look: dark }', 'off: { look: dark, ignores: { press: true } }'] as const
+    const within = [
+      'lamp: { type: blinker, at: [3, 3] }',
+      'lamp: { type: blinker, at: [1, 3.2, 1], handle: [0, 0, 1] }',
+    ] as const
+    expect(answer(swallows, within)).not.toBe('absent')
+  })
+
   test('and where it answers a press, is in the way, or puts up a notice', () => {
     expect(
       answer([
