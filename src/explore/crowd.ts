@@ -64,7 +64,7 @@ export class Crowd implements Standing {
   }
 
   move(actor: number, place: number): Moved | null {
-    const to = this.#grounds[actor]!.patchAt(this.#tables.expanded.places[place]!.at)
+    const to = this.#space.landing(actor, place)
     if (to < 0) return null
     return this.#moveOn(actor, to, this.#zonesOf(actor))
   }

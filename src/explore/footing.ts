@@ -61,7 +61,7 @@ export class Footing implements Standing {
   /** Puts a character on a place; null where nobody can stand there. */
   move(actor: number, place: number): Moved | null {
     const { at } = this.#stage.expanded.places[place]!
-    return this.#grounds[actor]!.patchAt(at) < 0 ? null : this.#putOn(actor, at)
+    return this.#stage.space.landing(actor, place) < 0 ? null : this.#putOn(actor, at)
   }
 
   /** Pushes everybody out of the way of a body, as Play does from their standing spots. */

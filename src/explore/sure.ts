@@ -25,12 +25,18 @@ export interface SureMove {
 export type SureVisitor = (regs: Int32Array, patch: number, move: SureMove) => void
 
 /** One sure move of a character: its walk along one of its hops, or what it can do to one interactable. */
-export type SurePart =
+export type SureAct =
   | { readonly do: 'walk'; readonly actor: number; readonly hop: Hop }
   | { readonly do: 'act'; readonly actor: number; readonly machine: number }
 
+/** Such a move, or one after which it walks on, along some hops, while something runs. */
+export type SurePart = SureAct | { readonly do: 'pass'; readonly first: SureAct; readonly hops: readonly Hop[] }
+
 /** How many times something may fall due before a move is no longer said to come to rest. */
 const mostWaits = 64
+
+/** How many times what falls due is waited for before one walks on. */
+const mostWaitsBefore = 3
 
 /** How often a single move may move somebody to another place before it counts as sure no more. */
 const mostPlaces = 3
@@ -53,8 +59,8 @@ export class SureMoves {
   readonly #scratch: (Scratch & { readonly base: Int32Array }) | null
   readonly #base: Int32Array
   readonly #after: Int32Array
-  /** Whether the goals are looked at that hold on the way. */
-  readonly #looksAtGoals: boolean
+  /** Whether all goals are looked at, or just one of them; -1: none, which is so in registers that are noted. */
+  lookedAt: 'all' | number
   readonly #footing: Footing
   readonly #taken: number[] = []
   /** The patch of the first character before the move that is being tried. */
@@ -66,8 +72,10 @@ export class SureMoves {
   /** Whether in some move somebody was moved again and again, sooner than one walks anywhere. */
   isMovedOn = false
 
-  /** With `creatures`, these move as they are wanted to; else they stand still, since nobody can be sure of them. With
-   * `scratch`, moves are made in registers that note what they read, and goals are not looked at. */
+  /**
+   * With `creatures`, these move as they are wanted to; else they stand still, since nobody can be sure of them. With
+   * `scratch`, moves are made in registers that note what they read, and goals are not looked at.
+   */
   constructor(stage: Stage, creatures: boolean, scratch: (Scratch & { readonly base: Int32Array }) | null = null) {
     const { tables, space, expanded } = stage
     this.stage = stage
@@ -79,7 +87,7 @@ export class SureMoves {
     const counts = space.patches.map(({ patches }) => patches.length)
     this.packing = new Packing(tables, counts, { kind: 'ms' })
     this.#scratch = scratch
-    this.#looksAtGoals = scratch === null
+    this.lookedAt = scratch === null ? 'all' : -1
     this.#base = scratch?.base ?? new Int32Array(tables.at.size)
     this.#after = scratch?.after ?? new Int32Array(tables.at.size)
     this.#footing = new Footing(stage, this.#after, this.#actors)
@@ -135,19 +143,40 @@ export class SureMoves {
   toRest(part: SurePart, patch: number, visit: SureVisitor): void {
     this.#here = patch
     if (!this.#areSure()) return
-    this.#visit = (regs, _on, move) => {
-      if (this.#comesToRest()) visit(regs, this.#footing.patch, move)
+    const [first, hops] = part.do === 'pass' ? [part.first, part.hops] : [part, []]
+    let isDone = false
+    for (let waits = 0; waits <= (hops.length > 0 ? mostWaitsBefore : 0) && !isDone; waits++) {
+      this.#visit = (regs, on, move) => {
+        if (hops.length > 0 && (isDone || !this.#goesOn(on, first.do === 'walk' ? first.hop.to : patch, waits, hops)))
+          return
+        if (!this.#comesToRest()) return
+        isDone = true
+        visit(regs, this.#footing.patch, { ...move, held: this.#held })
+      }
+      if (first.do === 'walk') this.#walk(first.actor, first.hop)
+      else this.#actsOn(first.actor, first.machine)
     }
-    if (part.do === 'walk') this.#walk(part.actor, part.hop)
-    else this.#actsOn(part.actor, part.machine)
+  }
+
+  /** The first character goes on from where it should be now: waits so often for what is due next, and walks. */
+  #goesOn(on: number, from: number, waits: number, hops: readonly Hop[]): boolean {
+    if (on !== from) return false
+    for (let i = 0; i < waits; i++) if (!this.#awaits(this.#nextDue(this.#after))) return false
+    return hops.every(
+      (hop) => this.#travel(0, this.lasting(hop), hop.events, hop.to) >= 0 && this.#footing.patch === hop.to,
+    )
+  }
+
+  /** Waits, for whole ticks, until something falls due; false where nothing is, or something is not certain. */
+  #awaits(due: number): boolean {
+    return due < Infinity && this.#travel(-1, Math.max(1, Math.ceil(due / this.#tick)) * this.#tick, []) >= 0
   }
 
   #comesToRest(): boolean {
     for (let waits = 0; waits < mostWaits; waits++) {
       const due = this.#nextDue(this.#after)
       if (due === Infinity) return !this.#footing.isUnsure
-      const ms = Math.max(1, Math.ceil(due / this.#tick)) * this.#tick
-      if (this.#travel(-1, ms, []) < 0) return false
+      if (!this.#awaits(due)) return false
     }
     return false
   }
@@ -368,10 +397,10 @@ export class SureMoves {
 
   #look(): void {
     for (const row of this.#step.taken) this.#taken.push(row)
-    if (!this.#looksAtGoals) return
     const { goals } = this.#tables
-    for (let goal = 0; goal < goals.length && goal < 31; goal++)
-      if (goals[goal]!(this.#after, 0)) this.#held |= 1 << goal
+    for (let goal = 0; goal < goals.length && goal < 31; goal++) {
+      if ((this.lookedAt === 'all' || this.lookedAt === goal) && goals[goal]!(this.#after, 0)) this.#held |= 1 << goal
+    }
   }
 
   #pass(ms: number): void {

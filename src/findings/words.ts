@@ -305,14 +305,18 @@ function outOfReachText(facts: Extract<Facts, { rule: 'out-of-reach' }>): string
   const { nearest } = facts
   if (!nearest) return `${start}: it stands nowhere that a character could come near.`
   const spot = `at the nearest spot, [${nearest.at.map((metres) => metres.toFixed(2)).join(', ')}],`
-  const misses = `${(nearest.distance - nearest.limit).toFixed(2)} m`
+  // So many digits that what is missing can be seen.
+  const missing = nearest.distance - nearest.limit
+  const digits = missing >= 0.01 ? 2 : missing >= 0.001 ? 3 : 4
+  const metres = (length: number): string => `${length.toFixed(digits)} m`
+  const misses = metres(missing)
   switch (nearest.why) {
     case 'behind-a-wall':
       return `${start}: ${spot} a wall is in between.`
     case 'out-of-range':
-      return `${start}: ${spot} it is ${nearest.distance.toFixed(2)} m away, and its range ends at ${nearest.limit.toFixed(2)} m. ${misses} are missing.`
+      return `${start}: ${spot} it is ${metres(nearest.distance)} away, and its range ends at ${metres(nearest.limit)}. ${misses} are missing.`
     case 'out-of-reach':
-      return `${start}: ${spot} its handle is ${nearest.distance.toFixed(2)} m from the hand, which reaches ${nearest.limit.toFixed(2)} m. ${misses} are missing.`
+      return `${start}: ${spot} its handle is ${metres(nearest.distance)} from the hand, which reaches ${metres(nearest.limit)}. ${misses} are missing.`
   }
 }
 

@@ -32,7 +32,7 @@ export class People implements Standing {
   move(character: number, place: number): Moved | null {
     const { expanded, space } = this.#stage
     const { at: spot, facing } = expanded.places[place]!
-    return space.patches[character]!.patchAt(spot) < 0 ? null : this.#putOn(character, spot, facing)
+    return space.landing(character, place) < 0 ? null : this.#putOn(character, spot, facing)
   }
 
   push(machine: number): Pushed[] | null {

@@ -35,8 +35,8 @@ export interface Disc {
  * Every such walk lies in the hull of the disc and the end. Only what is uncertain in a cell that the hull comes into
  * can have a border in it. Of each such thing it is shown that its border is not met:
  * - Who is within something convex at both ends is so on the way.
- * - Beside a straight side, the distance to it is that to its line: it changes evenly along a walk, and is nowhere less
- *   than at both ends.
+ * - Beside a straight side, the distance to it is that to its line, which changes evenly along a walk: where it is at
+ *   least the limit at the end, too, it is so all the way. All that lies behind the line is at least as far.
  * - The distance to something convex is a convex function along a walk. So it stays above its limit where it does not
  *   fall at the start, or does not fall towards the end seen from there, or the whole hull is far enough away.
  * - A polygon of which only one side comes into the hull is a half plane there; of two that share a corner, the part
@@ -115,10 +115,12 @@ interface Convex {
   nearest(p: Point): Point
   toLine(line: Segment): number
   readonly sides: readonly Segment[]
+  /** A point of it behind all its sides; null where there is no such side of them. */
+  readonly inside: Point | null
 }
 
 function pointOf(at: Point): Convex {
-  return { nearest: () => at, toLine: (line) => toSegment(at, line), sides: [] }
+  return { nearest: () => at, toLine: (line) => toSegment(at, line), sides: [], inside: null }
 }
 
 function segmentOf(segment: Segment): Convex {
@@ -126,6 +128,7 @@ function segmentOf(segment: Segment): Convex {
     nearest: (p) => between(segment.a, segment.b, nearestShare(p, segment)),
     toLine: (line) => apart(line, segment),
     sides: [segment],
+    inside: null,
   }
 }
 
@@ -144,12 +147,13 @@ function rectangleOf(outline: readonly Point[]): Convex {
     },
     toLine: (line) => Math.min(...sides.map((side) => side.toLine(line))),
     sides: segments,
+    inside: between(outline[0]!, outline[2]!, 0.5),
   }
 }
 
 /** Whether whoever is further than `limit` from something convex at both ends of a walk is so all the way. */
 function keepsOff({ disc: { middle, slack }, end, line }: Walk, thing: Convex, limit: number): boolean {
-  if (thing.sides.some((side) => isBeside(middle, slack, end, side, limit))) return true
+  if (thing.sides.some((side) => isBeside(middle, slack, end, side, thing.inside, limit))) return true
   const from = thing.nearest(middle)
   const off: Point = [middle[0] - from[0], middle[1] - from[1]]
   const along: Point = [end[0] - middle[0], end[1] - middle[1]]
@@ -163,20 +167,28 @@ function keepsOff({ disc: { middle, slack }, end, line }: Walk, thing: Convex, l
 }
 
 /**
- * Whether the hull of a walk lies beside a side all along, on one side of its line: so that nothing but that line is nearest
- * to any spot in it.
+ * Whether a walk begins beside a side, all of whose thing lies behind its line, and ends no nearer to that line than the
+ * limit.
  */
-function isBeside(middle: Point, slack: number, end: Point, { a, b }: Segment, limit: number): boolean {
+function isBeside(
+  middle: Point,
+  slack: number,
+  end: Point,
+  { a, b }: Segment,
+  inside: Point | null,
+  limit: number,
+): boolean {
   const [dx, dy] = [b[0] - a[0], b[1] - a[1]]
   const long = Math.sqrt(dx * dx + dy * dy)
   if (long === 0) return false
-  const along = (p: Point): number => ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / long
+  const along = ((middle[0] - a[0]) * dx + (middle[1] - a[1]) * dy) / long
+  if (along < slack || along > long - slack) return false
   const across = (p: Point): number => ((p[0] - a[0]) * dy - (p[1] - a[1]) * dx) / long
-  const [from, to] = [along(middle), along(end)]
-  if (from < slack || from > long - slack || to < 0 || to > long) return false
-  const [off, offEnd] = [across(middle), across(end)]
-  // Whoever stands in the disc is off the line by more than the limit, on the side on which its middle is.
-  return off > 0 ? offEnd > 0 && off + limit > slack : offEnd < 0 && limit - off > slack
+  const off = across(middle)
+  const side = off > 0 ? 1 : -1
+  if (inside && across(inside) * side > 0) return false
+  // Whoever stands in the disc is off the line by the limit, on the side on which its middle is.
+  return off * side + limit > slack && across(end) * side >= limit
 }
 
 function length([x, y]: Point): number {

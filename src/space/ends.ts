@@ -6,16 +6,21 @@ import type { Ground } from './ground.ts'
 const farthest = 4
 export const tries = 5
 
+/** How many cells off one looks for a way off uncertain ground: out of the lane between two things against a wall. */
+const farOff = 12
+
+type Offset = readonly [dx: number, dy: number]
+
 /** Cells round another, by the distance between their middles; nearest first. */
-const around: readonly (readonly [dx: number, dy: number])[] = Array.from(
-  { length: (2 * farthest + 1) ** 2 },
-  (_, i): readonly [number, number] => [
-    (i % (2 * farthest + 1)) - farthest,
-    Math.floor(i / (2 * farthest + 1)) - farthest,
-  ],
-)
-  .filter(([dx, dy]) => dx !== 0 || dy !== 0)
-  .sort((a, b) => a[0] * a[0] + a[1] * a[1] - (b[0] * b[0] + b[1] * b[1]) || a[1] - b[1] || a[0] - b[0])
+function ring(most: number): readonly Offset[] {
+  const across = 2 * most + 1
+  return Array.from({ length: across ** 2 }, (_, i): Offset => [(i % across) - most, Math.floor(i / across) - most])
+    .filter(([dx, dy]) => dx !== 0 || dy !== 0)
+    .sort((a, b) => a[0] * a[0] + a[1] * a[1] - (b[0] * b[0] + b[1] * b[1]) || a[1] - b[1] || a[0] - b[0])
+}
+
+const near = ring(farthest)
+const far = ring(farOff)
 
 /** Whether a cell is one of those near another. */
 export function isNear({ columns }: Grid, cell: number, next: number): boolean {
@@ -23,10 +28,24 @@ export function isNear({ columns }: Grid, cell: number, next: number): boolean {
 }
 
 /** Visits the cells near another, nearest first. */
-export function eachNear({ columns, rows }: Grid, cell: number, visit: (next: number) => void): void {
+export function eachNear(grid: Grid, cell: number, visit: (next: number) => void): void {
+  eachAround(grid, cell, near, visit)
+}
+
+/** Visits all cells that may be the end of a way off uncertain ground, nearest first. */
+export function eachFar(grid: Grid, cell: number, visit: (next: number) => void): void {
+  eachAround(grid, cell, far, visit)
+}
+
+function eachAround(
+  { columns, rows }: Grid,
+  cell: number,
+  offsets: readonly Offset[],
+  visit: (next: number) => void,
+): void {
   const column = cell % columns
   const row = (cell - column) / columns
-  for (const [dx, dy] of around) {
+  for (const [dx, dy] of offsets) {
     const [x, y] = [column + dx, row + dy]
     if (x >= 0 && y >= 0 && x < columns && y < rows) visit(y * columns + x)
   }
@@ -36,10 +55,16 @@ export function eachNear({ columns, rows }: Grid, cell: number, visit: (next: nu
 const deep = 2
 
 /** Cells near another in which a clear walk may well end: those deep inside first, then the nearest. */
-export function endsNear(grid: Grid, cell: number, isAlike: (cell: number) => boolean, depth: Int32Array): number[] {
+export function endsNear(
+  grid: Grid,
+  cell: number,
+  isAlike: (cell: number) => boolean,
+  depth: Int32Array,
+  each: typeof eachNear = eachNear,
+): number[] {
   const best: number[] = []
   const depthOf = (one: number): number => Math.min(depth[one]!, deep)
-  eachNear(grid, cell, (next) => {
+  each(grid, cell, (next) => {
     if (!isAlike(next)) return
     let at = best.length
     while (at > 0 && depthOf(best[at - 1]!) < depthOf(next)) at--

@@ -1,5 +1,5 @@
 import { type Border, type Disc } from './clear-walk.ts'
-import { clearEnd, eachNear, endsNear } from './ends.ts'
+import { clearEnd, eachFar, eachNear, endsNear } from './ends.ts'
 import type { Ground } from './ground.ts'
 import type { Patch } from './patch.ts'
 import { mostHalvings, Parts } from './parts.ts'
@@ -22,23 +22,32 @@ export function escapesFrom(cut: Cut, patch: number): (readonly number[])[] {
   const ways = new Map<string, readonly number[]>()
   for (let node = 0; node < nodes.count; node++) {
     if (numbers[node] !== patch) continue
-    const targets = surePatchesNear(cut, node)
-    // Each part of the cell may be left to another side.
-    new Parts(cut, node).every((disc) => {
-      const clear = targets.filter((to) => isClearInto(cut, disc, node, to))
-      if (clear.length === 0 && disc.slack > smallest) return false
-      ways.set(clear.join(), clear)
-      return true
-    })
+    let isLeft = true
+    for (const each of [eachNear, eachFar]) {
+      const own: (readonly number[])[] = []
+      const targets = surePatches(cut, node, each)
+      // Each part of the cell may be left to another side.
+      new Parts(cut, node).every((disc) => {
+        const clear = targets.filter((to) => isClearInto(cut, disc, node, to, each))
+        if (clear.length === 0 && disc.slack > smallest) return false
+        own.push(clear)
+        return true
+      })
+      isLeft = own.every((clear) => clear.length > 0)
+      if (isLeft || each === eachFar) for (const clear of own) ways.set(clear.join(), clear)
+      if (isLeft) break
+    }
+    // Of a spot that cannot be left nothing is known, whatever may be so of others.
+    if (!isLeft) break
   }
   return [...ways.values()]
 }
 
-/** The sure patches near a node that are one border apart from it, at the most. */
-function surePatchesNear({ terrain, nodes, numbers, sureAt, patches }: Cut, node: number): number[] {
+/** The sure patches around a node that are one border apart from it, at the most. */
+function surePatches({ terrain, nodes, numbers, sureAt, patches }: Cut, node: number, each: typeof eachNear): number[] {
   const { sign } = patches[numbers[node]!]!
   const found = new Set<number>()
-  eachNear(terrain.grid, nodes.cellOf[node]!, (next) => {
+  each(terrain.grid, nodes.cellOf[node]!, (next) => {
     const to = sureAt[next]!
     if (to >= 0 && leavable(sign, patches[to]!.sign) !== undefined) found.add(to)
   })
@@ -54,9 +63,9 @@ function leavable(from: Sign, to: Sign): Border | null | undefined {
   return left[0] === undefined ? null : { kind: 'body', index: left[0] }
 }
 
-function isClearInto(cut: Cut, disc: Disc, node: number, to: number): boolean {
+function isClearInto(cut: Cut, disc: Disc, node: number, to: number, each: typeof eachNear): boolean {
   const { terrain, nodes, numbers, sureAt, depth, patches } = cut
   const crossed = leavable(patches[numbers[node]!]!.sign, patches[to]!.sign)
-  const ends = endsNear(terrain.grid, nodes.cellOf[node]!, (next) => sureAt[next] === to, depth)
+  const ends = endsNear(terrain.grid, nodes.cellOf[node]!, (next) => sureAt[next] === to, depth, each)
   return clearEnd(cut, disc, nodes.signOf(node), ends, crossed) >= 0
 }

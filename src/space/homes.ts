@@ -37,8 +37,8 @@ export function* certainCores({ terrain: { grid }, nodes }: Ground): Generator<u
 /** What nodes belong to. */
 export interface Homes {
   /**
-   * For each node the node that stands for all that belong together: of those that belong to a core its first, of those
-   * round a spot the one whose spot it is. -1: it belongs to none; -2: no spot of its cell has its sign.
+   * For each node the first of all that belong together: to a core, or round a spot. -1: it belongs to none; -2: no spot
+   * of its cell has its sign.
    */
   readonly of: Int32Array
   /** For nodes that have one, a spot in their cell that has their sign for certain, and some room round it. */
@@ -157,8 +157,14 @@ function* aroundSpots(
       break
     }
   }
-  // Cores that spots join are one.
-  for (let node = 0; node < nodes.count; node++) if (homes[node]! >= 0) homes[node] = joined.root(homes[node]!)
+  // Cores that spots join are one. It is known by a node that belongs to it: the one whose spot it is need not, all over.
+  const firsts = new Map<number, number>()
+  for (let node = 0; node < nodes.count; node++) {
+    if (homes[node]! < 0) continue
+    const root = joined.root(homes[node]!)
+    if (!firsts.has(root)) firsts.set(root, node)
+    homes[node] = firsts.get(root)!
+  }
   return spots
 }
 

@@ -2,7 +2,7 @@ import type { Expanded, PlacedCharacter } from '../interactables/index.ts'
 import type { Point } from './geometry.ts'
 import { cellAt, makeGrid, standing } from './grid.ts'
 import { layOut } from './laying-out.ts'
-import type { Layout } from './layout.ts'
+import { canStand, type Layout } from './layout.ts'
 import { boxAround } from './boxes.ts'
 import { handsBreadth, inZone, onBody, walkLeg } from './legs.ts'
 import { cutPatches, type Patches } from './patches.ts'
@@ -16,6 +16,8 @@ export interface Space {
   readonly patches: readonly Patches[]
   /** The hops of a character from a sure patch to the sure patches near by; found when first asked for. */
   hops(character: number, patch: number): readonly Hop[]
+  /** The patch on which a character stands that is moved to a place; -1 where it cannot stand there: then it stays. */
+  landing(character: number, place: number): number
 }
 
 /** Metres between samples where a level does not say. */
@@ -35,6 +37,9 @@ export function* makeSpace(expanded: Expanded, everywhere: ReadonlySet<number>):
     patches.push(yield* cutPatches(expanded, layout, character, grid))
   }
   const known = new Map<string, readonly Hop[]>()
+  const landings = expanded.characters.map(({ girth }, who) => {
+    return expanded.places.map(({ at }) => (canStand(layout, at, girth) ? patches[who]!.patchAt(at) : -1))
+  })
   const space: Space = {
     expanded,
     layout,
@@ -45,6 +50,7 @@ export function* makeSpace(expanded: Expanded, everywhere: ReadonlySet<number>):
       known.set(key, hops)
       return hops
     },
+    landing: (character, place) => landings[character]![place]!,
   }
   return space
 }

@@ -8,6 +8,19 @@ const mill = staged(textOf('examples/levels/tide-mill.level.yaml'))
 const { layout } = mill.space
 const keeper = mill.expanded.characters[0]!
 
+/** Chests so far apart that there is just a lane of 10 cm between them for whoever stands there. */
+const chests = `
+zintel: 1
+title: Chests
+rooms: { hall: { outline: [[0, 0], [6, 0], [6, 5], [0, 5]] } }
+interactables:
+  one: { type: chest, at: [1.5, 0.4], set: { gives: [] } }
+  two: { type: chest, at: [3.1, 0.4], set: { gives: [] } }
+characters:
+  keeper: { role: player, start: [1, 4], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
+goals: { opened: { interactable: two, is: open } }
+`
+
 describe('patches', () => {
   test('every spot where one can stand is on a patch with the sign of that spot', () => {
     const { patchAt, patches } = mill.space.patches[0]!
@@ -24,6 +37,25 @@ describe('patches', () => {
       { numRuns: 4000, seed: 3 },
     )
     expect(stood).toBeGreaterThan(1000)
+  })
+
+  test('ground is not sure where a slit, too narrow by half a centimetre, may be all that leads on', () => {
+    const slit = staged(textOf('tests/verdicts/levels/slit.level.yaml'))
+    const { patches, patchAt } = slit.space.patches[0]!
+    const corner = patches[patchAt([0.44, 0.3])]!
+    expect(corner.sure).toBe(false)
+    const play = new Play(slit)
+    play.steer(0, [1, 0])
+    play.advance(5000)
+    expect(play.spotOf(0)[0]).toBeLessThan(0.5)
+    expect(patches[patchAt([1.25, 0.45])]!.sure).toBe(true)
+  })
+
+  test('whoever stands in the lane between two chests against a wall has a way out of it', () => {
+    const { patches, escapes } = staged(chests).space.patches[0]!
+    const unsure = [...patches.keys()].filter((patch) => !patches[patch]!.sure)
+    expect(unsure.length).toBeGreaterThan(0)
+    for (const patch of unsure) for (const ways of escapes(patch)) expect(ways.length).toBeGreaterThan(0)
   })
 
   test('walking from any patch beside another changes at most one zone or body', () => {

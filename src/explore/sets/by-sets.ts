@@ -38,7 +38,7 @@ export function* judgeBySets(
     if (!sets) continue
     const whyUnsafe = sets.canBeLost
       ? 'there are situations from which it seems to be out of reach, and no play came to one'
-      : (why ?? ((yield* proof.isSafe(sets)) ? null : 'sure moves were not found from every situation'))
+      : (why ?? ((yield* proof.isSafe(sets, goal)) ? null : 'sure moves were not found from every situation'))
     judged.set(goal, { everMet: sets.everMet, whyUnsafe })
   }
   const possible = search.storms ? null : yield* possibleKeys(search, lookouts)

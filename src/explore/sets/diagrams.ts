@@ -5,30 +5,23 @@
 export class Diagrams {
   /** How many bits there are; bit 0 is looked at first. */
   readonly bits: number
-  #bit: Int32Array
-  #low: Int32Array
-  #high: Int32Array
+  /** Four numbers a node: its bit, the sets for 0 and for 1 at that bit, and the next node of the same slot in the table. */
+  #nodes: Int32Array
   #count = 2
+  /** By slot, the last node that was put there. */
   #table: Int32Array
-  /** Results of earlier operations: two operands (the operation is part of the second) and the result. */
-  #cacheA: Int32Array
-  #cacheB: Int32Array
-  #cacheResult: Int32Array
-  #cacheMask: number
+  /** Results of earlier operations, four numbers each: two operands (the operation is part of the second) and the result. */
+  #cache: Int32Array
+  #cacheMask = (1 << 16) - 1
   #changeKeys = 0
 
   constructor(bits: number) {
     const capacity = 1 << 14
     this.bits = bits
-    this.#bit = new Int32Array(capacity)
-    this.#low = new Int32Array(capacity)
-    this.#high = new Int32Array(capacity)
-    this.#bit[0] = this.#bit[1] = bits
-    this.#table = new Int32Array(2 * capacity)
-    this.#cacheMask = (1 << 16) - 1
-    this.#cacheA = new Int32Array(this.#cacheMask + 1)
-    this.#cacheB = new Int32Array(this.#cacheMask + 1)
-    this.#cacheResult = new Int32Array(this.#cacheMask + 1)
+    this.#nodes = new Int32Array(4 * capacity)
+    this.#nodes[0] = this.#nodes[4] = bits
+    this.#table = new Int32Array(capacity)
+    this.#cache = new Int32Array(4 * (this.#cacheMask + 1))
   }
 
   /** How many nodes have been made. */
@@ -38,7 +31,7 @@ export class Diagrams {
 
   /** Memory that nodes and caches take, in bytes. */
   get bytes(): number {
-    return 12 * this.#bit.length + 4 * this.#table.length + 12 * (this.#cacheMask + 1)
+    return 4 * (this.#nodes.length + this.#table.length + this.#cache.length)
   }
 
   /** The set in which some bits have given values; `literals` are sorted, 2 × bit + value each. */
@@ -56,7 +49,15 @@ export class Diagrams {
     if (a === 0) return b
     if (a === 1 || b === 1) return 1
     if (a > b) [a, b] = [b, a]
-    return this.#bitwise(a, b, 'union')
+    const key = b | operation.union
+    const known = this.#known(a, key)
+    if (known >= 0) return known
+    const nodes = this.#nodes
+    const [ofA, ofB] = [nodes[4 * a]!, nodes[4 * b]!]
+    const bit = ofA < ofB ? ofA : ofB
+    const low = this.union(ofA === bit ? nodes[4 * a + 1]! : a, ofB === bit ? nodes[4 * b + 1]! : b)
+    const high = this.union(ofA === bit ? nodes[4 * a + 2]! : a, ofB === bit ? nodes[4 * b + 2]! : b)
+    return this.#keep(a, key, this.#node(bit, low, high))
   }
 
   intersection(a: number, b: number): number {
@@ -64,19 +65,80 @@ export class Diagrams {
     if (a === 1) return b
     if (a === 0 || b === 0) return 0
     if (a > b) [a, b] = [b, a]
-    return this.#bitwise(a, b, 'intersection')
+    const key = b | operation.intersection
+    const known = this.#known(a, key)
+    if (known >= 0) return known
+    const nodes = this.#nodes
+    const [ofA, ofB] = [nodes[4 * a]!, nodes[4 * b]!]
+    const bit = ofA < ofB ? ofA : ofB
+    const low = this.intersection(ofA === bit ? nodes[4 * a + 1]! : a, ofB === bit ? nodes[4 * b + 1]! : b)
+    const high = this.intersection(ofA === bit ? nodes[4 * a + 2]! : a, ofB === bit ? nodes[4 * b + 2]! : b)
+    return this.#keep(a, key, this.#node(bit, low, high))
   }
 
   /** What is in `a` and not in `b`. */
   difference(a: number, b: number): number {
     if (a === 0 || a === b || b === 1) return 0
     if (b === 0) return a
-    return this.#bitwise(a, b, 'difference')
+    const key = b | operation.difference
+    const known = this.#known(a, key)
+    if (known >= 0) return known
+    const nodes = this.#nodes
+    const [ofA, ofB] = [nodes[4 * a]!, nodes[4 * b]!]
+    const bit = ofA < ofB ? ofA : ofB
+    const low = this.difference(ofA === bit ? nodes[4 * a + 1]! : a, ofB === bit ? nodes[4 * b + 1]! : b)
+    const high = this.difference(ofA === bit ? nodes[4 * a + 2]! : a, ofB === bit ? nodes[4 * b + 2]! : b)
+    return this.#keep(a, key, this.#node(bit, low, high))
   }
 
-  /** Whether two sets have anything in common. */
+  /** Whether all of `a` is in `b`; makes no nodes. */
+  isWithin(a: number, b: number): boolean {
+    if (a === 0 || a === b || b === 1) return true
+    if (b === 0 || a === 1) return false
+    const key = b | operation.within
+    const known = this.#known(a, key)
+    if (known >= 0) return known === 1
+    const nodes = this.#nodes
+    const [ofA, ofB] = [nodes[4 * a]!, nodes[4 * b]!]
+    const bit = ofA < ofB ? ofA : ofB
+    const is =
+      this.isWithin(ofA === bit ? nodes[4 * a + 1]! : a, ofB === bit ? nodes[4 * b + 1]! : b) &&
+      this.isWithin(ofA === bit ? nodes[4 * a + 2]! : a, ofB === bit ? nodes[4 * b + 2]! : b)
+    this.#keep(a, key, is ? 1 : 0)
+    return is
+  }
+
+  /** Puts an assignment that is in `a` and not in `b` into `into`, as `pick` does. False where there is none. */
+  pickOutside(a: number, b: number, into: Uint8Array): boolean {
+    if (this.isWithin(a, b)) return false
+    into.fill(0)
+    while (a > 1 || b > 1) {
+      const bit = Math.min(this.#bitOf(a), this.#bitOf(b))
+      const [lowA, lowB] = [this.#lowOf(a, bit), this.#lowOf(b, bit)]
+      const isLow = !this.isWithin(lowA, lowB)
+      if (!isLow) into[bit] = 1
+      a = isLow ? lowA : this.#highOf(a, bit)
+      b = isLow ? lowB : this.#highOf(b, bit)
+    }
+    return true
+  }
+
+  /** Whether two sets have anything in common; makes no nodes. */
   meet(a: number, b: number): boolean {
-    return this.intersection(a, b) !== 0
+    if (a === 0 || b === 0) return false
+    if (a === b || a === 1 || b === 1) return true
+    if (a > b) [a, b] = [b, a]
+    const key = b | operation.meet
+    const known = this.#known(a, key)
+    if (known >= 0) return known === 1
+    const nodes = this.#nodes
+    const [ofA, ofB] = [nodes[4 * a]!, nodes[4 * b]!]
+    const bit = ofA < ofB ? ofA : ofB
+    const is =
+      this.meet(ofA === bit ? nodes[4 * a + 1]! : a, ofB === bit ? nodes[4 * b + 1]! : b) ||
+      this.meet(ofA === bit ? nodes[4 * a + 2]! : a, ofB === bit ? nodes[4 * b + 2]! : b)
+    this.#keep(a, key, is ? 1 : 0)
+    return is
   }
 
   /** What a change leads to from some of a set. */
@@ -107,16 +169,16 @@ export class Diagrams {
   pick(set: number, into: Uint8Array): void {
     into.fill(0)
     for (let node = set; node > 1;) {
-      const low = this.#low[node]!
-      if (low === 0) into[this.#bit[node]!] = 1
-      node = low === 0 ? this.#high[node]! : low
+      const low = this.#nodes[4 * node + 1]!
+      if (low === 0) into[this.#bitOf(node)] = 1
+      node = low === 0 ? this.#nodes[4 * node + 2]! : low
     }
   }
 
   /** Whether an assignment is in a set. */
   has(set: number, values: Uint8Array): boolean {
     let node = set
-    while (node > 1) node = values[this.#bit[node]!] === 1 ? this.#high[node]! : this.#low[node]!
+    while (node > 1) node = this.#nodes[4 * node + (values[this.#bitOf(node)] === 1 ? 2 : 1)]!
     return node === 1
   }
 
@@ -126,31 +188,15 @@ export class Diagrams {
     const below = (node: number, from: number): number => {
       if (node === 0) return 0
       if (node === 1) return 2 ** (this.bits - from)
-      const bit = this.#bit[node]!
+      const bit = this.#bitOf(node)
       let own = known.get(node)
       if (own === undefined) {
-        own = below(this.#low[node]!, bit + 1) + below(this.#high[node]!, bit + 1)
+        own = below(this.#lowOf(node, bit), bit + 1) + below(this.#highOf(node, bit), bit + 1)
         known.set(node, own)
       }
       return own * 2 ** (bit - from)
     }
     return below(set, 0)
-  }
-
-  /** An operation of two sets bit by bit, remembered. */
-  #bitwise(a: number, b: number, what: Bitwise): number {
-    const key = b | operation[what]
-    const known = this.#known(a, key)
-    if (known >= 0) return known
-    const bit = Math.min(this.#bit[a]!, this.#bit[b]!)
-    const low = this.#made(what, this.#lowOf(a, bit), this.#lowOf(b, bit))
-    const high = this.#made(what, this.#highOf(a, bit), this.#highOf(b, bit))
-    return this.#keep(a, key, this.#node(bit, low, high))
-  }
-
-  #made(what: Bitwise, a: number, b: number): number {
-    if (what === 'union') return this.union(a, b)
-    return what === 'intersection' ? this.intersection(a, b) : this.difference(a, b)
   }
 
   #image(set: number, change: BitChange, i: number): number {
@@ -160,10 +206,10 @@ export class Diagrams {
     const known = this.#known(set, key)
     if (known >= 0) return known
     const bit = change.bits[i]!
-    const own = this.#bit[set]!
+    const own = this.#bitOf(set)
     if (own < bit) {
-      const low = this.#image(this.#low[set]!, change, i)
-      return this.#keep(set, key, this.#node(own, low, this.#image(this.#high[set]!, change, i)))
+      const low = this.#image(this.#lowOf(set, own), change, i)
+      return this.#keep(set, key, this.#node(own, low, this.#image(this.#highOf(set, own), change, i)))
     }
     const what = change.does[i]!
     const [low, high] = [this.#lowOf(set, bit), this.#highOf(set, bit)]
@@ -182,10 +228,10 @@ export class Diagrams {
     const known = this.#known(set, key)
     if (known >= 0) return known
     const bit = change.bits[i]!
-    const own = this.#bit[set]!
+    const own = this.#bitOf(set)
     if (own < bit) {
-      const low = this.#preimage(this.#low[set]!, change, i)
-      return this.#keep(set, key, this.#node(own, low, this.#preimage(this.#high[set]!, change, i)))
+      const low = this.#preimage(this.#lowOf(set, own), change, i)
+      return this.#keep(set, key, this.#node(own, low, this.#preimage(this.#highOf(set, own), change, i)))
     }
     const what = change.does[i]!
     const isWritten = (what & (does.write0 | does.write1)) !== 0
@@ -196,31 +242,36 @@ export class Diagrams {
     return this.#keep(set, key, (what & does.read1) !== 0 ? this.#node(bit, 0, rest) : this.#node(bit, rest, 0))
   }
 
+  #bitOf(node: number): number {
+    return this.#nodes[4 * node]!
+  }
+
   #lowOf(node: number, bit: number): number {
-    return this.#bit[node] === bit ? this.#low[node]! : node
+    return this.#nodes[4 * node] === bit ? this.#nodes[4 * node + 1]! : node
   }
 
   #highOf(node: number, bit: number): number {
-    return this.#bit[node] === bit ? this.#high[node]! : node
+    return this.#nodes[4 * node] === bit ? this.#nodes[4 * node + 2]! : node
   }
 
   #node(bit: number, low: number, high: number): number {
     if (low === high) return low
-    let at = this.#slot(bit, low, high)
-    for (let node = this.#table[at]!; node !== 0; node = this.#table[at]!) {
-      if (this.#low[node] === low && this.#high[node] === high && this.#bit[node] === bit) return node
-      at = (at + 1) & (this.#table.length - 1)
+    let nodes = this.#nodes
+    let slot = this.#slot(bit, low, high)
+    for (let node = this.#table[slot]!; node !== 0; node = nodes[4 * node + 3]!) {
+      if (nodes[4 * node + 1] === low && nodes[4 * node + 2] === high && nodes[4 * node] === bit) return node
     }
-    if (this.#count === this.#bit.length) {
+    if (4 * this.#count === nodes.length) {
       this.#grow()
-      return this.#node(bit, low, high)
+      nodes = this.#nodes
+      slot = this.#slot(bit, low, high)
     }
-    if (this.#count === mostNodes) throw new RangeError('a decision diagram cannot have more nodes')
     const node = this.#count++
-    this.#bit[node] = bit
-    this.#low[node] = low
-    this.#high[node] = high
-    this.#table[at] = node
+    nodes[4 * node] = bit
+    nodes[4 * node + 1] = low
+    nodes[4 * node + 2] = high
+    nodes[4 * node + 3] = this.#table[slot]!
+    this.#table[slot] = node
     return node
   }
 
@@ -231,43 +282,39 @@ export class Diagrams {
   }
 
   #grow(): void {
-    const grown = (old: Int32Array): Int32Array => {
-      const array = new Int32Array(2 * old.length)
-      array.set(old)
-      return array
-    }
-    this.#bit = grown(this.#bit)
-    this.#low = grown(this.#low)
-    this.#high = grown(this.#high)
-    this.#table = new Int32Array(2 * this.#bit.length)
+    if (this.#count >= mostNodes) throw new RangeError('a decision diagram cannot have more nodes')
+    const nodes = new Int32Array(2 * this.#nodes.length)
+    nodes.set(this.#nodes)
+    this.#nodes = nodes
+    this.#table = new Int32Array(2 * this.#table.length)
     for (let node = 2; node < this.#count; node++) {
-      let at = this.#slot(this.#bit[node]!, this.#low[node]!, this.#high[node]!)
-      while (this.#table[at] !== 0) at = (at + 1) & (this.#table.length - 1)
-      this.#table[at] = node
+      const slot = this.#slot(nodes[4 * node]!, nodes[4 * node + 1]!, nodes[4 * node + 2]!)
+      nodes[4 * node + 3] = this.#table[slot]!
+      this.#table[slot] = node
     }
     if (this.#cacheMask >= mostCached - 1) return
     this.#cacheMask = 2 * this.#cacheMask + 1
-    this.#cacheA = new Int32Array(this.#cacheMask + 1)
-    this.#cacheB = new Int32Array(this.#cacheMask + 1)
-    this.#cacheResult = new Int32Array(this.#cacheMask + 1)
+    this.#cache = new Int32Array(4 * (this.#cacheMask + 1))
   }
 
   #cacheSlot(a: number, key: number): number {
     let hash = Math.imul(a, 0x9e3779b1) ^ Math.imul(key, 0x85ebca77)
     hash ^= hash >>> 13
-    return hash & this.#cacheMask
+    return 4 * (hash & this.#cacheMask)
   }
 
   #known(a: number, key: number): number {
     const at = this.#cacheSlot(a, key)
-    return this.#cacheA[at] === a && this.#cacheB[at] === key ? this.#cacheResult[at]! : -1
+    const cache = this.#cache
+    return cache[at] === a && cache[at + 1] === key ? cache[at + 2]! : -1
   }
 
   #keep(a: number, key: number, result: number): number {
     const at = this.#cacheSlot(a, key)
-    this.#cacheA[at] = a
-    this.#cacheB[at] = key
-    this.#cacheResult[at] = result
+    const cache = this.#cache
+    cache[at] = a
+    cache[at + 1] = key
+    cache[at + 2] = result
     return result
   }
 }
@@ -290,9 +337,9 @@ const operation = {
   difference: 3 << 28,
   image: 4 << 28,
   preimage: 5 << 28,
+  within: 6 << 28,
+  meet: 7 << 28,
 } as const
-
-type Bitwise = 'union' | 'intersection' | 'difference'
 
 const mostNodes = 1 << 28
 const mostCached = 1 << 22

@@ -40,10 +40,13 @@ export type Run = () => readonly Outcome[]
 export class LiftedPart {
   readonly #space: LiftingSpace
   readonly #root: Branch = newBranch()
+  readonly #leaves: Leaf[] = []
+  /** Bodies that some leaf asks about. */
+  readonly #asked = new Set<number>()
+  /** By those of them in whose way the first character is, the set of all that leaves hold for, of so many leaves. */
+  readonly #covered = new Map<string, { set: number; leaves: number }>()
   readonly #changes = new Map<string, Lifted>()
   #list: readonly LiftedChange[] | null = null
-  /** The codes of registers that were known when the tree had a leaf for all of them; -1: it has not. */
-  #completeFor = -1
 
   constructor(space: LiftingSpace) {
     this.#space = space
@@ -56,68 +59,60 @@ export class LiftedPart {
 
   /** Those of them that can happen where the first character is in the way of these bodies. */
   *changesAt(around: Surroundings): Generator<LiftedChange> {
-    for (const change of this.changes) {
-      if (change.asks.every((body) => (body >= 0 ? around.has(body) : !around.has(~body)))) yield change
-    }
+    for (const change of this.changes) if (isAsked(change.asks, around)) yield change
   }
 
   /** Tries the part from a set of situations, as far as that is new: by runs where the first character is in these ways. */
   learn(set: number, around: Surroundings, run: Run): void {
-    if (this.#completeFor === this.#space.codesKnown) return
-    if (this.#isComplete(this.#root)) this.#completeFor = this.#space.codesKnown
-    else this.#grow(this.#root, set, [], { around, run })
+    while (this.#space.fillOutside(set, this.#coveredIn(around))) this.#follow({ around, run })
   }
 
-  #isComplete(branch: Branch): boolean {
-    if (branch.isDone) return true
-    if (branch.register < 0) return false
-    if (branch.register >= this.#space.firstBody) {
-      return [0, 1].every((is) => branch.children.has(is) && this.#isComplete(branch.children.get(is)!))
+  /** The set of all that leaves hold for, where the first character is in these ways. */
+  #coveredIn(around: Surroundings): number {
+    const key = [...this.#asked].filter((body) => around.has(body)).join()
+    let covered = this.#covered.get(key)
+    if (!covered) this.#covered.set(key, (covered = { set: 0, leaves: 0 }))
+    for (; covered.leaves < this.#leaves.length; covered.leaves++) {
+      const { cube, asks } = this.#leaves[covered.leaves]!
+      if (isAsked(asks, around)) covered.set = this.#space.diagrams.union(covered.set, cube)
     }
-    for (const code of this.#space.codesOf(branch.register)) {
-      const child = branch.children.get(code)
-      if (!child || !this.#isComplete(child)) return false
-    }
-    return true
+    return covered.set
   }
 
-  #grow(branch: Branch, set: number, path: readonly number[], here: Here): void {
-    if (branch.isDone) return
-    const { diagrams } = this.#space
-    if (branch.register < 0) this.#try(branch, set, path, here)
-    if (branch.isDone) return
-    const { register } = branch
-    if (register >= this.#space.firstBody) {
-      const is = here.around.has(register - this.#space.firstBody) ? 1 : 0
-      let child = branch.children.get(is)
-      if (!child) branch.children.set(is, (child = newBranch()))
-      this.#grow(child, set, [...path, register], here)
-      return
-    }
-    // Of what is counted all that it can stand at is tried at once: else each number would have to be found first.
-    for (const code of this.#space.layout.counted(register)) {
-      if (branch.children.has(code)) continue
-      const child = newBranch()
-      branch.children.set(code, child)
-      this.#try(child, set, [...path, register], here, { register, code })
-    }
-    for (let rest = set; rest !== 0;) {
-      const code = this.#space.codeIn(rest, register)
-      const own = this.#space.standing(register, code)
-      let child = branch.children.get(code)
-      if (!child) branch.children.set(code, (child = newBranch()))
-      if (!this.#isComplete(child)) {
-        this.#grow(child, diagrams.intersection(rest, own), [...path, register], here)
+  /** Goes the way of the situation that was filled in, to where nothing is known, and runs the part from there. */
+  #follow(here: Here): void {
+    const { layout, noting, firstBody } = this.#space
+    const from = noting.from.slice()
+    const path: number[] = []
+    let at = this.#root
+    while (!at.isDone) {
+      const { register } = at
+      if (register < 0) {
+        noting.from.set(from)
+        this.#try(at, path, here)
+        continue
       }
-      rest = diagrams.difference(rest, own)
+      path.push(register)
+      // Of what is counted all that it can stand at is tried at once: else each number would have to be found first.
+      for (const code of register < firstBody ? layout.counted(register) : []) {
+        if (at.children.has(code)) continue
+        const child = newBranch()
+        at.children.set(code, child)
+        noting.from.set(from)
+        noting.from[register] = layout.value(register, code)
+        this.#try(child, path, here)
+      }
+      const code =
+        register < firstBody ? layout.code(register, from[register]!) : here.around.has(register - firstBody) ? 1 : 0
+      let child = at.children.get(code)
+      if (!child) at.children.set(code, (child = newBranch()))
+      at = child
     }
   }
 
-  /** Runs the part from one situation of a set: what it reads beyond the path makes new branches, what it does a leaf. */
-  #try(branch: Branch, set: number, path: readonly number[], { around, run }: Here, but: Standing | null = null): void {
+  /** Runs the part from the situation filled in: what it reads beyond the path makes new branches, what it does a leaf. */
+  #try(branch: Branch, path: readonly number[], { around, run }: Here): void {
     const { layout, noting } = this.#space
-    this.#space.fill(set)
-    if (but) noting.from[but.register] = layout.value(but.register, but.code)
     noting.forget()
     const outcomes = run()
     const { firstBody } = this.#space
@@ -140,6 +135,10 @@ export class LiftedPart {
       if (body >= 0) asks.push(around.has(body) ? body : ~body)
       else layout.literals(register, layout.code(register, noting.from[register]!), literals)
     }
+    this.#leaves.push({ cube: this.#space.diagrams.cube([...literals].sort((a, b) => a - b)), asks })
+    const known = this.#asked.size
+    for (const ask of asks) this.#asked.add(ask >= 0 ? ask : ~ask)
+    if (this.#asked.size > known) this.#covered.clear()
     for (const outcome of outcomes) this.#add(outcome, literals, asks)
   }
 
@@ -149,7 +148,6 @@ export class LiftedPart {
     const writes: number[] = []
     for (const [register, value] of outcome.writes) {
       const code = this.#space.layout.code(register, value)
-      this.#space.knowCode(register, code)
       this.#space.layout.literals(register, code, writes)
     }
     for (const literal of writes) {
@@ -198,10 +196,15 @@ interface Here {
   readonly run: Run
 }
 
-/** A register at a code. */
-interface Standing {
-  readonly register: number
-  readonly code: number
+/** A leaf of the tree: the set of all assignments that it holds for, and what it asks about the place. */
+interface Leaf {
+  readonly cube: number
+  readonly asks: readonly number[]
+}
+
+/** Whether what is asked about the place of the first character is so where it is in these ways. */
+function isAsked(asks: readonly number[], around: Surroundings): boolean {
+  return asks.every((body) => (body >= 0 ? around.has(body) : !around.has(~body)))
 }
 
 /** A change with what it does to each bit: `0` and `1` are read and left, `01` is read and written, `?1` only written. */
@@ -239,9 +242,6 @@ export class LiftingSpace {
   readonly #base: Int32Array
   readonly #bits: Uint8Array
   readonly #ignored: (register: number) => boolean
-  /** By register, the codes that it is known to stand at somewhere, and how many there are in all. */
-  readonly #codes: (Set<number> | undefined)[] = []
-  codesKnown = 0
   /** How many changes have been found, by all parts. */
   found = 0
   /** By register and code, the set in which it stands there. */
@@ -262,25 +262,11 @@ export class LiftingSpace {
     this.#base = base
     this.firstBody = base.length
     this.#bits = new Uint8Array(layout.bits)
-    for (const register of layout.registers) this.knowCode(register, layout.code(register, base[register]!))
   }
 
   /** Whether a register is one that is asked for. */
   has(register: number): boolean {
     return this.layout.has(register) && !this.#ignored(register)
-  }
-
-  /** The codes that a register is known to stand at somewhere. */
-  codesOf(register: number): Iterable<number> {
-    return this.#codes[register]!
-  }
-
-  /** A register may stand at a code somewhere. */
-  knowCode(register: number, code: number): void {
-    const known = (this.#codes[register] ??= new Set())
-    if (known.has(code)) return
-    known.add(code)
-    this.codesKnown++
   }
 
   /** The set of all assignments in which a register stands at a code. */
@@ -303,8 +289,19 @@ export class LiftingSpace {
 
   /** Puts one situation of a set that is not empty into the registers that runs start from. */
   fill(set: number): void {
-    const { layout, noting } = this
     this.diagrams.pick(set, this.#bits)
+    this.#fillIn()
+  }
+
+  /** Puts a situation that is in a set and not in another into them; false where there is none. */
+  fillOutside(set: number, other: number): boolean {
+    if (!this.diagrams.pickOutside(set, other, this.#bits)) return false
+    this.#fillIn()
+    return true
+  }
+
+  #fillIn(): void {
+    const { layout, noting } = this
     noting.from.set(this.#base)
     for (const register of layout.registers) {
       noting.from[register] = layout.value(register, layout.read(register, this.#bits))

@@ -5,13 +5,19 @@ import type { BitChange } from './diagrams.ts'
 import type { SetsOfGoal } from './goal-sets.ts'
 import { LiftedPart, LiftingSpace, type Outcome } from './lifting.ts'
 import { NotingRegisters } from './noting.ts'
+import { Passings } from './passing.ts'
 import { type SetSearch, whatChanged } from './set-search.ts'
 
-/** A sure move of the character on a patch, with what is known of it. */
+/** A sure move of the character on a patch. */
 interface SurePartAt {
   readonly patch: number
+  readonly part: SurePart
+}
+
+/** What is known of sure moves, where some goal is looked at on the way, or none. */
+interface Learned {
+  readonly patch: number
   readonly lifted: LiftedPart
-  readonly run: () => readonly Outcome[]
 }
 
 /** Why a level is not one whose goals can be proved safe by sets; null where it is. */
@@ -38,7 +44,8 @@ export class SetProof {
   /** By place, what was found at rest there. */
   readonly #atRest: Int32Array
   readonly #parts: readonly SurePartAt[]
-  #isLearned = false
+  /** By the goal that is looked at, and -1 for none, what all sure moves do. */
+  readonly #learned = new Map<number, readonly Learned[]>()
 
   constructor(search: SetSearch) {
     const { stage } = search
@@ -68,16 +75,28 @@ export class SetProof {
     this.#parts = this.#list()
   }
 
-  /** Whether the goal is out of danger; false where that was not shown. Pauses now and then. */
-  *isSafe(sets: SetsOfGoal): Generator<undefined, boolean> {
-    yield* this.#learn()
+  /**
+   * Whether the goal is out of danger; false where that was not shown. First as if it had to hold at rest; if that does not
+   * do, it may also be met on the way. Pauses now and then.
+   */
+  *isSafe(sets: SetsOfGoal, goal: number): Generator<undefined, boolean> {
+    return (yield* this.#isSafe(sets, -1)) || (yield* this.#isSafe(sets, goal))
+  }
+
+  *#isSafe(sets: SetsOfGoal, goal: number): Generator<undefined, boolean> {
+    const learned = yield* this.#learn(goal)
     const { diagrams, places, stage } = this.#search
     const ground = stage.space.patches[0]!
     const [own] = places
     const good = Int32Array.from(own!.of, (place) => diagrams.intersection(sets.met[place]!, this.#atRest[place]!))
     const into: { readonly from: number; readonly change: BitChange }[][] = Array.from(good, () => [])
-    for (const { patch, lifted } of this.#parts) {
-      for (const { to, change } of lifted.changes) into[to === -1 ? patch : to]!.push({ from: patch, change })
+    for (const { patch, lifted } of learned) {
+      for (const { to, change, where, taken } of lifted.changes) {
+        if (taken.length > 0) {
+          const before = diagrams.intersection(where, this.#atRest[own!.of[patch]!]!)
+          good[patch] = diagrams.union(good[patch]!, before)
+        } else into[to === -1 ? patch : to]!.push({ from: patch, change })
+      }
     }
     const waiting = new Set([...good.keys()].filter((patch) => good[patch] !== 0))
     for (const patch of waiting) {
@@ -149,45 +168,51 @@ export class SetProof {
     return diagrams.intersection(set, ill)
   }
 
-  /** Finds all that sure moves do, from everything that was found at rest. */
-  *#learn(): Generator<undefined, void> {
-    if (this.#isLearned) return
+  /** Finds all that sure moves do, from everything that was found at rest, with a goal looked at on the way (-1: none). */
+  *#learn(goal: number): Generator<undefined, readonly Learned[]> {
+    const known = this.#learned.get(goal)
+    if (known) return known
     const { of } = this.#search.places[0]!
     const nowhere: ReadonlySet<number> = new Set()
-    for (const { patch, lifted, run } of this.#parts) {
-      lifted.learn(this.#atRest[of[patch]!]!, nowhere, run)
+    const learned: Learned[] = []
+    for (const { patch, part } of this.#parts) {
+      const lifted = new LiftedPart(this.#space)
+      this.#sure.lookedAt = goal
+      lifted.learn(this.#atRest[of[patch]!]!, nowhere, () => this.#runOf(part, patch))
+      learned.push({ patch, lifted })
       yield
     }
-    this.#isLearned = true
+    this.#learned.set(goal, learned)
+    return learned
   }
 
   #list(): SurePartAt[] {
     const { space } = this.#search.stage
     const { patches } = space.patches[0]!
+    const passings = new Passings(this.#search.stage)
     return patches.flatMap(({ firm, sign }, patch): SurePartAt[] => {
       if (!firm || this.#atRest[this.#search.places[0]!.of[patch]!] === 0) return []
       const parts: SurePart[] = [
         ...sign.candidates.map(({ interactable }) => ({ do: 'act', actor: 0, machine: interactable }) as const),
         ...space.hops(0, patch).map((hop) => ({ do: 'walk', actor: 0, hop }) as const),
+        ...passings.from(patch),
       ]
-      return parts.map((part) => ({
-        patch,
-        lifted: new LiftedPart(this.#space),
-        run: () => this.#runOf(part, patch),
-      }))
+      return parts.map((part) => ({ patch, part }))
     })
   }
 
   #runOf(part: SurePart, patch: number): readonly Outcome[] {
     const outcomes: Outcome[] = []
-    this.#sure.toRest(part, patch, (_regs, on, { kind, what }) => {
+    this.#sure.toRest(part, patch, (_regs, on, { kind, what, held }) => {
       const writes: [number, number][] = []
       for (const register of this.#noting.written) {
         if (this.#space.has(register) && this.#noting.mayDiffer(register)) {
           writes.push([register, this.#noting.valueOf(register)])
         }
       }
-      outcomes.push({ writes, to: on, kind, what, taken: [], isStorm: false })
+      // Whoever has met the goal on the way needs nothing more: where that leads does not matter.
+      const taken = held === 0 ? [] : [0]
+      outcomes.push({ writes, to: on, kind, what, taken, isStorm: false })
     })
     return outcomes
   }

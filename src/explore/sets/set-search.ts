@@ -21,7 +21,7 @@ export interface SetSearchOptions {
 }
 
 /** Where nobody says otherwise. */
-const usualNodes = 4_000_000
+const usualNodes = 20_000_000
 
 /** A part of the moves that can be made at a place of the first character, and where it leads that character. */
 export interface PartAt {
