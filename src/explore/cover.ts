@@ -5,15 +5,12 @@ import type { CalmRoutes, Route } from './routes.ts'
 import type { Search } from './search.ts'
 import { type PlayStep, rehearse, type Rehearsal, replay, runsOf, settleStep, shortened } from './steps.ts'
 import { SureMoves } from './sure.ts'
-import { findTrail, type IsFound, novelTrails, quickestTrail, type TrailMove } from './trail.ts'
+import { findTrail, type IsFound, quickestTrail, type TrailMove } from './trail.ts'
 import { millisecondClocks } from '../machine/index.ts'
 import { cellAt, timedHop, wayTo } from '../space/index.ts'
 
 /** Situations that a search for sure moves from the start looks at before it gives up. */
 const trailLimit = 20_000
-
-/** Situations that roaming goes on from. */
-const roamLimit = 20_000
 
 /** Plays, and what has been seen in them. */
 export class Coverage {
@@ -34,7 +31,7 @@ export class Coverage {
     const hasCreatures = stage.expanded.characters.some(({ role }) => role === 'creature')
     this.reliable = hasCreatures ? new SureMoves(stage, false) : this.sure
     // What happens by itself at the very start happens in every play.
-    this.#played({ play: new Play(stage), steps: [] })
+    this.played({ play: new Play(stage), steps: [] })
   }
 
   /**
@@ -59,7 +56,7 @@ export class Coverage {
     }
     for (const direct of [tidy, !tidy]) {
       at.run = -1
-      const rehearsal = this.#played(yield* rehearse(this.stage, route.moves, { direct, exact: false, hasWaited }))
+      const rehearsal = this.played(yield* rehearse(this.stage, route.moves, { direct, exact: false, hasWaited }))
       if (rehearsal && isDone(rehearsal.play)) return rehearsal
       yield
     }
@@ -68,7 +65,7 @@ export class Coverage {
 
   /** Looks for sure moves from the start to what is wanted, plays them, and leaves out what is not needed. */
   *seek(isFound: IsFound, isDone: (play: Play) => boolean): Generator<undefined, Rehearsal | null> {
-    const start = yield* this.#standingStart()
+    const start = yield* this.standingStart()
     return start && (yield* this.#sought(start, isFound, isDone))
   }
 
@@ -94,7 +91,7 @@ export class Coverage {
       const moves = [...start.moves, ...end.moves]
       for (const exact of [false, true]) {
         const manner = { direct: false, exact, hasWaited: () => true }
-        const rehearsal = this.#played(yield* rehearse(this.stage, moves, manner, start.before))
+        const rehearsal = this.played(yield* rehearse(this.stage, moves, manner, start.before))
         if (!rehearsal || !isDone(rehearsal.play)) continue
         const steps = yield* shortened(this.stage, rehearsal.steps, isDone, start.before.length)
         return { steps, play: replay(this.stage, steps) }
@@ -105,7 +102,7 @@ export class Coverage {
 
   /** Plays the sure moves that meet a goal in the shortest time; null where none are found, or Play goes another way. */
   *hurry(goal: number, isDone: (play: Play) => boolean): Generator<undefined, readonly PlayStep[] | null> {
-    const start = yield* this.#standingStart()
+    const start = yield* this.standingStart()
     const bit = 1 << goal
     const isFound: IsFound = (_regs, _patch, held) => (held & bit) !== 0
     const trail = start && (yield* quickestTrail(this.sure, start.regs, start.patch, isFound, trailLimit))
@@ -116,43 +113,14 @@ export class Coverage {
       [false, true],
     ] as const) {
       const moves = [...start.moves, ...trail]
-      const rehearsal = this.#played(yield* rehearse(this.stage, moves, { direct, exact, hasWaited: () => true }))
+      const rehearsal = this.played(yield* rehearse(this.stage, moves, { direct, exact, hasWaited: () => true }))
       if (rehearsal && isDone(rehearsal.play)) return rehearsal.steps
     }
     return null
   }
 
-  /** Plays transitions and goals that sure moves come to far off, in levels that are too large to look at everything. */
-  *roam(): Generator<undefined, void> {
-    const start = yield* this.#standingStart()
-    if (!start) return
-    for (const pairs of [false, true]) {
-      const trails = new Map<string, TrailMove[]>()
-      const { goals } = this.stage.expanded
-      const note = (key: string, isKnown: boolean, trail: () => TrailMove[]): void => {
-        if (!isKnown && !trails.has(key)) trails.set(key, trail())
-      }
-      yield* novelTrails(this.sure, start.regs, start.patch, { situations: roamLimit, pairs }, (held, taken, trail) => {
-        for (const row of taken) note(`row ${String(row)}`, this.rows.has(row), trail)
-        for (const [goal, { name }] of goals.entries()) {
-          if ((held & (1 << goal)) !== 0) note(`goal ${name}`, this.goals.has(name), trail)
-        }
-      })
-      // The longest first: what lies on its way is seen as well.
-      for (const [key, trail] of [...trails].sort((a, b) => b[1].length - a[1].length)) {
-        const [kind, name] = key.split(' ') as [string, string]
-        if (kind === 'row' ? this.rows.has(Number(name)) : this.goals.has(name)) continue
-        const moves = [...start.moves, ...trail]
-        for (const exact of [false, true]) {
-          this.#played(yield* rehearse(this.stage, moves, { direct: false, exact, hasWaited: () => true }))
-          if (kind === 'row' ? this.rows.has(Number(name)) : this.goals.has(name)) break
-        }
-        yield
-      }
-    }
-  }
-
-  #played(rehearsal: Rehearsal | null): Rehearsal | null {
+  /** Notes what was seen in a play, where there was one. */
+  played(rehearsal: Rehearsal | null): Rehearsal | null {
     this.replays++
     if (!rehearsal) return null
     for (const row of rehearsal.play.taken) this.rows.add(row)
@@ -162,7 +130,7 @@ export class Coverage {
   }
 
   /** The start, once everybody has walked to the standing spot of the patch that they start on. */
-  *#standingStart(): Generator<undefined, StandingStart | null> {
+  *standingStart(): Generator<undefined, StandingStart | null> {
     const { tables, space, expanded } = this.stage
     const regs = startRegisters(this.stage)
     const starts = space.patches.map(({ patchAt }, who) => patchAt(space.layout.starts[who]!))
@@ -206,7 +174,7 @@ export class Coverage {
 }
 
 /** Where sure moves set out from: registers, the patch of the first character, and the steps and the walks that led there. */
-interface StandingStart {
+export interface StandingStart {
   readonly regs: Int32Array
   readonly patch: number
   readonly before: readonly PlayStep[]

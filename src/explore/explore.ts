@@ -5,9 +5,11 @@ import { WithoutBystanders } from './bystanders.ts'
 import { Coverage, coverRows } from './cover.ts'
 import { Backward, goalSets, type GoalSets } from './graph.ts'
 import { Interrupted, quietly } from './drive.ts'
+import { findFarSights } from './far-sights.ts'
 import { findLosses } from './losses.ts'
 import { SureProof } from './prove.ts'
 import { comesToRest } from './rest.ts'
+import { roam } from './roam.ts'
 import { CalmRoutes } from './routes.ts'
 import { mostGoals, Search, usualBudget } from './search.ts'
 import type { Lookout } from './lookout.ts'
@@ -194,7 +196,7 @@ function* judgeAll(judging: Judging, options: ExploreOptions): Generator<Progres
   judging.gap = whyIncomplete(search, sets)
   yield* quietly(addJointStorms(search), telling)
   const calm = new CalmRoutes(search)
-  if (search.isFull && sets?.isComplete) yield* quietly(cover.roam(), () => progress('replaying'))
+  if (search.isFull && sets?.isComplete) yield* quietly(roam(cover), () => progress('replaying'))
   for (const _ of coverRows(search, cover, calm)) yield progress('replaying')
   const { gap } = judging
   if (search.isFull && sets?.isComplete) {
@@ -235,7 +237,10 @@ function* judgeAll(judging: Judging, options: ExploreOptions): Generator<Progres
   const lookouts = [...(options.lookouts ?? []), stuck.lookout]
   yield* quietly(findSights(search, backward, cover, calm, lookouts, judging.sights), telling)
   judging.untold = stuck.untold
-  if (judging.bySets?.possible) judging.possible = new Set([...judging.bySets.possible, ...stuck.possible])
+  if (!judging.bySets?.possible) return
+  const possible = new Set([...judging.bySets.possible, ...stuck.possible])
+  judging.possible = possible
+  yield* quietly(findFarSights(search, cover, lookouts, possible, judging.sights), telling)
 }
 
 /** Why the situations found may not be all; null where they are. */

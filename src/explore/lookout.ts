@@ -93,10 +93,17 @@ export function* lookOut(
   }
   for (const { row, ...place } of search.storms) see(storms, stormKey + placeInTable(search, row), { ...place, to: -1 })
   if (lookouts.length === 0) return seen
-  const eye = new Eye(search, lookouts, see)
-  for (let index = 0; index < search.store.count; index++) {
+  let index = 0
+  const eye = new Eye(search, lookouts, (lookout, key, { kind, what, regs, patch }) => {
+    const target = regs ? search.find(regs, patch) : -1
+    // Where the budget ended before its moves were tried, no edge leads on.
+    const isLoose = target === index || index >= search.expanded
+    see(lookout, key, { index, kind, what, to: isLoose ? -1 : target })
+  })
+  const regs = new Int32Array(search.stage.tables.at.size)
+  for (; index < search.store.count; index++) {
     if (index % 128 === 127) yield
-    eye.look(index)
+    eye.look(regs, search.read(index, regs))
   }
   return yield* lastingOnes(search, backward, undone, seen)
 }
@@ -151,50 +158,55 @@ function placeInTable({ stage: { tables, expanded } }: Search, index: number): s
   return row ? `${expanded.interactables[row.machine]!.name}/${String(row.place)}` : ''
 }
 
+/** Something that is seen: `what` is done there, of some kind (-1: nothing is), and leads to these registers. */
+export type Seeing = (
+  lookout: Lookout,
+  key: string,
+  done: {
+    readonly kind: number
+    readonly what: number
+    readonly regs: Int32Array | null
+    /** The patch of the first character after it. */
+    readonly patch: number
+  },
+) => void
+
 /** Looks at one situation after another. */
-class Eye {
+export class Eye {
   readonly #search: Search
-  readonly #see: (lookout: Lookout, key: string, place: Place) => void
+  readonly #see: Seeing
   readonly #onSituation: readonly Lookout[]
   readonly #onPress: readonly Lookout[]
   readonly #watching: readonly Lookout[]
   readonly #moves: Moves | null
-  readonly #regs: Int32Array
   /** What the move that is being tried has shown so far. */
   #inMove: [Lookout, string][] = []
 
-  constructor(
-    search: Search,
-    lookouts: readonly Lookout[],
-    see: (lookout: Lookout, key: string, place: Place) => void,
-  ) {
+  constructor(search: Search, lookouts: readonly Lookout[], see: Seeing) {
     this.#search = search
     this.#see = see
     this.#onSituation = lookouts.filter(({ onSituation }) => onSituation)
     this.#onPress = lookouts.filter(({ onPress }) => onPress)
     this.#watching = lookouts.filter(({ watches }) => watches)
     this.#moves = this.#watching.length === 0 ? null : search.movesAnew(this.#watcher())
-    this.#regs = new Int32Array(search.stage.tables.at.size)
   }
 
-  look(index: number): void {
+  /** Looks at a situation: its registers, with clocks as the search counts them, and the patch of the first character. */
+  look(regs: Int32Array, patch: number): void {
     const { tables } = this.#search.stage
-    const regs = this.#regs
-    const patch = this.#search.read(index, regs)
     for (const lookout of this.#onSituation) {
       lookout.onSituation!(regs, (key) => {
-        this.#see(lookout, key, { index, kind: -1, what: -1, to: -1 })
+        this.#see(lookout, key, { kind: -1, what: -1, regs: null, patch })
       })
     }
     if (this.#onPress.length > 0) {
-      for (let actor = 0; actor < tables.at.characters; actor++) this.#lookAtPresses(index, actor, patch)
+      for (let actor = 0; actor < tables.at.characters; actor++) this.#lookAtPresses(regs, actor, patch)
     }
-    if (this.#moves && this.#watching.some(({ watches }) => watches!(regs))) this.#lookAtMoves(index, patch)
+    if (this.#moves && this.#watching.some(({ watches }) => watches!(regs))) this.#lookAtMoves(regs, patch)
   }
 
-  #lookAtPresses(index: number, actor: number, patch: number): void {
+  #lookAtPresses(regs: Int32Array, actor: number, patch: number): void {
     const { tables } = this.#search.stage
-    const regs = this.#regs
     if (regs[tables.at.held(actor)] !== 0) return
     const sign = this.#search.signOf(actor, regs, patch)
     eachPress(tables, sign, regs, actor, (machine, ask, looking) => {
@@ -203,20 +215,15 @@ class Eye {
       for (const lookout of this.#onPress) {
         lookout.onPress!({ regs, actor, machine, ask, rows }, (key) => {
           const what = this.#search.moves.inputs.press(actor, machine, ask, looking, false)
-          this.#see(lookout, key, { index, kind: lookout.isBeforePress ? -1 : moveKind.press, what, to: -1 })
+          this.#see(lookout, key, { kind: lookout.isBeforePress ? -1 : moveKind.press, what, regs: null, patch })
         })
       }
     })
   }
 
-  #lookAtMoves(index: number, patch: number): void {
-    this.#moves!.each(this.#regs, patch, (after, on, kind, what) => {
-      if (this.#inMove.length === 0) return
-      const target = this.#search.find(after, on)
-      // Where the budget ended before its moves were tried, no edge leads on.
-      const isLoose = target === index || index >= this.#search.expanded
-      const place = { index, kind, what, to: isLoose ? -1 : target }
-      for (const [lookout, key] of this.#inMove) this.#see(lookout, key, place)
+  #lookAtMoves(regs: Int32Array, patch: number): void {
+    this.#moves!.each(regs, patch, (after, on, kind, what) => {
+      for (const [lookout, key] of this.#inMove) this.#see(lookout, key, { kind, what, regs: after, patch: on })
     })
   }
 

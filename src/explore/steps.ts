@@ -127,6 +127,8 @@ export interface Manner {
   readonly exact: boolean
   /** For a run of waits of unknown length: whether enough time has passed. */
   readonly hasWaited: (play: Play, run: number) => boolean
+  /** Told of a play that goes another way than the moves, as far as it came. */
+  readonly onAstray?: (play: Play) => void
 }
 
 /**
@@ -163,7 +165,10 @@ export function* rehearse(
                 run.reduce((sum, move) => sum + move.ms, 0),
               )
             : waitStep(play, () => manner.hasWaited(play, index))
-    if (step === null || (play.ended !== null && index < runs.length - 1)) return null
+    if (step === null || (play.ended !== null && index < runs.length - 1)) {
+      manner.onAstray?.(play)
+      return null
+    }
     if (step !== 'nothing') steps.push(step)
     if (!manner.exact || first.kind === moveKind.wait) continue
     const settled = first.ms > 0 ? settleStep(play, whoMoves(inputs, first.kind, first.what), first.patch) : null

@@ -119,20 +119,29 @@ export function* quickestTrail(
   return null
 }
 
-/** Told of a sure move that was made, with the trail that it ends. */
-export type OnMove = (held: number, taken: readonly number[], trail: () => TrailMove[]) => void
+/** A sure move that was made, with what it led to (reused), and the trail that it ends. */
+export interface Made {
+  readonly regs: Int32Array
+  readonly patch: number
+  readonly held: number
+  readonly taken: readonly number[]
+  /** Whether anything stands otherwise there than it ever did before. */
+  readonly isNew: boolean
+  readonly trail: () => TrailMove[]
+}
 
 /**
  * Makes sure moves from one situation on, breadth first, and goes on only from what is novel: where anything stands
  * otherwise than it ever did before (with `pairs`: than it ever did while the first character was on that patch). So it comes
- * to far places of large levels, though not to all (novelty search: Lipovetzky and Geffner 2012).
+ * to far places of large levels, though not to all (novelty search: Lipovetzky and Geffner 2012). Ends where `isEnough`
+ * says so of a move.
  */
 export function* novelTrails(
   sure: SureMoves,
   regs: Int32Array,
   patch: number,
   limits: { readonly situations: number; readonly pairs: boolean },
-  onMove: OnMove,
+  isEnough: (made: Made) => boolean,
 ): Generator<undefined, void> {
   const { at } = sure.stage.tables
   const seen = new Set<number>()
@@ -153,13 +162,17 @@ export function* novelTrails(
   }
   const nodes: Node[] = [{ regs: regs.slice(), patch, before: -1, move: null }]
   isNovel(regs, patch)
-  for (let index = 0; index < nodes.length && index < limits.situations; index++) {
+  let isOver = false
+  for (let index = 0; index < nodes.length && index < limits.situations && !isOver; index++) {
     yield
     const node = nodes[index]!
     sure.each(node.regs, node.patch, true, (after, to, { kind, what, patch: there, ms, held, taken }) => {
+      if (isOver) return
       const move = { kind, what, patch: there, ms }
-      onMove(held, taken, () => traced(nodes, { before: index, move }))
-      if (isNovel(after, to)) nodes.push({ regs: after.slice(), patch: to, before: index, move })
+      const trail = (): TrailMove[] => traced(nodes, { before: index, move })
+      const isNew = isNovel(after, to)
+      isOver = isEnough({ regs: after, patch: to, held, taken, isNew, trail })
+      if (isNew) nodes.push({ regs: after.slice(), patch: to, before: index, move })
     })
   }
 }

@@ -1,6 +1,6 @@
 import type { Expanded, PlacedCharacter } from '../interactables/index.ts'
 import type { Point } from './geometry.ts'
-import { cellAt, makeGrid, standing } from './grid.ts'
+import { cellAt, makeGrid, middleOf, standing } from './grid.ts'
 import { layOut } from './laying-out.ts'
 import { canStand, type Layout } from './layout.ts'
 import { boxAround } from './boxes.ts'
@@ -18,6 +18,8 @@ export interface Space {
   hops(character: number, patch: number): readonly Hop[]
   /** The patch on which a character stands that is moved to a place; -1 where it cannot stand there: then it stays. */
   landing(character: number, place: number): number
+  /** The bodies that come and go on which a character is that stands in the middle of a cell; found when first asked for. */
+  onCell(character: number, cell: number): readonly number[]
 }
 
 /** Metres between samples where a level does not say. */
@@ -37,6 +39,7 @@ export function* makeSpace(expanded: Expanded, everywhere: ReadonlySet<number>):
     patches.push(yield* cutPatches(expanded, layout, character, grid))
   }
   const known = new Map<string, readonly Hop[]>()
+  const onCells: Map<number, readonly number[]>[] = []
   const landings = expanded.characters.map(({ girth }, who) => {
     return expanded.places.map(({ at }) => (canStand(layout, at, girth) ? patches[who]!.patchAt(at) : -1))
   })
@@ -51,6 +54,16 @@ export function* makeSpace(expanded: Expanded, everywhere: ReadonlySet<number>):
       return hops
     },
     landing: (character, place) => landings[character]![place]!,
+    onCell(character, cell) {
+      const known = (onCells[character] ??= new Map())
+      let bodies = known.get(cell)
+      if (!bodies) {
+        const { girth } = expanded.characters[character]!
+        bodies = bodiesOn(layout, middleOf(patches[character]!.grid, cell), girth)
+        known.set(cell, bodies)
+      }
+      return bodies
+    },
   }
   return space
 }
@@ -202,12 +215,19 @@ export function surroundings(
   { girth }: PlacedCharacter,
   p: Point,
 ): { zones: number[]; bodies: number[] } {
-  const { near, zones, figures } = layout
+  const { near, zones } = layout
   const box = boxAround(p, girth / 2 + handsBreadth)
   return {
     zones: near.zones.near(box, 0).filter((zone) => inZone(zones[zone]!, p, girth)),
-    bodies: near.bodies.near(box, 0).filter((body) => onBody(figures[body]!.body!, p, girth)),
+    bodies: bodiesOn(layout, p, girth),
   }
+}
+
+/** The bodies that come and go on which a character of some girth is at a spot. */
+function bodiesOn({ near, figures }: Layout, p: Point, girth: number): number[] {
+  return near.bodies
+    .near(boxAround(p, girth / 2 + handsBreadth), 0)
+    .filter((body) => onBody(figures[body]!.body!, p, girth))
 }
 
 /**
@@ -230,8 +250,9 @@ export function wayTo(
   const bodies = [...isBlocked].flatMap((index) => [space.layout.figures[index]!.body ?? []])
   const cost = (cell: number): number => {
     const patch = sureAt[cell]!
-    if (patch < 0) return nearBody(grid, cell, bodies, girth) ? -1 : 5
-    return patches[patch]!.sign.bodies.some((body) => isBlocked.has(body)) ? -1 : 0
+    const on = patch < 0 ? space.onCell(character, cell) : patches[patch]!.sign.bodies
+    if (on.some((body) => isBlocked.has(body))) return -1
+    return patch < 0 ? 5 : 0
   }
   const rules = { bodies, cost, girth }
   for (const room of [standing.everywhere, standing.middle, standing.maybe]) {
@@ -251,13 +272,4 @@ export function wayToSpot(
 ): Way | null {
   const cell = cellAt(space.patches[character]!.grid, spot)
   return cell < 0 ? null : wayTo(space, character, from, (at) => at === cell, blocking, spot)
-}
-
-function nearBody(grid: Patches['grid'], cell: number, bodies: readonly (readonly Point[])[], girth: number): boolean {
-  const column = cell % grid.columns
-  const p: Point = [
-    grid.left + (column + 0.5) * grid.size,
-    grid.low + ((cell - column) / grid.columns + 0.5) * grid.size,
-  ]
-  return bodies.some((body) => onBody(body, p, girth))
 }

@@ -92,7 +92,7 @@ test(`sets judge goals as a search one by one does, on ${String(fewer)} goals of
       if (one.lost > 0) seen.lost++
       if (why !== null || !one.everMet || sets.storms) continue
       const isProved = softLocks[goal]?.answer === 'absent'
-      const isSafe = finish(new SetProof(sets).isSafe(own, goal))
+      const isSafe = finish(new SetProof(sets).isSafe(goal, own.met, own.unmet))
       if (isProved) seen.proved++
       if (isProved && isSafe) seen.alsoProved++
       if (isSafe && one.lost > 0) told('proved by sets, though it can be lost')

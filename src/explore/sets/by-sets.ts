@@ -1,5 +1,5 @@
 import type { Lookout } from '../lookout.ts'
-import { setsOfGoal } from './goal-sets.ts'
+import { metIn, setsOfGoal } from './goal-sets.ts'
 import { possibleKeys } from './possible.ts'
 import { SetProof, whyNotBySets } from './set-proof.ts'
 import type { SetSearch } from './set-search.ts'
@@ -34,13 +34,30 @@ export function* judgeBySets(
   const why = search.storms ? 'signals without end stop the play' : whyNotBySets(search)
   const judged = new Map<number, GoalBySets>()
   for (const goal of goals) {
-    const sets = yield* setsOfGoal(search, goal)
-    if (!sets) continue
-    const whyUnsafe = sets.canBeLost
-      ? 'there are situations from which it seems to be out of reach, and no play came to one'
-      : (why ?? ((yield* proof.isSafe(sets, goal)) ? null : 'sure moves were not found from every situation'))
-    judged.set(goal, { everMet: sets.everMet, whyUnsafe })
+    judged.set(goal, yield* judgeGoal(search, proof, goal, why))
   }
   const possible = search.storms ? null : yield* possibleKeys(search, lookouts)
   return { search, taken: search.taken, goals: judged, possible }
+}
+
+/** Whether sure moves lead to a goal from everywhere, which is quickly told; only else is it asked where it may be lost. */
+function* judgeGoal(
+  search: SetSearch,
+  proof: SetProof,
+  goal: number,
+  why: string | null,
+): Generator<undefined, GoalBySets> {
+  const met = metIn(search, goal)
+  const everMet = met.some((set) => set !== 0)
+  if (everMet && why === null && (yield* proof.isSafe(goal, met, search.reached))) return { everMet, whyUnsafe: null }
+  const sets = yield* setsOfGoal(search, goal, met)
+  if (!sets) return { everMet, whyUnsafe: 'too many nodes were needed to tell whether it can be lost' }
+  if (sets.canBeLost) {
+    return {
+      everMet,
+      whyUnsafe: 'there are situations from which it seems to be out of reach, and no play came to one',
+    }
+  }
+  const isSafe = why === null && (yield* proof.isSafe(goal, met, sets.unmet))
+  return { everMet, whyUnsafe: isSafe ? null : (why ?? 'sure moves were not found from every situation') }
 }

@@ -22,9 +22,11 @@ interface Move {
 }
 
 /** Judges a goal over all that was found. Null where the nodes are used up. Pauses now and then. */
-export function* setsOfGoal(search: SetSearch, goal: number): Generator<undefined, SetsOfGoal | null> {
-  const { tables } = search.stage
-  const met = search.where((regs) => tables.goals[goal]!(regs, 0))
+export function* setsOfGoal(
+  search: SetSearch,
+  goal: number,
+  met: Int32Array = metIn(search, goal),
+): Generator<undefined, SetsOfGoal | null> {
   const moves = movesOf(search)
   const canMeet = yield* spread(search, met, moves, 'backwards', null)
   if (!canMeet) return null
@@ -39,6 +41,12 @@ export function* setsOfGoal(search: SetSearch, goal: number): Generator<undefine
     everMet: met.some((set) => set !== 0),
     canBeLost: unmet.some((set, place) => search.diagrams.difference(set, canMeet[place]!) !== 0),
   }
+}
+
+/** By place, all that was found in which a goal holds. */
+export function metIn(search: SetSearch, goal: number): Int32Array {
+  const { goals } = search.stage.tables
+  return search.where((regs) => goals[goal]!(regs, 0))
 }
 
 function movesOf(search: SetSearch): Move[] {

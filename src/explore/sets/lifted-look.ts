@@ -7,9 +7,25 @@ import type { LiftingSpace } from './lifting.ts'
 export class LiftedLook<T> {
   readonly #space: LiftingSpace
   readonly #root: LookBranch<T> = newBranch()
+  /** The set of all assignments of which `each` has told. */
+  #told = 0
 
   constructor(space: LiftingSpace) {
     this.#space = space
+  }
+
+  /** Calls `visit` with all that is told in a set and was not told by this before. */
+  each(set: number, look: (regs: Int32Array) => T, visit: (told: T) => void): void {
+    const { diagrams, layout, noting } = this.#space
+    while (this.#space.fillOutside(set, this.#told)) {
+      noting.forget()
+      visit(look(noting.base))
+      const literals: number[] = []
+      for (const register of noting.reads) {
+        if (layout.has(register)) layout.literals(register, layout.code(register, noting.from[register]!), literals)
+      }
+      this.#told = diagrams.union(this.#told, diagrams.cube(literals.sort((a, b) => a - b)))
+    }
   }
 
   /** Calls `visit` with all that is told in a set that is not empty, and the part of the set in which just that is told. */

@@ -26,7 +26,7 @@ function* inSituations(search: SetSearch, lookouts: readonly Lookout[], keys: Se
     const look = new LiftedLook<readonly string[]>(search.space)
     for (const set of search.reached) {
       yield
-      look.within(
+      look.each(
         set,
         (regs) =>
           keysSeen((see) => {
@@ -65,7 +65,7 @@ function* inPresses(search: SetSearch, lookouts: readonly Lookout[], keys: Set<s
               for (const { onPress } of pressing) onPress!({ regs, actor: 0, machine, ask, rows }, see)
             })
           })
-        look.within(set, told, (seen) => {
+        look.each(set, told, (seen) => {
           addAll(keys, seen)
         })
       }
@@ -100,7 +100,7 @@ function* inMoves(search: SetSearch, lookouts: readonly Lookout[], keys: Set<str
         moves.eachOf(made, regs, patch, () => all!.push(...seen!))
         return all
       }
-      look.within(set, told, (found) => {
+      look.each(set, told, (found) => {
         addAll(keys, found)
       })
     }

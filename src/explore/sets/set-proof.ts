@@ -2,7 +2,6 @@ import { moveKind } from '../moves.ts'
 import { clocksRunDown } from '../rest.ts'
 import { type SurePart, SureMoves } from '../sure.ts'
 import type { BitChange } from './diagrams.ts'
-import type { SetsOfGoal } from './goal-sets.ts'
 import { LiftedPart, LiftingSpace, type Outcome } from './lifting.ts'
 import { NotingRegisters } from './noting.ts'
 import { Passings } from './passing.ts'
@@ -77,18 +76,19 @@ export class SetProof {
 
   /**
    * Whether the goal is out of danger; false where that was not shown. First as if it had to hold at rest; if that does not
-   * do, it may also be met on the way. Pauses now and then.
+   * do, it may also be met on the way. `met`: by place, in what it holds; `unmet`: what is reached before it was met, or
+   * more than that. Pauses now and then.
    */
-  *isSafe(sets: SetsOfGoal, goal: number): Generator<undefined, boolean> {
-    return (yield* this.#isSafe(sets, -1)) || (yield* this.#isSafe(sets, goal))
+  *isSafe(goal: number, met: Int32Array, unmet: Int32Array): Generator<undefined, boolean> {
+    return (yield* this.#isSafe(-1, met, unmet)) || (yield* this.#isSafe(goal, met, unmet))
   }
 
-  *#isSafe(sets: SetsOfGoal, goal: number): Generator<undefined, boolean> {
+  *#isSafe(goal: number, met: Int32Array, unmet: Int32Array): Generator<undefined, boolean> {
     const learned = yield* this.#learn(goal)
     const { diagrams, places, stage } = this.#search
     const ground = stage.space.patches[0]!
     const [own] = places
-    const good = Int32Array.from(own!.of, (place) => diagrams.intersection(sets.met[place]!, this.#atRest[place]!))
+    const good = Int32Array.from(own!.of, (place) => diagrams.intersection(met[place]!, this.#atRest[place]!))
     const into: { readonly from: number; readonly change: BitChange }[][] = Array.from(good, () => [])
     for (const { patch, lifted } of learned) {
       for (const { to, change, where, taken } of lifted.changes) {
@@ -113,7 +113,7 @@ export class SetProof {
     }
     return ground.patches.every(({ sure }, patch) => {
       const place = own!.of[patch]!
-      const bad = diagrams.intersection(sets.unmet[place]!, this.#atRest[place]!)
+      const bad = diagrams.intersection(unmet[place]!, this.#atRest[place]!)
       if (bad === 0) return true
       if (sure) return diagrams.difference(bad, good[patch]!) === 0
       // Off ground that is not sure it can walk for certain, to one of each of these patches.
