@@ -30,11 +30,10 @@ export function* findFarSights(
   possible: ReadonlySet<string>,
   sights: Map<string, Sight>,
 ): Generator<undefined, void> {
-  const start = yield* cover.standingStart()
+  const wanted = new Set([...possible].filter((key) => !sights.get(key)?.shown))
+  const start = wanted.size > 0 ? yield* cover.standingStart() : null
   if (!start) return
-  for (const [key, { lookout, moves }] of yield* seenFarOff(search, cover, start, lookouts, (key) => {
-    return possible.has(key) && !sights.get(key)?.shown
-  })) {
+  for (const [key, { lookout, moves }] of yield* seenFarOff(search, cover, start, lookouts, wanted)) {
     if (lookout.isKnown?.(key, cover.moments)) {
       sights.set(key, { shown: { steps: [], short: false } })
       continue
@@ -53,7 +52,7 @@ function* seenFarOff(
   cover: Coverage,
   start: StandingStart,
   lookouts: readonly Lookout[],
-  isWanted: (key: string) => boolean,
+  wanted: ReadonlySet<string>,
 ): Generator<undefined, ReadonlyMap<string, Far>> {
   const { at } = search.stage.tables
   const { packing } = cover.sure
@@ -63,7 +62,7 @@ function* seenFarOff(
   let way: () => TrailMove[] = () => []
   const eye = new Eye(search, lookouts, (lookout, key, { kind, what, patch }) => {
     // What must be out of reach for good cannot be told without everything that is possible.
-    if (found.has(key) || (lookout.forGood?.(key) ?? null) !== null || !isWanted(key)) return
+    if (found.has(key) || (lookout.forGood?.(key) ?? null) !== null || !wanted.has(key)) return
     const last = kind < 0 ? [] : [{ kind, what, patch, ms: -1 }]
     found.set(key, { lookout, moves: [...way(), ...last] })
   })
@@ -71,14 +70,17 @@ function* seenFarOff(
   const onNew: OnMade = ({ regs, patch, trail }, { moves }) => {
     packing.pack(regs, patch, packed, 0)
     const before = seen.count
-    if (seen.add(packed) < before) return
+    if (seen.add(packed) < before) return false
     loose.set(regs)
     for (let i = at.firstClock; i < at.firstClock + at.clocks; i++) if (loose[i]! > 0) loose[i] = 1
     way = () => [...moves, ...trail()]
     eye.look(loose, patch)
+    return found.size === wanted.size
   }
   // What is refused for want of something is seen only by those who come without it.
-  for (const isEmptyHanded of [false, true]) yield* wander(cover, start, onNew, isEmptyHanded)
+  for (const isEmptyHanded of [false, true]) {
+    if (found.size < wanted.size) yield* wander(cover, start, onNew, isEmptyHanded)
+  }
   return found
 }
 

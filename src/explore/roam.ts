@@ -6,14 +6,14 @@ import { type Made, novelTrails, type TrailMove } from './trail.ts'
 /** Situations that roaming goes on from. */
 const mostSituations = 20_000
 
-/** Told of a sure move that leads to something new, with the way to where it was made. */
-export type OnMade = (made: Made, before: StandingStart) => void
+/** Told of a sure move that leads to something new, with the way to where it was made; whether that is enough. */
+export type OnMade = (made: Made, before: StandingStart) => boolean
 
 /** Plays transitions and goals that sure moves come to far off, in levels that are too large to look at everything. */
 export function* roam(cover: Coverage): Generator<undefined, void> {
   const start = yield* cover.standingStart()
   if (!start) return
-  const far = yield* wander(cover, start, () => undefined)
+  const far = yield* wander(cover, start, () => false)
   yield* rehearsed(cover, far.moves, true)
   yield* roamFrom(cover, far)
   yield* roamFrom(cover, start)
@@ -77,14 +77,16 @@ export function* wander(
   const gives = (row: number): boolean => rows[row]!.transition.changes.some(({ kind }) => kind === 'give')
   const taken = new Set<number>()
   let here = start
-  for (let isOn = true; isOn;) {
+  let isEnough = false
+  for (let isOn = true; isOn && !isEnough;) {
     isOn = false
     const from = here
     for (const isTaking of isEmptyHanded ? [false, true] : [true]) {
       for (const pairs of [false, true]) {
-        if (isOn) break
+        if (isOn || isEnough) break
         yield* novelTrails(cover.sure, from.regs, from.patch, { situations: mostSituations, pairs }, (made) => {
-          if (made.isNew) onNew(made, from)
+          if (made.isNew) isEnough = onNew(made, from)
+          if (isEnough) return true
           if (made.taken.every((row) => taken.has(row)) || made.taken.some(leadsBack)) return false
           if (!isTaking && made.taken.some(gives)) return false
           for (const row of made.taken) taken.add(row)

@@ -143,17 +143,7 @@ export function* novelTrails(
   limits: { readonly situations: number; readonly pairs: boolean },
   isEnough: (made: Made) => boolean,
 ): Generator<undefined, void> {
-  const { at } = sure.stage.tables
-  const seen = new Set<number>()
-  const isNovel = (after: Int32Array, on: number): boolean => {
-    const before = seen.size
-    const context = limits.pairs ? on + 1 : 0
-    seen.add(-1 - on)
-    for (let register = 0; register < at.firstClock; register++) {
-      seen.add((context * at.size + register) * 1024 + Math.min(after[register]!, 1023))
-    }
-    return seen.size > before
-  }
+  const isNovel = noveltyOf(sure.stage.tables.at.firstClock, limits.pairs)
   interface Node {
     readonly regs: Int32Array
     readonly patch: number
@@ -174,6 +164,32 @@ export function* novelTrails(
       isOver = isEnough({ regs: after, patch: to, held, taken, isNew, trail })
       if (isNew) nodes.push({ regs: after.slice(), patch: to, before: index, move })
     })
+  }
+}
+
+/** Values of a register above this count as one. */
+const mostValues = 256
+
+/**
+ * Tells of situations whether anything stands otherwise in them than in all that were asked about before; with `pairs`, than
+ * in those with the first character on the same patch. Of `registers`, the first ones.
+ */
+function noveltyOf(registers: number, pairs: boolean): (regs: Int32Array, patch: number) => boolean {
+  const byPatch = new Map<number, Uint8Array>()
+  const patches = new Set<number>()
+  return (regs, patch) => {
+    let isNew = patches.size < patches.add(patch).size
+    const context = pairs ? patch : 0
+    let seen = byPatch.get(context)
+    if (!seen) byPatch.set(context, (seen = new Uint8Array(registers * mostValues)))
+    for (let register = 0; register < registers; register++) {
+      const place = register * mostValues + Math.min(regs[register]!, mostValues - 1)
+      if (seen[place] === 0) {
+        seen[place] = 1
+        isNew = true
+      }
+    }
+    return isNew
   }
 }
 

@@ -247,6 +247,7 @@ export function wayTo(
   const { girth } = person
   const own = surroundings(space, person, from).bodies
   const isBlocked = new Set(blocking.filter((body) => !own.includes(body)))
+  if (last && !mayComeTo(space.patches[character]!, from, last, isBlocked)) return null
   const bodies = [...isBlocked].flatMap((index) => [space.layout.figures[index]!.body ?? []])
   const cost = (cell: number): number => {
     const patch = sureAt[cell]!
@@ -260,6 +261,24 @@ export function wayTo(
     if (way) return way
   }
   return null
+}
+
+/** Whether patches that may be beside each other lead from one spot to another, past some bodies; quickly told. */
+function mayComeTo(
+  { patchAt, patches, beside }: Patches,
+  from: Point,
+  to: Point,
+  isBlocked: ReadonlySet<number>,
+): boolean {
+  const [start, end] = [patchAt(from), patchAt(to)]
+  if (start < 0 || end < 0) return true
+  const seen = new Set([start])
+  for (const patch of seen) {
+    if (patch === end) return true
+    for (const next of beside[patch]!)
+      if (!patches[next]!.sign.bodies.some((body) => isBlocked.has(body))) seen.add(next)
+  }
+  return false
 }
 
 /** A way for a character to a spot; see `wayTo`. */
