@@ -29,8 +29,14 @@ export type SureAct =
   | { readonly do: 'walk'; readonly actor: number; readonly hop: Hop }
   | { readonly do: 'act'; readonly actor: number; readonly machine: number }
 
-/** Such a move, or one after which it walks on, along some hops, while something runs. */
-export type SurePart = SureAct | { readonly do: 'pass'; readonly first: SureAct; readonly hops: readonly Hop[] }
+/** Such a move, after which it walks on, along some hops, while something runs. */
+export interface Passing {
+  readonly do: 'pass'
+  readonly first: SureAct
+  readonly hops: readonly Hop[]
+}
+
+export type SurePart = SureAct | Passing
 
 /** How many times something may fall due before a move is no longer said to come to rest. */
 const mostWaits = 64

@@ -43,6 +43,8 @@ export interface Homes {
   readonly of: Int32Array
   /** For nodes that have one, a spot in their cell that has their sign for certain, and some room round it. */
   readonly spots: ReadonlyMap<number, Point>
+  /** For these nodes, the first node of all that one surely comes to from their spot; their own where there is none. */
+  readonly fromSpot: ReadonlyMap<number, number>
 }
 
 export const [nowhere, homeless] = [-2, -1]
@@ -83,7 +85,7 @@ export function* homesOf(ground: Ground, cores: Cores): Generator<undefined, Hom
     if (isNeeded(ground, homes, node) || !parts.every(() => false)) left.set(node, parts)
     else homes[node] = nowhere
   }
-  return { of: homes, spots: yield* aroundSpots(ground, cores, homes, left) }
+  return { of: homes, ...(yield* aroundSpots(ground, cores, homes, left)) }
 }
 
 function isCoreOf({ nodes }: Ground, cores: Cores, sign: number): (cell: number) => boolean {
@@ -105,14 +107,14 @@ function isNeeded({ nodes, signs }: Ground, homes: Int32Array, node: number): bo
 /**
  * Gives nodes a home for which there is no clear walk to a core. Each gets a spot of its own, where there is one; spots, and
  * the middles of core cells, are joined where Play walks straight from one to the other; and a node whose parts all have
- * clear walks to spots that are joined belongs to these. Gives all spots.
+ * clear walks to spots that are joined belongs to these. Gives all spots, and where they lead.
  */
 function* aroundSpots(
   ground: Ground,
   cores: Cores,
   homes: Int32Array,
   left: ReadonlyMap<number, Parts>,
-): Generator<undefined, Map<number, Point>> {
+): Generator<undefined, Omit<Homes, 'of'>> {
   const { nodes, terrain } = ground
   const { grid } = terrain
   const spots = new Map<number, Point>()
@@ -165,7 +167,7 @@ function* aroundSpots(
     if (!firsts.has(root)) firsts.set(root, node)
     homes[node] = firsts.get(root)!
   }
-  return spots
+  return { spots, fromSpot: new Map([...spots.keys()].map((node) => [node, firsts.get(joined.root(node)) ?? node])) }
 }
 
 /** For each cell of a core, how many steps it is from the border of it, corners included; 0 for other cells. */

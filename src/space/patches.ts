@@ -85,7 +85,8 @@ export function* cutPatches(
     tooCoarse: tooCoarse || grid.size > character.girth / 3 + 1e-9,
     patchOf,
     patchAt: (p) => (cellAt(grid, p) < 0 ? -1 : patchOf(p, signAt(expanded, layout, character, p))),
-    spotsOf: (patch) => [...homes.spots].flatMap(([node, spot]) => (numbers[node] === patch ? [spot] : [])),
+    spotsOf: (patch) =>
+      [...homes.spots].flatMap(([node, spot]) => (numbers[homes.fromSpot.get(node)!] === patch ? [spot] : [])),
     patchesIn: (cell) =>
       (cells[cell] ?? []).map((_, i) => numbers[nodes.first[cell]! + i]!).filter((patch) => patch >= 0),
     escapes: (patch) => {

@@ -2,7 +2,7 @@ import FlatQueue from 'flatqueue'
 import type { Tables } from '../../machine/index.ts'
 import type { Stage } from '../../play/index.ts'
 import type { Hop } from '../../space/index.ts'
-import type { SureAct, SurePart } from '../sure.ts'
+import type { Passing, SureAct } from '../sure.ts'
 
 /** The longest that walks last with which one passes a body before it shuts again, in ms. */
 const longest = 15_000
@@ -22,7 +22,7 @@ export class Passings {
   }
 
   /** Those of the first character that begin on a patch. */
-  *from(patch: number): Generator<SurePart> {
+  *from(patch: number): Generator<Passing> {
     const { space, tables } = this.#stage
     const { sign } = space.patches[0]!.patches[patch]!
     const firsts: { readonly first: SureAct; readonly on: number; readonly bodies: ReadonlySet<number> }[] = []

@@ -4,16 +4,10 @@ import { type SurePart, SureMoves } from '../sure.ts'
 import type { BitChange } from './diagrams.ts'
 import { LiftedPart, LiftingSpace, type Outcome } from './lifting.ts'
 import { NotingRegisters } from './noting.ts'
-import { Passings } from './passing.ts'
+import { roomsOf, type SurePartAt, surePartsOf } from './sure-parts.ts'
 import { type SetSearch, whatChanged } from './set-search.ts'
 
-/** A sure move of the character on a patch. */
-interface SurePartAt {
-  readonly patch: number
-  readonly part: SurePart
-}
-
-/** What is known of sure moves, where some goal is looked at on the way, or none. */
+/** What is known of a sure move of the character on a patch. */
 interface Learned {
   readonly patch: number
   readonly lifted: LiftedPart
@@ -43,6 +37,8 @@ export class SetProof {
   /** By place, what was found at rest there. */
   readonly #atRest: Int32Array
   readonly #parts: readonly SurePartAt[]
+  /** By patch, the first of its room: from everywhere in a room the same is good. */
+  readonly #roomOf: Int32Array
   /** By the goal that is looked at, and -1 for none, what all sure moves do. */
   readonly #learned = new Map<number, readonly Learned[]>()
 
@@ -71,7 +67,9 @@ export class SetProof {
     }
     this.#rest = rest
     this.#atRest = search.reached.map((set) => search.diagrams.intersection(set, rest))
-    this.#parts = this.#list()
+    this.#roomOf = roomsOf(stage.space)
+    const isReached = (patch: number): boolean => this.#atRest[search.places[0]!.of[patch]!] !== 0
+    this.#parts = [...surePartsOf(stage, this.#roomOf, isReached)]
   }
 
   /**
@@ -88,21 +86,27 @@ export class SetProof {
     const { diagrams, places, stage } = this.#search
     const ground = stage.space.patches[0]!
     const [own] = places
-    const good = Int32Array.from(own!.of, (place) => diagrams.intersection(met[place]!, this.#atRest[place]!))
+    const rooms = this.#roomOf
+    const good = new Int32Array(rooms.length)
+    for (const [patch, place] of own!.of.entries()) {
+      const room = rooms[patch]!
+      good[room] = diagrams.union(good[room]!, diagrams.intersection(met[place]!, this.#atRest[place]!))
+    }
     const into: { readonly from: number; readonly change: BitChange }[][] = Array.from(good, () => [])
     for (const { patch, lifted } of learned) {
       for (const { to, change, where, taken } of lifted.changes) {
+        const room = rooms[patch]!
         if (taken.length > 0) {
           const before = diagrams.intersection(where, this.#atRest[own!.of[patch]!]!)
-          good[patch] = diagrams.union(good[patch]!, before)
-        } else into[to === -1 ? patch : to]!.push({ from: patch, change })
+          good[room] = diagrams.union(good[room]!, before)
+        } else into[to === -1 ? room : rooms[to]!]!.push({ from: room, change })
       }
     }
-    const waiting = new Set([...good.keys()].filter((patch) => good[patch] !== 0))
-    for (const patch of waiting) {
-      waiting.delete(patch)
-      for (const { from, change } of into[patch]!) {
-        const before = diagrams.intersection(diagrams.preimage(good[patch]!, change), this.#atRest[own!.of[from]!]!)
+    const waiting = new Set([...good.keys()].filter((room) => good[room] !== 0))
+    for (const room of waiting) {
+      waiting.delete(room)
+      for (const { from, change } of into[room]!) {
+        const before = diagrams.intersection(diagrams.preimage(good[room]!, change), this.#atRest[own!.of[from]!]!)
         const more = diagrams.union(good[from]!, before)
         if (more === good[from]) continue
         good[from] = more
@@ -115,13 +119,13 @@ export class SetProof {
       const place = own!.of[patch]!
       const bad = diagrams.intersection(unmet[place]!, this.#atRest[place]!)
       if (bad === 0) return true
-      if (sure) return diagrams.difference(bad, good[patch]!) === 0
+      if (sure) return diagrams.isWithin(bad, good[rooms[patch]!]!)
       // Off ground that is not sure it can walk for certain, to one of each of these patches.
       return ground.escapes(patch).every((ways) => {
         let well = 0
         for (const to of ways)
           if (ground.patches[to]!.sure) well = diagrams.union(well, this.#wellInto(bad, patch, to, good))
-        return diagrams.difference(bad, well) === 0
+        return diagrams.isWithin(bad, well)
       })
     })
   }
@@ -130,13 +134,14 @@ export class SetProof {
   #wellInto(set: number, patch: number, to: number, good: Int32Array): number {
     const { of } = this.#search.places[0]!
     const { diagrams } = this.#search
-    if (of[to] === of[patch]) return diagrams.intersection(set, good[to]!)
+    const there = good[this.#roomOf[to]!]!
+    if (of[to] === of[patch]) return diagrams.intersection(set, there)
     let [can, ill] = [0, 0]
     for (const change of this.#search.walksInto(set, patch, to)) {
       const from = diagrams.intersection(set, change.where)
       can = diagrams.union(can, from)
       const isThere = !change.isStorm && change.to === -2
-      const made = isThere ? this.#illAfterWaiting(diagrams.image(from, change.change), of[to]!, good[to]!) : 0
+      const made = isThere ? this.#illAfterWaiting(diagrams.image(from, change.change), of[to]!, there) : 0
       const back = isThere ? diagrams.intersection(diagrams.preimage(made, change.change), from) : from
       ill = diagrams.union(ill, back)
     }
@@ -184,21 +189,6 @@ export class SetProof {
     }
     this.#learned.set(goal, learned)
     return learned
-  }
-
-  #list(): SurePartAt[] {
-    const { space } = this.#search.stage
-    const { patches } = space.patches[0]!
-    const passings = new Passings(this.#search.stage)
-    return patches.flatMap(({ firm, sign }, patch): SurePartAt[] => {
-      if (!firm || this.#atRest[this.#search.places[0]!.of[patch]!] === 0) return []
-      const parts: SurePart[] = [
-        ...sign.candidates.map(({ interactable }) => ({ do: 'act', actor: 0, machine: interactable }) as const),
-        ...space.hops(0, patch).map((hop) => ({ do: 'walk', actor: 0, hop }) as const),
-        ...passings.from(patch),
-      ]
-      return parts.map((part) => ({ patch, part }))
-    })
   }
 
   #runOf(part: SurePart, patch: number): readonly Outcome[] {
