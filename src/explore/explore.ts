@@ -35,6 +35,9 @@ const mostParts = 150_000
 /** From so many situations on, all are found as sets as well. */
 const manySituations = 30_000
 
+/** From so many on, sets and plays are asked first, and situations looked at one by one only where these leave something open. */
+const tooMany = 400_000
+
 /** Situations between two looks at the clock. */
 const slice = 100
 
@@ -106,6 +109,12 @@ class Judging {
     this.sights = new Map([...(before?.sights ?? [])].filter(([, { shown }]) => shown))
   }
 
+  /** Forgets what was judged over less than everything; what was played stays played. */
+  startOver(): void {
+    this.unreachable.length = this.softLocks.length = this.losses.length = 0
+    this.bySets = this.possible = null
+  }
+
   /** All that is known; what is not is undecided. */
   evidence(): Evidence {
     const { search, cover, gap } = this
@@ -171,6 +180,38 @@ function* judge(judging: Judging, options: ExploreOptions): Generator<Progress, 
 }
 
 function* judgeAll(judging: Judging, options: ExploreOptions): Generator<Progress, void> {
+  const { search } = judging
+  const progress = (): Progress => ({ doing: 'exploring', situations: search.store.count, budget: search.budget })
+  const sets = yield* searched(search)
+  yield* judgeSearch(judging, options, sets)
+  const mayEnd = search.isGivenUp && sets !== null && sets.countApart <= search.budget
+  if (!mayEnd || !isOpen(judging.evidence())) return
+  search.isGivenUp = false
+  while (!search.advance(slice)) yield progress()
+  judging.startOver()
+  yield* judgeSearch(judging, options, sets)
+}
+
+/** Searches one by one; and as sets, where there is much. Where sets and plays may tell all, the search is given up. */
+function* searched(search: Search): Generator<Progress, SetSearch | null> {
+  const { stage } = search
+  const progress = (): Progress => ({ doing: 'exploring', situations: search.store.count, budget: search.budget })
+  let sets: SetSearch | null = null
+  for (;;) {
+    const isOver = search.advance(slice)
+    const isMuch = isOver ? search.isFull : search.store.count >= manySituations
+    if (isMuch && !sets && search.hasStart && isForSets(stage)) {
+      sets = new SetSearch(stage)
+      yield* quietly(sets.run(), progress)
+      const mayGiveUp = !isOver && stage.expanded.characters.length === 1 && sets.isComplete
+      if (mayGiveUp && sets.countApart > tooMany) search.isGivenUp = true
+    }
+    if (isOver) return sets
+    yield progress()
+  }
+}
+
+function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch | null): Generator<Progress, void> {
   const { search, cover, before } = judging
   const { stage } = search
   const progress = (doing: Progress['doing']): Progress => ({
@@ -179,20 +220,6 @@ function* judgeAll(judging: Judging, options: ExploreOptions): Generator<Progres
     budget: search.budget,
   })
   const telling = (): Progress => progress('judging')
-  const mayGiveUp = stage.expanded.characters.length === 1
-  let sets: SetSearch | null = null
-  for (;;) {
-    const isOver = search.advance(slice)
-    const isMuch = isOver ? search.isFull : search.store.count >= manySituations
-    if (isMuch && !sets && search.hasStart && isForSets(stage)) {
-      sets = new SetSearch(stage)
-      yield* quietly(sets.run(), () => progress('exploring'))
-      // There is no end to look forward to: sets, and plays, tell the rest.
-      if (!isOver && mayGiveUp && sets.isComplete && sets.count > search.budget) search.isGivenUp = true
-    }
-    if (isOver) break
-    yield progress('exploring')
-  }
   judging.gap = whyIncomplete(search, sets)
   yield* quietly(addJointStorms(search), telling)
   const calm = new CalmRoutes(search)
@@ -250,7 +277,7 @@ function whyIncomplete(search: Search, sets: SetSearch | null): string | null {
     return 'the ground is too large, or too much meets at one spot, to be told apart at this resolution'
   }
   if (search.isGivenUp && sets) {
-    return `there are ${roundly(sets.count)} situations or more, too many to look at one by one`
+    return `there are ${roundly(sets.countApart)} situations or more, too many to look at one by one`
   }
   if (!search.isComplete) {
     return `the budget of ${String(search.budget)} situations was used up (--budget takes more), with ${String(search.store.count - search.expanded)} of them still to look at`

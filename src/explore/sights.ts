@@ -115,7 +115,9 @@ class Guide {
 
   /** Looks for sure moves to one of the places, and does there what is to be done. */
   *#seek(places: readonly Place[]): Generator<undefined, PlayStep[] | null> {
-    const { stage, moves } = this.#search
+    const { stage, moves, isGivenUp } = this.#search
+    // Where only the first of very many situations were looked at, that is left to who looks farther.
+    if (isGivenUp) return null
     // Where a walk or a wait leads to it, it is enough to come to what that leads to.
     const wanted = new Map(places.map((place) => [place.to >= 0 ? place.to : place.index, place]))
     const last: PlayStep[] = []
