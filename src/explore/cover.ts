@@ -75,7 +75,7 @@ export class Coverage {
     isFound: IsFound,
     isDone: (play: Play) => boolean,
   ): Generator<undefined, Rehearsal | null> {
-    const start = this.#standingAfter(before)
+    const start = this.standingAfter(before)
     return start && (yield* this.#sought(start, isFound, isDone))
   }
 
@@ -155,7 +155,7 @@ export class Coverage {
   }
 
   /** Where everybody stands after some steps, once they have gone to the standing spots of their patches; null where they cannot. */
-  #standingAfter(steps: readonly PlayStep[]): StandingStart | null {
+  standingAfter(steps: readonly PlayStep[]): StandingStart | null {
     const { tables, space } = this.stage
     const play = replay(this.stage, steps)
     const patchOf = (who: number): number => space.patches[who]!.patchAt(play.spotOf(who))

@@ -5,6 +5,7 @@ import { WithoutBystanders } from './bystanders.ts'
 import { Coverage, coverRows } from './cover.ts'
 import { Backward, goalSets, type GoalSets } from './graph.ts'
 import { Interrupted, quietly } from './drive.ts'
+import { FarPlans } from './far-plans.ts'
 import { findFarSights } from './far-sights.ts'
 import { findLosses } from './losses.ts'
 import { SureProof } from './prove.ts'
@@ -97,6 +98,8 @@ class Judging {
   isInterrupted = false
   /** What sets tell, where there are too many situations to look at each. */
   bySets: BySets | null = null
+  /** By goal, the ways to lose it that sets led to. */
+  readonly farLosses = new Map<number, readonly Loss[]>()
   /** The level without what only keeps itself running, once it was asked for; null in it: there is nothing to be left out. */
   withoutBystanders: { readonly done: WithoutBystanders | null } | null = null
   /** See `Evidence.possible`. */
@@ -229,6 +232,7 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
   if (search.isFull && sets?.isComplete) {
     const goals = [...stage.expanded.goals.keys()].slice(0, mostGoals).filter((goal) => !search.holds(0, goal))
     judging.bySets = yield* quietly(judgeBySets(sets, goals, options.lookouts ?? []), telling)
+    yield* quietly(playFar(judging, judging.bySets), () => progress('replaying'))
   }
   const backward = yield* quietly(Backward.of(search), telling)
   judging.bytes = backward.bytes + (sets?.diagrams.bytes ?? 0)
@@ -268,6 +272,17 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
   const possible = new Set([...judging.bySets.possible, ...stuck.possible])
   judging.possible = possible
   yield* quietly(findFarSights(search, cover, lookouts, possible, judging.sights), telling)
+}
+
+/** Plays what sets tell is possible, and was not played yet. */
+function* playFar({ cover, farLosses }: Judging, { graph, taken, goals }: BySets): Generator<undefined, void> {
+  if (!graph) return
+  const plans = new FarPlans(cover, graph)
+  yield* plans.playRows(taken)
+  for (const [goal, { everMet, met, lost }] of goals) {
+    if (everMet) yield* plans.playGoal(goal, met)
+    if (lost) farLosses.set(goal, yield* plans.losses(goal, lost))
+  }
 }
 
 /** Why the situations found may not be all; null where they are. */
@@ -347,8 +362,10 @@ function* softLock(
   goal: number,
   judging: Judging,
 ): Generator<undefined, { answer: Answer; losses: readonly Loss[] }> {
-  const { gap, bySets } = judging
+  const { gap, bySets, farLosses } = judging
   const known = bySets?.goals.get(goal)
+  const far = farLosses.get(goal) ?? []
+  if (gap !== null && far.length > 0) return { answer: found, losses: far }
   if (gap !== null && known?.everMet && known.whyUnsafe === null) return { answer: absent, losses: [] }
   if (!sets.everMet) return { answer: open(gap ?? 'the goal is never met'), losses: [] }
   if (sets.lost > 0) {

@@ -1,17 +1,13 @@
 import type { Play, Stage } from '../play/index.ts'
 import type { Shown, Sight } from './answers.ts'
 import type { Coverage, StandingStart } from './cover.ts'
-import { Inputs } from './inputs.ts'
 import { Eye, type Lookout } from './lookout.ts'
 import { type OnMade, wander } from './roam.ts'
 import type { Search } from './search.ts'
-import { type PlayStep, rehearse, type Rehearsal, replay, runsOf } from './steps.ts'
+import { type PlayStep, replay } from './steps.ts'
 import { Store } from './store.ts'
-import { tidied } from './tidy.ts'
+import { played, thinned } from './thin.ts'
 import type { TrailMove } from './trail.ts'
-
-/** How often less than all moves of a way are tried, to leave out what is not needed. */
-const mostTries = 240
 
 /** Where something was seen far off: the moves to it, the last of which is what is done there. */
 interface Far {
@@ -39,8 +35,10 @@ export function* findFarSights(
       continue
     }
     const isShown = (play: Play): boolean => lookout.isShown(key, play)
-    const way = yield* playedTo(cover, moves, isShown, lookout.isFault(key))
-    const shown = way && shownBy(cover.stage, lookout, key, lookout.isFault(key) ? way.steps : [])
+    const steps = lookout.isFault(key)
+      ? yield* thinned(cover, moves, isShown)
+      : (yield* played(cover, moves, isShown)) && []
+    const shown = steps && shownBy(cover.stage, lookout, key, steps)
     if (shown) sights.set(key, { shown })
     yield
   }
@@ -82,43 +80,6 @@ function* seenFarOff(
     if (found.size < wanted.size) yield* wander(cover, start, onNew, isEmptyHanded)
   }
   return found
-}
-
-/** Plays moves until something is shown; where the steps are told, what is not needed for it is left out. */
-function* playedTo(
-  cover: Coverage,
-  moves: readonly TrailMove[],
-  isShown: (play: Play) => boolean,
-  isTold: boolean,
-): Generator<undefined, Rehearsal | null> {
-  const { stage } = cover
-  const runs = runsOf(new Inputs(stage.tables), moves)
-  const play = function* (some: readonly TrailMove[][], exact: boolean): Generator<undefined, Rehearsal | null> {
-    const manner = { direct: !exact, exact, hasWaited: isShown }
-    const rehearsal = yield* rehearse(stage, some.flat(), manner)
-    return rehearsal && isShown(rehearsal.play) ? rehearsal : null
-  }
-  const direct = yield* play(runs, false)
-  if (!direct || !isTold) return direct ?? (yield* play(runs, true))
-  let best = direct
-  let kept = runs
-  let tries = 0
-  // First large parts that follow one another, then each stretch from anywhere: a way there and back goes as one.
-  for (const isClose of [false, true]) {
-    for (let size = kept.length >> 1; size > 0; size = isClose ? size - 1 : size >> 1) {
-      for (let at = kept.length - size; at > -size && tries < mostTries; at -= isClose ? 1 : size) {
-        const fewer = kept.filter((_, i) => i < at || i >= at + size)
-        if (fewer.length === kept.length) continue
-        const rehearsal = yield* play(fewer, false)
-        tries++
-        if (!rehearsal) continue
-        best = rehearsal
-        kept = fewer
-      }
-    }
-  }
-  const steps = yield* tidied(stage, best.steps, isShown)
-  return { play: best.play, steps }
 }
 
 /** What is told of it: the steps, and those that go on to show more. Null where these show that it is not so. */

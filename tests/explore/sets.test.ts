@@ -4,6 +4,7 @@ import { type Answer, exploreNow } from '../../src/explore/index.ts'
 import { Search } from '../../src/explore/search.ts'
 import { setsOfGoal } from '../../src/explore/sets/goal-sets.ts'
 import { SetProof, whyNotBySets } from '../../src/explore/sets/set-proof.ts'
+import { SureGraph } from '../../src/explore/sets/sure-graph.ts'
 import { SetSearch } from '../../src/explore/sets/set-search.ts'
 import { rules } from '../../src/findings/index.ts'
 import { expandLevel, loadLevel } from '../../src/interactables/index.ts'
@@ -92,7 +93,7 @@ test(`sets judge goals as a search one by one does, on ${String(fewer)} goals of
       if (one.lost > 0) seen.lost++
       if (why !== null || !one.everMet || sets.storms) continue
       const isProved = softLocks[goal]?.answer === 'absent'
-      const isSafe = finish(new SetProof(sets).isSafe(goal, own.met, own.unmet))
+      const isSafe = finish(new SetProof(new SureGraph(sets)).isSafe(goal, own.met, own.unmet))
       if (isProved) seen.proved++
       if (isProved && isSafe) seen.alsoProved++
       if (isSafe && one.lost > 0) told('proved by sets, though it can be lost')

@@ -1,8 +1,9 @@
 import type { Lookout } from '../lookout.ts'
-import { metIn, setsOfGoal } from './goal-sets.ts'
+import { metIn, type SetsOfGoal, setsOfGoal } from './goal-sets.ts'
 import { possibleKeys } from './possible.ts'
 import { SetProof, whyNotBySets } from './set-proof.ts'
 import type { SetSearch } from './set-search.ts'
+import { SureGraph } from './sure-graph.ts'
 
 /** What sets tell of a level that is too large to look at every situation of it. */
 export interface BySets {
@@ -13,12 +14,18 @@ export interface BySets {
   readonly goals: ReadonlyMap<number, GoalBySets>
   /** Keys of all that may be seen: what is not among them never is. Null where that was not found out. */
   readonly possible: ReadonlySet<string> | null
+  /** The sure moves of the level; null where it is not one for that: see `whyNotBySets`. */
+  readonly graph: SureGraph | null
 }
 
 export interface GoalBySets {
   readonly everMet: boolean
   /** Why it may be lost for good; null where it was proved that it cannot. */
   readonly whyUnsafe: string | null
+  /** By place, in what it holds. */
+  readonly met: Int32Array
+  /** Where it may be lost, from which situations; else null. */
+  readonly lost: SetsOfGoal | null
 }
 
 /**
@@ -30,34 +37,34 @@ export function* judgeBySets(
   goals: readonly number[],
   lookouts: readonly Lookout[],
 ): Generator<undefined, BySets> {
-  const proof = new SetProof(search)
   const why = search.storms ? 'signals without end stop the play' : whyNotBySets(search)
+  const graph = why === null ? new SureGraph(search) : null
+  const proof = graph && new SetProof(graph)
   const judged = new Map<number, GoalBySets>()
   for (const goal of goals) {
     judged.set(goal, yield* judgeGoal(search, proof, goal, why))
   }
   const possible = search.storms ? null : yield* possibleKeys(search, lookouts)
-  return { search, taken: search.taken, goals: judged, possible }
+  return { search, taken: search.taken, goals: judged, possible, graph }
 }
 
 /** Whether sure moves lead to a goal from everywhere, which is quickly told; only else is it asked where it may be lost. */
 function* judgeGoal(
   search: SetSearch,
-  proof: SetProof,
+  proof: SetProof | null,
   goal: number,
   why: string | null,
 ): Generator<undefined, GoalBySets> {
   const met = metIn(search, goal)
   const everMet = met.some((set) => set !== 0)
-  if (everMet && why === null && (yield* proof.isSafe(goal, met, search.reached))) return { everMet, whyUnsafe: null }
+  const told = { everMet, met, lost: null }
+  if (everMet && proof && (yield* proof.isSafe(goal, met, search.reached))) return { ...told, whyUnsafe: null }
   const sets = yield* setsOfGoal(search, goal, met)
-  if (!sets) return { everMet, whyUnsafe: 'too many nodes were needed to tell whether it can be lost' }
+  if (!sets) return { ...told, whyUnsafe: 'too many nodes were needed to tell whether it can be lost' }
   if (sets.canBeLost) {
-    return {
-      everMet,
-      whyUnsafe: 'there are situations from which it seems to be out of reach, and no play came to one',
-    }
+    const whyUnsafe = 'there are situations from which it seems to be out of reach, and no play came to one'
+    return { ...told, whyUnsafe, lost: sets }
   }
-  const isSafe = why === null && (yield* proof.isSafe(goal, met, sets.unmet))
-  return { everMet, whyUnsafe: isSafe ? null : (why ?? 'sure moves were not found from every situation') }
+  const isSafe = proof && (yield* proof.isSafe(goal, met, sets.unmet))
+  return { ...told, whyUnsafe: isSafe ? null : (why ?? 'sure moves were not found from every situation') }
 }

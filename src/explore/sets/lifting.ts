@@ -15,6 +15,8 @@ export interface Outcome {
   readonly taken: readonly number[]
   /** Whether signals without end stop the play: then it leads nowhere. */
   readonly isStorm: boolean
+  /** Whether the goal that was looked at held on the way. */
+  readonly isMet?: boolean
 }
 
 /** What a part may ask about the place of the first character: whether that is in the way of a body. */
@@ -156,7 +158,7 @@ export class LiftedPart {
       if (before !== value) does.set(bit, before + value)
     }
     const asked = [...asks].sort((a, b) => a - b).join()
-    const rest = `${asked} ${outcome.isStorm ? 'storm ' : ''}${String(outcome.to)} ${String(outcome.kind)} ${String(outcome.what)} ${outcome.taken.join()}`
+    const rest = `${asked} ${outcome.isStorm ? 'storm ' : outcome.isMet ? 'met ' : ''}${String(outcome.to)} ${String(outcome.kind)} ${String(outcome.what)} ${outcome.taken.join()}`
     this.#merge({ outcome, does, rest, asks })
     this.#list = null
     this.#space.found++

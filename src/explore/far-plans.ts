@@ -1,0 +1,187 @@
+import type { Play } from '../play/index.ts'
+import type { Loss } from './answers.ts'
+import type { Coverage, StandingStart } from './cover.ts'
+import type { LastSafe } from './last-safe.ts'
+import { isAtRest } from './moves.ts'
+import type { SetsOfGoal } from './sets/goal-sets.ts'
+import { SetPlans } from './sets/set-plans.ts'
+import type { SureGraph } from './sets/sure-graph.ts'
+import { type PlayStep, rehearse, replay } from './steps.ts'
+import { played, thinned } from './thin.ts'
+import { findTrail, type IsFound, type TrailMove } from './trail.ts'
+
+/** The most situations that are looked at for the last moves of a plan. */
+const mostSituations = 6_000
+
+/** The most transitions with which one goal is lost that are played. */
+const mostLosses = 6
+
+/** From so many of the last moments Play is tried to be brought to the goal. */
+const mostMoments = 4
+
+/** Plays what sets tell is possible, in levels with too many situations to look at each: by plans over sets. */
+export class FarPlans {
+  readonly #cover: Coverage
+  readonly #graph: SureGraph
+  readonly #plans: SetPlans
+
+  constructor(cover: Coverage, graph: SureGraph) {
+    this.#cover = cover
+    this.#graph = graph
+    this.#plans = new SetPlans(graph, cover.sure)
+  }
+
+  /** Plays the transitions that may be taken, and were not played yet. */
+  *playRows(taken: Uint8Array): Generator<undefined, void> {
+    const { rows } = this.#cover
+    const wanted = [...taken.keys()].filter((row) => taken[row] === 1 && !rows.has(row))
+    const start = wanted.length > 0 ? yield* this.#start() : null
+    if (!start) return
+    const learned = yield* this.#graph.learn(-1)
+    for (const row of wanted) {
+      if (rows.has(row)) continue
+      const target = new Int32Array(this.#graph.roomOf.length)
+      for (const { patch, lifted } of learned) {
+        for (const change of lifted.changes) {
+          if (change.taken.includes(row)) this.#add(target, this.#graph.roomOf[patch]!, patch, change.where)
+        }
+      }
+      const moves = yield* this.#movesTo(start, target, (_regs, _patch, _held, all) => all.includes(row))
+      if (moves) this.#cover.played(yield* played(this.#cover, moves, (play) => play.taken.includes(row)))
+      yield
+    }
+  }
+
+  /** Plays a goal that may be met, if it was not met in any play yet. */
+  *playGoal(goal: number, met: Int32Array): Generator<undefined, void> {
+    const { name } = this.#cover.stage.expanded.goals[goal]!
+    const start = this.#cover.goals.has(name) ? null : yield* this.#start()
+    const moves = start && (yield* this.#movesToGoal(start, goal, met))
+    if (moves) this.#cover.played(yield* played(this.#cover, moves, (play) => play.goalsMet().includes(name)))
+  }
+
+  /** Ways to lose a goal, one for each transition with which it is lost, as far as they were found and played. */
+  *losses(goal: number, sets: SetsOfGoal): Generator<undefined, Loss[]> {
+    const start = yield* this.#start()
+    if (!start) return []
+    const losses: Loss[] = []
+    for (const [row, target] of yield* this.#losingTargets(sets)) {
+      if (losses.length >= mostLosses) break
+      const moves = yield* this.#movesTo(start, target, (regs, patch, _held, taken) => {
+        return (row < 0 || taken.includes(row)) && this.#isLost(sets, regs, patch)
+      })
+      if (!moves) continue
+      const isDone = (play: Play): boolean => (row < 0 || play.taken.includes(row)) && this.#isLostIn(sets, goal, play)
+      const steps = yield* thinned(this.#cover, moves, isDone)
+      if (!steps) continue
+      const lastSafe = yield* this.#lastSafe(goal, sets, steps)
+      losses.push({ row: row < 0 ? null : row, steps, short: true, lastSafe })
+    }
+    return losses
+  }
+
+  /** By the first transition that a losing move takes (-1: none), from where it can be made: what is at rest there, by room. */
+  *#losingTargets(sets: SetsOfGoal): Generator<undefined, ReadonlyMap<number, Int32Array>> {
+    const { search, atRest, roomOf } = this.#graph
+    const { diagrams, places } = search
+    const targets = new Map<number, Int32Array>()
+    for (const [place, unmet] of sets.unmet.entries()) {
+      const from = diagrams.intersection(diagrams.intersection(unmet, sets.canMeet[place]!), atRest[place]!)
+      if (from === 0) continue
+      yield
+      for (const { change, to } of search.changesAt(place)) {
+        if (change.isStorm || !diagrams.meet(from, change.where)) continue
+        const lost = diagrams.difference(diagrams.image(from, change.change), sets.canMeet[to]!)
+        if (lost === 0) continue
+        const before = diagrams.intersection(diagrams.preimage(lost, change.change), from)
+        const row = change.taken[0] ?? -1
+        const target = targets.get(row) ?? new Int32Array(roomOf.length)
+        targets.set(row, target)
+        for (const patch of places[0]!.patches[place]!) this.#add(target, roomOf[patch]!, patch, before)
+      }
+    }
+    return new Map([...targets].sort((a, b) => a[0] - b[0]))
+  }
+
+  /** Adds to the target of a room the part of a set that is at rest on a patch. */
+  #add(target: Int32Array, room: number, patch: number, set: number): void {
+    const { diagrams } = this.#graph.search
+    target[room] = diagrams.union(target[room]!, diagrams.intersection(set, this.#graph.restOn(patch)))
+  }
+
+  /** Moves to a target, and on from there to what is wanted. */
+  *#movesTo(
+    start: StandingStart,
+    target: Int32Array,
+    isFound: IsFound,
+  ): Generator<undefined, readonly TrailMove[] | null> {
+    const { sure } = this.#cover
+    const plan = yield* this.#plans.to(start, target)
+    if (!plan) return null
+    const limits = { situations: mostSituations, patient: true, stopAtRest: false }
+    const end = yield* findTrail(sure, plan.regs, plan.patch, isFound, limits)
+    return typeof end === 'object' ? [...start.moves, ...plan.moves, ...end.moves] : null
+  }
+
+  *#movesToGoal(
+    start: StandingStart,
+    goal: number,
+    met: Int32Array,
+  ): Generator<undefined, readonly TrailMove[] | null> {
+    const graph = this.#graph
+    const target = graph.byRoom(met)
+    const atRest = yield* this.#plans.to(start, target)
+    if (atRest) return [...start.moves, ...atRest.moves]
+    for (const { patch, lifted } of yield* graph.learn(goal)) {
+      for (const { where, isMet } of lifted.changes) if (isMet) this.#add(target, graph.roomOf[patch]!, patch, where)
+    }
+    return yield* this.#movesTo(start, target, (_regs, _patch, held) => (held & (1 << goal)) !== 0)
+  }
+
+  /** The start, where nothing runs; null where something does. */
+  *#start(): Generator<undefined, StandingStart | null> {
+    const start = yield* this.#cover.standingStart()
+    return start && isAtRest(this.#cover.stage.tables, start.regs) ? start : null
+  }
+
+  /** Whether a goal is out of reach over all moves that are possible. */
+  #isLost(sets: SetsOfGoal, regs: Int32Array, patch: number): boolean {
+    const { search } = this.#graph
+    const { at } = this.#cover.stage.tables
+    const loose = regs.slice()
+    for (let i = at.firstClock; i < at.firstClock + at.clocks; i++) if (loose[i]! > 0) loose[i] = 1
+    const place = search.places[0]!.of[patch]
+    if (place === undefined || !search.has(loose, patch)) return false
+    return !search.space.contains(sets.canMeet[place]!, loose)
+  }
+
+  #isLostIn(sets: SetsOfGoal, goal: number, play: Play): boolean {
+    const { stage } = this.#cover
+    const patch = stage.space.patches[0]!.patchAt(play.spotOf(0))
+    const { name } = stage.expanded.goals[goal]!
+    return play.ended === null && !play.goalsMet().includes(name) && this.#isLost(sets, play.registers(), patch)
+  }
+
+  /** See `LastSafe`; the way on from there is a plan, too. */
+  *#lastSafe(goal: number, sets: SetsOfGoal, losing: readonly PlayStep[]): Generator<undefined, LastSafe | null> {
+    const { stage } = this.#cover
+    const { name } = stage.expanded.goals[goal]!
+    let tried = 0
+    for (let after = losing.length - 1; after >= 0 && tried < mostMoments; after--) {
+      yield
+      const before = losing.slice(0, after)
+      if (this.#isLostIn(sets, goal, replay(stage, before))) continue
+      tried++
+      const start = this.#cover.standingAfter(before)
+      if (!start || !isAtRest(stage.tables, start.regs)) continue
+      const moves = yield* this.#movesToGoal(start, goal, sets.met)
+      if (!moves) continue
+      for (const direct of [true, false]) {
+        const manner = { direct, exact: !direct, hasWaited: () => true }
+        const rehearsal = yield* rehearse(stage, moves, manner, start.before)
+        if (rehearsal?.play.goalsMet().includes(name)) return { after, steps: rehearsal.steps.slice(after) }
+      }
+    }
+    return null
+  }
+}
