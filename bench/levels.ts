@@ -132,6 +132,11 @@ export function manyRooms({ rooms, interactables, seed, company }: RoomsWanted):
       { x: along, y: 0.4 },
       { x: along, y: 5.6 },
     ]),
+    // So far from every doorway that nobody in one can pull a lever.
+    corners: [
+      { x: 0.4, y: 1.4 },
+      { x: 5.6, y: 1.4 },
+    ],
   }))
   const items = new Map<string, number>()
   const things: string[] = []
@@ -180,10 +185,12 @@ export function manyRooms({ rooms, interactables, seed, company }: RoomsWanted):
       if (kind === 17 || levers === 0) {
         levers++
         const lever = String(levers)
-        put(
-          `lever-${lever}`,
-          room,
-          (spot) => `{ type: lever, at: ${spot}, set: { sends: on-${lever}, sends-back: off-${lever} } }`,
+        let corner = below(room)
+        while (places[corner]!.corners.length === 0) corner = (corner + 1) % room
+        const { x: dx, y: dy } = places[corner]!.corners.pop()!
+        const spot = `[${at(places[corner]!.x + dx)}, ${at(places[corner]!.y + dy)}]`
+        things.push(
+          `  lever-${lever}: { type: lever, at: ${spot}, set: { sends: on-${lever}, sends-back: off-${lever} } }`,
         )
       }
       const lever = String(levers)

@@ -3,44 +3,143 @@ import { addAsked, type Tables } from '../../machine/index.ts'
 /** How often registers are moved towards those that they stand with. */
 const rounds = 40
 
+/** How often all units are sifted, and how far each is moved at the most. */
+const passes = 4
+const farthest = 40
+
 /**
- * Ranks registers so that those with a say in one another stand close together, which keeps diagrams small: each is moved to
- * the middle of the groups that it is in, again and again (the FORCE heuristic: Aloul, Markov and Sakallah 2003).
+ * Ranks registers so that those with a say in one another stand close together, which keeps diagrams small. Each is moved to
+ * the middle of the groups that it is in, again and again (the FORCE heuristic: Aloul, Markov and Sakallah 2003), once from
+ * the order of the file and once from that in which one comes to interactables (`first`). Of the orders on the way the one
+ * that keeps groups closest is then sifted, interactable by interactable (compare Rudell 1993).
  */
-export function orderOf(tables: Tables): (register: number) => number {
+export function orderOf(tables: Tables, first: (machine: number) => number): (register: number) => number {
   const groups = groupsOf(tables).filter((group) => group.length > 1)
-  const { size } = tables.at
-  let rank = Float64Array.from({ length: size }, (_, register) => register)
-  for (let round = 0; round < rounds; round++) {
-    const sum = new Float64Array(size)
-    const count = new Float64Array(size)
-    for (const group of groups) {
-      const middle = group.reduce((all, register) => all + rank[register]!, 0) / group.length
-      for (const register of group) {
-        sum[register]! += middle
-        count[register]!++
-      }
+  let best = new Float64Array(tables.at.size)
+  let least = Infinity
+  for (const begin of [first, (machine: number) => machine]) {
+    let rank = initialRanks(tables, begin)
+    for (let round = 0; round < rounds; round++) {
+      rank = drawnTogether(rank, groups)
+      const span = spanOf(rank, groups)
+      if (span >= least) continue
+      least = span
+      best = rank
     }
-    const wanted = rank.map((own, register) => (count[register]! > 0 ? sum[register]! / count[register]! : own))
-    const order = [...wanted.keys()].sort((a, b) => wanted[a]! - wanted[b]! || a - b)
-    rank = new Float64Array(size)
-    for (const [place, register] of order.entries()) rank[register] = place
   }
-  return (register) => rank[register]!
+  const sifted = siftedRanks(unitsOf(tables, groups, best), groups, tables.at.size)
+  return (register) => sifted[register]!
+}
+
+/** Ranks to begin with: machine by machine, in some order of machines, each with all that is its own; the rest at the end. */
+function initialRanks(tables: Tables, first: (machine: number) => number): Float64Array<ArrayBuffer> {
+  const { at, expanded } = tables
+  const machines = [...expanded.interactables.keys()].sort((a, b) => first(a) - first(b) || a - b)
+  const rank = new Float64Array(at.size).fill(machines.length)
+  for (const [place, machine] of machines.entries()) {
+    for (const register of ownOf(tables, machine)) rank[register] = place
+  }
+  return rank
+}
+
+/** Moves each register to the middle of the groups that it is in. */
+function drawnTogether(rank: Float64Array, groups: readonly (readonly number[])[]): Float64Array<ArrayBuffer> {
+  const sum = new Float64Array(rank.length)
+  const count = new Float64Array(rank.length)
+  for (const group of groups) {
+    const middle = group.reduce((all, register) => all + rank[register]!, 0) / group.length
+    for (const register of group) {
+      sum[register]! += middle
+      count[register]!++
+    }
+  }
+  const wanted = rank.map((own, register) => (count[register]! > 0 ? sum[register]! / count[register]! : own))
+  const order = [...wanted.keys()].sort((a, b) => wanted[a]! - wanted[b]! || a - b)
+  const drawn = new Float64Array(rank.length)
+  for (const [place, register] of order.entries()) drawn[register] = place
+  return drawn
+}
+
+/** How far apart the registers of groups stand, in all. */
+function spanOf(rank: Float64Array, groups: readonly (readonly number[])[]): number {
+  let all = 0
+  for (const group of groups) {
+    let [low, high] = [Infinity, -Infinity]
+    for (const register of group) {
+      const place = rank[register]!
+      if (place < low) low = place
+      if (place > high) high = place
+    }
+    all += high - low
+  }
+  return all
+}
+
+/** What is sifted as one: the registers of a machine, or one that belongs to none; in the order of their ranks. */
+function unitsOf(tables: Tables, groups: readonly (readonly number[])[], rank: Float64Array): number[][] {
+  const rest = new Set(groups.flat())
+  const units: number[][] = []
+  for (const machine of tables.expanded.interactables.keys()) {
+    const own = ownOf(tables, machine).filter((register) => rest.delete(register))
+    if (own.length > 0) units.push(own.sort((a, b) => rank[a]! - rank[b]!))
+  }
+  for (const register of rest) units.push([register])
+  const middle = (unit: readonly number[]): number =>
+    unit.reduce((all, register) => all + rank[register]!, 0) / unit.length
+  return units.sort((a, b) => middle(a) - middle(b))
+}
+
+/** Moves one unit after the other to where it keeps groups closest together. */
+function siftedRanks(
+  units: readonly (readonly number[])[],
+  groups: readonly (readonly number[])[],
+  registers: number,
+): Float64Array {
+  // Registers in no group never change, or stand by themselves.
+  const rank = new Float64Array(registers).fill(registers)
+  const rerank = (all: readonly (readonly number[])[]): void => {
+    let place = 0
+    for (const unit of all) for (const register of unit) rank[register] = place++
+  }
+  let order = [...units]
+  rerank(order)
+  let least = spanOf(rank, groups)
+  for (let pass = 0; pass < passes; pass++) {
+    const before = least
+    for (const unit of [...order]) {
+      const now = order.indexOf(unit)
+      const rest = order.filter((one) => one !== unit)
+      let at = now
+      for (let to = Math.max(0, now - farthest); to <= Math.min(rest.length, now + farthest); to++) {
+        rerank([...rest.slice(0, to), unit, ...rest.slice(to)])
+        const span = spanOf(rank, groups)
+        if (span >= least) continue
+        least = span
+        at = to
+      }
+      order = [...rest.slice(0, at), unit, ...rest.slice(at)]
+    }
+    if (least === before) break
+  }
+  rerank(order)
+  return rank
+}
+
+/** The registers of a machine. */
+function ownOf({ at, expanded, clocksOf, knowsLast }: Tables, machine: number): number[] {
+  const registers = [at.state(machine), at.pose(machine), at.waiting(machine)]
+  if (knowsLast[machine]) registers.push(at.last(machine))
+  for (const clock of clocksOf[machine]!) registers.push(at.clock(clock))
+  for (const [content, { interactable }] of expanded.contents.entries()) {
+    if (interactable === machine) registers.push(at.content(content))
+  }
+  return registers
 }
 
 /** Registers that stand together: those of a machine, and those that a row asks about or changes. */
 function groupsOf(tables: Tables): number[][] {
-  const { at, expanded, clocksOf, rows, listeners, knowsLast } = tables
-  const own = expanded.interactables.map((_, machine) => {
-    const registers = [at.state(machine), at.pose(machine), at.waiting(machine)]
-    if (knowsLast[machine]) registers.push(at.last(machine))
-    for (const clock of clocksOf[machine]!) registers.push(at.clock(clock))
-    for (const [content, { interactable }] of expanded.contents.entries()) {
-      if (interactable === machine) registers.push(at.content(content))
-    }
-    return registers
-  })
+  const { at, expanded, rows, listeners } = tables
+  const own = expanded.interactables.map((_, machine) => ownOf(tables, machine))
   const asked = rows.map(({ machine, transition: { guard, when, changes } }) => {
     const registers = new Set([at.state(machine)])
     addAsked(guard, at, expanded, registers)

@@ -1,6 +1,6 @@
 import { addAsked, looseClocks } from '../../machine/index.ts'
 import { type Stage, startRegisters } from '../../play/index.ts'
-import type { Sign } from '../../space/index.ts'
+import type { Sign, Space } from '../../space/index.ts'
 import { Moves, type MoveVisitor, type MoveWatcher, type Part, type Scratch } from '../moves.ts'
 import type { Way } from '../walks.ts'
 import { type BitChange, Diagrams } from './diagrams.ts'
@@ -75,7 +75,12 @@ export class SetSearch {
     this.stage = stage
     this.nodes = options.nodes ?? usualNodes
     this.places = space.patches.map(options.apart ? placesApart : placesOf)
-    const layout = new BitLayout(tables, this.places, { kind: 'loose' }, orderOf(tables))
+    const layout = new BitLayout(
+      tables,
+      this.places,
+      { kind: 'loose' },
+      orderOf(tables, firstMet(space, this.places[0]!)),
+    )
     this.diagrams = new Diagrams(layout.bits)
     this.#noting = new NotingRegisters(tables.at.size)
     const scratch = {
@@ -375,4 +380,25 @@ export function whatChanged(
     return [...registers]
   })
   return (index) => asked[index]!.some((register) => noting.written.has(register))
+}
+
+/** Ranks interactables by when one first comes to where they can be pressed, going from place to place depth first. */
+function firstMet({ patches, layout }: Space, places: Places): (machine: number) => number {
+  const [ground] = patches
+  const met = new Map<number, number>()
+  const seen = new Set<number>()
+  const start = places.of[ground!.patchAt(layout.starts[0]!)] ?? 0
+  const visit = (place: number): void => {
+    if (seen.has(place)) return
+    seen.add(place)
+    for (const patch of places.patches[place]!) {
+      const { candidates, bodies } = ground!.patches[patch]!.sign
+      for (const machine of [...bodies, ...candidates.map(({ interactable }) => interactable)]) {
+        if (!met.has(machine)) met.set(machine, met.size)
+      }
+    }
+    for (const patch of places.patches[place]!) for (const next of ground!.beside[patch]!) visit(places.of[next]!)
+  }
+  visit(start)
+  return (machine) => met.get(machine) ?? met.size
 }
