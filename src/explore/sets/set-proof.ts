@@ -1,7 +1,7 @@
 import { moveKind } from '../moves.ts'
 import { clocksRunDown } from '../rest.ts'
 import type { SetSearch } from './set-search.ts'
-import type { SureGraph } from './sure-graph.ts'
+import type { SureChange, SureGraph } from './sure-graph.ts'
 
 /** Why a level is not one whose goals can be proved safe by sets; null where it is. */
 export function whyNotBySets({ stage }: SetSearch): string | null {
@@ -50,19 +50,7 @@ export class SetProof {
         if (isMet) good[room] = diagrams.union(good[room]!, diagrams.intersection(where, graph.restOn(patch)))
       }
     }
-    const into = graph.into(learned)
-    const waiting = new Set([...good.keys()].filter((room) => good[room] !== 0))
-    for (const room of waiting) {
-      waiting.delete(room)
-      for (const change of into[room]!) {
-        const more = diagrams.union(good[change.from]!, graph.before(change, good[room]!))
-        if (more === good[change.from]) continue
-        good[change.from] = more
-        waiting.add(change.from)
-      }
-      if (diagrams.made > this.#search.nodes) return false
-      yield
-    }
+    if (!(yield* this.#spread(good, graph.into(learned)))) return false
     return ground.patches.every(({ sure }, patch) => {
       const place = own!.of[patch]!
       const bad = diagrams.intersection(unmet[place]!, graph.atRest[place]!)
@@ -76,6 +64,47 @@ export class SetProof {
         return diagrams.isWithin(bad, well)
       })
     })
+  }
+
+  /**
+   * Adds to what is good, by room, all from which sure moves lead to it: what is new in a room is closed under the moves within
+   * it and then passed on; the room that got something last is next. False where the nodes are used up.
+   */
+  *#spread(good: Int32Array, into: readonly (readonly SureChange[])[]): Generator<undefined, boolean> {
+    const { diagrams, nodes } = this.#search
+    const fresh = good.slice()
+    const waiting = [...good.keys()].filter((room) => good[room] !== 0)
+    for (let room = waiting.pop(); room !== undefined; room = waiting.pop()) {
+      const here = room
+      const within = into[here]!.filter(({ from }) => from === here)
+      within.sort((a, b) => (b.change.bits[0] ?? 0) - (a.change.bits[0] ?? 0))
+      let set = fresh[here]!
+      fresh[here] = 0
+      for (let before = -1; before !== set;) {
+        before = set
+        for (const change of within) {
+          for (let last = -1; last !== set;) {
+            last = set
+            set = diagrams.union(set, this.#graph.before(change, set))
+          }
+        }
+        if (diagrams.made > nodes) return false
+        yield
+      }
+      good[here] = diagrams.union(good[here]!, set)
+      for (const change of into[here]!) {
+        const { from } = change
+        const made = from === here ? 0 : diagrams.difference(this.#graph.before(change, set), good[from]!)
+        if (made === 0) continue
+        good[from] = diagrams.union(good[from]!, made)
+        fresh[from] = diagrams.union(fresh[from]!, made)
+        const known = waiting.indexOf(from)
+        if (known >= 0) waiting.splice(known, 1)
+        waiting.push(from)
+      }
+      yield
+    }
+    return true
   }
 
   /** The part of a set from which a walk onto a sure patch leads, whatever comes of it, to rest where all is well. */
