@@ -268,10 +268,15 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
   const lookouts = [...(options.lookouts ?? []), stuck.lookout]
   yield* quietly(findSights(search, backward, cover, calm, lookouts, judging.sights), telling)
   judging.untold = stuck.untold
-  if (!judging.bySets?.possible) return
-  const possible = new Set([...judging.bySets.possible, ...stuck.possible])
+  const { bySets, sights } = judging
+  if (!bySets?.possible) return
+  const possible = new Set([...bySets.possible.keys, ...stuck.possible])
   judging.possible = possible
-  yield* quietly(findFarSights(search, cover, lookouts, possible, judging.sights), telling)
+  yield* quietly(findFarSights(search, cover, lookouts, possible, sights), telling)
+  if (bySets.graph) {
+    const plans = new FarPlans(cover, bySets.graph)
+    yield* quietly(plans.showPresses(search, lookouts, bySets.possible.presses, sights), telling)
+  }
 }
 
 /** Plays what sets tell is possible, and was not played yet. */

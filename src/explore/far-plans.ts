@@ -1,9 +1,13 @@
 import type { Play } from '../play/index.ts'
-import type { Loss } from './answers.ts'
+import type { Loss, Sight } from './answers.ts'
 import type { Coverage, StandingStart } from './cover.ts'
 import type { LastSafe } from './last-safe.ts'
-import { isAtRest } from './moves.ts'
+import { shownAfter } from './far-sights.ts'
+import { Eye, type Lookout } from './lookout.ts'
+import { isAtRest, moveKind } from './moves.ts'
+import type { Search } from './search.ts'
 import type { SetsOfGoal } from './sets/goal-sets.ts'
+import { type PressOn, pressesThatShow } from './sets/possible.ts'
 import { SetPlans } from './sets/set-plans.ts'
 import type { SureGraph } from './sets/sure-graph.ts'
 import { type PlayStep, rehearse, replay } from './steps.ts'
@@ -58,6 +62,48 @@ export class FarPlans {
     const start = this.#cover.goals.has(name) ? null : yield* this.#start()
     const moves = start && (yield* this.#movesToGoal(start, goal, met))
     if (moves) this.#cover.played(yield* played(this.#cover, moves, (play) => play.goalsMet().includes(name)))
+  }
+
+  /** Plays presses that show something and were not played yet; adds that to `sights`. */
+  *showPresses(
+    search: Search,
+    lookouts: readonly Lookout[],
+    presses: ReadonlyMap<string, PressOn>,
+    sights: Map<string, Sight>,
+  ): Generator<undefined, void> {
+    const wanted = [...presses].filter(([key]) => !sights.get(key)?.shown)
+    const start = wanted.length > 0 ? yield* this.#start() : null
+    if (!start) return
+    for (const [key, on] of wanted) {
+      // What must be out of reach for good cannot be told without everything that is possible.
+      for (const lookout of lookouts.filter(({ onPress, forGood }) => onPress && (forGood?.(key) ?? null) === null)) {
+        const { place, set } = pressesThatShow(this.#graph.search, lookout, key, on)
+        const target = new Int32Array(this.#graph.roomOf.length)
+        for (const patch of this.#graph.search.places[0]!.patches[place]!) {
+          if (patch === on.patch) this.#add(target, this.#graph.roomOf[patch]!, patch, set)
+        }
+        const plan = yield* this.#plans.to(start, target)
+        const last = plan && this.#lastMoves(search, lookout, key, plan.regs, on.patch)
+        if (!last) continue
+        const moves = [...start.moves, ...plan.moves, ...last]
+        const shown = yield* shownAfter(this.#cover, lookout, key, moves)
+        if (shown) sights.set(key, { shown })
+        break
+      }
+      yield
+    }
+  }
+
+  /** The walk to a patch, and what is done there that shows something. */
+  #lastMoves(search: Search, lookout: Lookout, key: string, regs: Int32Array, patch: number): TrailMove[] | null {
+    let last: TrailMove[] | null = null
+    const eye = new Eye(search, [lookout], (_lookout, seen, { kind, what }) => {
+      if (seen !== key || last) return
+      const walk = { kind: moveKind.walk, what: search.moves.inputs.walk(0, patch), patch, ms: -1 }
+      last = kind < 0 ? [walk] : [walk, { kind, what, patch, ms: -1 }]
+    })
+    eye.look(regs, patch)
+    return last
   }
 
   /** Ways to lose a goal, one for each transition with which it is lost, as far as they were found and played. */

@@ -1,10 +1,10 @@
-import type { Play, Stage } from '../play/index.ts'
+import type { Play } from '../play/index.ts'
 import type { Shown, Sight } from './answers.ts'
 import type { Coverage, StandingStart } from './cover.ts'
 import { Eye, type Lookout } from './lookout.ts'
 import { type OnMade, wander } from './roam.ts'
 import type { Search } from './search.ts'
-import { type PlayStep, replay } from './steps.ts'
+import { replay } from './steps.ts'
 import { Store } from './store.ts'
 import { played, thinned } from './thin.ts'
 import type { TrailMove } from './trail.ts'
@@ -34,11 +34,7 @@ export function* findFarSights(
       sights.set(key, { shown: { steps: [], short: false } })
       continue
     }
-    const isShown = (play: Play): boolean => lookout.isShown(key, play)
-    const steps = lookout.isFault(key)
-      ? yield* thinned(cover, moves, isShown)
-      : (yield* played(cover, moves, isShown)) && []
-    const shown = steps && shownBy(cover.stage, lookout, key, steps)
+    const shown = yield* shownAfter(cover, lookout, key, moves)
     if (shown) sights.set(key, { shown })
     yield
   }
@@ -82,8 +78,20 @@ function* seenFarOff(
   return found
 }
 
-/** What is told of it: the steps, and those that go on to show more. Null where these show that it is not so. */
-function shownBy(stage: Stage, lookout: Lookout, key: string, steps: readonly PlayStep[]): Shown | null {
-  const more = lookout.goOn ? lookout.goOn(key, replay(stage, steps)) : []
+/**
+ * Plays moves until something is shown, and gives what is told of it: where it is a fault, few steps, and those that go on to
+ * show more. Null where it is not shown, or these show that it is not so.
+ */
+export function* shownAfter(
+  cover: Coverage,
+  lookout: Lookout,
+  key: string,
+  moves: readonly TrailMove[],
+): Generator<undefined, Shown | null> {
+  const isShown = (play: Play): boolean => lookout.isShown(key, play)
+  if (!lookout.isFault(key)) return (yield* played(cover, moves, isShown)) && { steps: [], short: false }
+  const steps = yield* thinned(cover, moves, isShown)
+  if (!steps) return null
+  const more = lookout.goOn ? lookout.goOn(key, replay(cover.stage, steps)) : []
   return more && { steps: [...steps, ...more], short: true }
 }

@@ -1,6 +1,6 @@
 import type { Lookout } from '../lookout.ts'
 import { metIn, type SetsOfGoal, setsOfGoal } from './goal-sets.ts'
-import { possibleKeys } from './possible.ts'
+import { type PossibleKeys, possibleKeys } from './possible.ts'
 import { SetProof, whyNotBySets } from './set-proof.ts'
 import type { SetSearch } from './set-search.ts'
 import { SureGraph } from './sure-graph.ts'
@@ -12,8 +12,8 @@ export interface BySets {
   readonly taken: Uint8Array
   /** For each goal asked about, whether it can ever be met, and what came of asking whether it can be lost. */
   readonly goals: ReadonlyMap<number, GoalBySets>
-  /** Keys of all that may be seen: what is not among them never is. Null where that was not found out. */
-  readonly possible: ReadonlySet<string> | null
+  /** All that may be seen. Null where that was not found out. */
+  readonly possible: PossibleKeys | null
   /** The sure moves of the level; null where it is not one for that: see `whyNotBySets`. */
   readonly graph: SureGraph | null
 }

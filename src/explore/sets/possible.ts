@@ -4,20 +4,48 @@ import type { MoveWatcher } from '../moves.ts'
 import { LiftedLook } from './lifted-look.ts'
 import type { SetSearch } from './set-search.ts'
 
-/**
- * The keys of all that may be seen in what was found; what is not among them never is. Only for levels with one character:
- * null for others. Pauses now and then.
- */
+/** All that may be seen in what was found. */
+export interface PossibleKeys {
+  /** What is not among these never is. */
+  readonly keys: ReadonlySet<string>
+  /** For what is seen in presses, one of them. */
+  readonly presses: ReadonlyMap<string, PressOn>
+}
+
+/** A press on one of the candidates of a patch, by its place among them. */
+export interface PressOn {
+  readonly patch: number
+  readonly candidate: number
+}
+
+/** Finds all that may be seen. Only for levels with one character: null for others. Pauses now and then. */
 export function* possibleKeys(
   search: SetSearch,
   lookouts: readonly Lookout[],
-): Generator<undefined, ReadonlySet<string> | null> {
+): Generator<undefined, PossibleKeys | null> {
   if (search.stage.expanded.characters.length > 1) return null
   const keys = new Set<string>()
+  const presses = new Map<string, PressOn>()
   yield* inSituations(search, lookouts, keys)
-  yield* inPresses(search, lookouts, keys)
+  yield* inPresses(search, lookouts, keys, presses)
   yield* inMoves(search, lookouts, keys)
-  return keys
+  return { keys, presses }
+}
+
+/** By place, the part of what was found in which a press shows something. */
+export function pressesThatShow(
+  search: SetSearch,
+  { onPress }: Lookout,
+  key: string,
+  { patch, candidate }: PressOn,
+): { readonly place: number; readonly set: number } {
+  const place = search.places[0]!.of[patch]!
+  const told = pressTeller(search, onPress ? [{ onPress }] : [], { patch, candidate })
+  let set = 0
+  new LiftedLook<readonly string[]>(search.space).within(search.reached[place]!, told, (seen, part) => {
+    if (seen.includes(key)) set = search.diagrams.union(set, part)
+  })
+  return { place, set }
 }
 
 function* inSituations(search: SetSearch, lookouts: readonly Lookout[], keys: Set<string>): Generator<undefined, void> {
@@ -40,37 +68,54 @@ function* inSituations(search: SetSearch, lookouts: readonly Lookout[], keys: Se
   }
 }
 
-function* inPresses(search: SetSearch, lookouts: readonly Lookout[], keys: Set<string>): Generator<undefined, void> {
-  const pressing = lookouts.filter(({ onPress }) => onPress)
+function* inPresses(
+  search: SetSearch,
+  lookouts: readonly Lookout[],
+  keys: Set<string>,
+  presses: Map<string, PressOn>,
+): Generator<undefined, void> {
+  const pressing = lookouts.flatMap(({ onPress }) => (onPress ? [{ onPress }] : []))
   if (pressing.length === 0) return
-  const { tables, space } = search.stage
+  const { space } = search.stage
   const looks = new Map<string, LiftedLook<readonly string[]>>()
   for (const [place, set] of search.reached.entries()) {
     if (set === 0) continue
     for (const patch of search.places[0]!.patches[place]!) {
-      const { sign } = space.patches[0]!.patches[patch]!
-      for (const [i, { interactable }] of sign.candidates.entries()) {
+      const { candidates } = space.patches[0]!.patches[patch]!.sign
+      for (const candidate of candidates.keys()) {
         yield
-        const nearer = { ...sign, candidates: sign.candidates.slice(0, i + 1) }
-        const key = JSON.stringify(nearer.candidates)
+        const key = JSON.stringify(candidates.slice(0, candidate + 1))
         const look = looks.get(key) ?? new LiftedLook<readonly string[]>(search.space)
         looks.set(key, look)
-        const told = (regs: Int32Array): readonly string[] =>
-          keysSeen((see) => {
-            if (regs[tables.at.held(0)] !== 0) return
-            eachPress(tables, nearer, regs, 0, (machine, ask) => {
-              if (machine !== interactable) return
-              const state = tables.states[machine]![regs[machine]!]!
-              const rows = state.presses[ask]!.filter((row) => isOffered(row, regs, 0))
-              for (const { onPress } of pressing) onPress!({ regs, actor: 0, machine, ask, rows }, see)
-            })
-          })
-        look.each(set, told, (seen) => {
+        const on = { patch, candidate }
+        look.each(set, pressTeller(search, pressing, on), (seen) => {
+          for (const one of seen) if (!presses.has(one)) presses.set(one, on)
           addAll(keys, seen)
         })
       }
     }
   }
+}
+
+/** Tells what is seen in presses on one candidate of a patch. */
+function pressTeller(
+  { stage: { tables, space } }: SetSearch,
+  pressing: readonly Required<Pick<Lookout, 'onPress'>>[],
+  { patch, candidate }: PressOn,
+): (regs: Int32Array) => readonly string[] {
+  const { sign } = space.patches[0]!.patches[patch]!
+  const { interactable } = sign.candidates[candidate]!
+  const nearer = { ...sign, candidates: sign.candidates.slice(0, candidate + 1) }
+  return (regs) =>
+    keysSeen((see) => {
+      if (regs[tables.at.held(0)] !== 0) return
+      eachPress(tables, nearer, regs, 0, (machine, ask) => {
+        if (machine !== interactable) return
+        const state = tables.states[machine]![regs[machine]!]!
+        const rows = state.presses[ask]!.filter((row) => isOffered(row, regs, 0))
+        for (const { onPress } of pressing) onPress({ regs, actor: 0, machine, ask, rows }, see)
+      })
+    })
 }
 
 function* inMoves(search: SetSearch, lookouts: readonly Lookout[], keys: Set<string>): Generator<undefined, void> {
