@@ -7,69 +7,81 @@ import ts from 'typescript'
 import { build } from './build.mjs'
 import { root } from './run.mjs'
 
-// Speed and memory: medians of five. Read them as ratios; machines are noisy.
+// How long whole checks of made-up levels take, as processes, and how much memory: medians of so many runs, beside a bare
+// node. Read them as ratios; machines are noisy. npm run bench [runs] [part of a name]
+const runs = Number(process.argv[2] ?? 5)
+const only = process.argv[3] ?? ''
+
 await build()
 const main = `${root}dist/bin/zintel.js`
 const folder = mkdtempSync(join(tmpdir(), 'zintel-bench-'))
 try {
-  processes()
-  await situations()
+  const make = await generator()
+  const bare = median(Array.from({ length: runs }, () => timed(['-e', '0']).seconds))
+  line('level', 'seconds', 'bare nodes', 'MB', 'questions', 'open')
+  line('(a bare node)', bare.toFixed(2), '1', '', '', '')
+  for (const [name, level] of levels(make)) if (name.includes(only)) bench(name, level, bare)
 } finally {
   rmSync(folder, { recursive: true, force: true })
 }
 
-function processes() {
-  const bare = []
-  const help = []
-  const check = []
-  for (let i = 0; i < 5; i++) {
-    bare.push(timed(['-e', '0']))
-    help.push(timed([main, '--help']))
-    check.push(timed([main, 'check', `${root}examples/levels/tide-mill.level.yaml`]))
-  }
-  line('node -e 0', `${median(bare).toFixed(0)} ms`)
-  line('zintel --help', `${median(help).toFixed(0)} ms, ${(median(help) / median(bare)).toFixed(2)} times a bare node`)
-  line('zintel check, clean demo', `${median(check).toFixed(0)} ms`)
+/** The levels, by name: a file, or the text of one. */
+function levels(make) {
+  const rooms = (count, interactables, company) =>
+    make.manyRooms({ rooms: count, interactables, seed: 1, ...(company ? { company } : {}) })
+  return [
+    ['tide mill', { file: `${root}examples/levels/tide-mill.level.yaml` }],
+    ['tide mill, draft', { file: `${root}examples/levels/tide-mill-draft.level.yaml` }],
+    ...[10, 20, 40, 100].map((doors) => [`${String(doors)} doors`, { text: make.doorsAlongCorridor(doors) }]),
+    ...[10, 50, 100].map((chests) => [`${String(chests)} chests`, { text: make.chestsInHall(chests) }]),
+    ['20 rooms, 50 interactables', { text: rooms(20, 50) }],
+    ['40 rooms, 100 interactables', { text: rooms(40, 100) }],
+    ['80 rooms, 200 interactables', { text: rooms(80, 200) }],
+    ['40 rooms, with company', { text: rooms(40, 100, true) }],
+    ['doors in time', { text: make.doorsInTime() }],
+    ['many situations', { text: make.manySituations(12) }],
+    ['a tangle', { text: make.tangled(24) }],
+  ]
 }
 
-async function situations() {
-  const source = readFileSync(`${root}bench/level.ts`, 'utf8')
-  const compiled = ts.transpileModule(source, {
-    compilerOptions: { module: ts.ModuleKind.ESNext, target: ts.ScriptTarget.ES2022 },
-  })
-  const module = join(folder, 'level.mjs')
-  writeFileSync(module, compiled.outputText)
-  const { manySituations } = await import(pathToFileURL(module).href)
-  const level = join(folder, 'many.level.yaml')
-  writeFileSync(level, manySituations(Number(process.argv[2] ?? 12)))
-  const runs = Array.from({ length: 5 }, () =>
-    JSON.parse(
-      spawnSync(process.execPath, ['--max-old-space-size=8000', `${root}bench/many.mjs`, level], { encoding: 'utf8' })
-        .stdout,
-    ),
-  )
-  const first = runs[0]
-  line(
-    'situations',
-    `${String(first.situations)}, ${String(first.moves)} moves; soft locks: ${first.softLocks.join(', ')}`,
-  )
-  line(
-    'exploring and judging',
-    `${median(runs.map((run) => run.milliseconds)).toFixed(0)} ms, ${((first.situations / median(runs.map((run) => run.milliseconds))) * 1000).toFixed(0)} situations a second`,
-  )
-  line('memory', `${(first.bytes / first.situations).toFixed(1)} bytes a situation, moves both ways included`)
+function bench(name, { file, text }, bare) {
+  const path = file ?? join(folder, 'bench.level.yaml')
+  if (text) writeFileSync(path, text)
+  const all = Array.from({ length: runs }, () => timed([main, 'check', '--format', 'json', path]))
+  const seconds = median(all.map((run) => run.seconds))
+  const [report] = JSON.parse(all[0].output)
+  const open = report.questions.filter(({ answer }) => answer === 'open').length
+  const megabytes = Math.max(...all.map((run) => run.kilobytes)) / 1024
+  const cells = [seconds.toFixed(2), (seconds / bare).toFixed(0), megabytes.toFixed(0)]
+  line(name, ...cells, String(report.questions.length), String(open))
 }
 
+/** Makes levels; read through the public path, as any level is. */
+async function generator() {
+  const source = readFileSync(`${root}bench/levels.ts`, 'utf8')
+  const compilerOptions = { module: ts.ModuleKind.ESNext, target: ts.ScriptTarget.ES2022 }
+  const module = join(folder, 'levels.mjs')
+  writeFileSync(module, ts.transpileModule(source, { compilerOptions }).outputText)
+  return await import(pathToFileURL(module).href)
+}
+
+/** Runs node, and gives the seconds that it took, what it printed, and the most memory that it had. */
 function timed(args) {
+  const telling =
+    'import { writeSync } from "node:fs"; process.on("exit", () => writeSync(3, String(process.resourceUsage().maxRSS)))'
   const since = performance.now()
-  spawnSync(process.execPath, args, { stdio: 'ignore' })
-  return performance.now() - since
+  const { stdout, output } = spawnSync(
+    process.execPath,
+    ['--import', `data:text/javascript,${encodeURIComponent(telling)}`, ...args],
+    { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore', 'pipe'], maxBuffer: 1 << 28 },
+  )
+  return { seconds: (performance.now() - since) / 1000, output: stdout, kilobytes: Number(output[3]) }
 }
 
 function median(numbers) {
   return [...numbers].sort((a, b) => a - b)[Math.floor(numbers.length / 2)]
 }
 
-function line(what, figure) {
-  console.log(`${what.padEnd(28)} ${figure}`)
+function line(name, ...cells) {
+  console.log(name.padEnd(30) + cells.map((cell) => cell.padStart(11)).join(''))
 }

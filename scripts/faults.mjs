@@ -24,6 +24,7 @@ function isCaught(name) {
     for (const part of [
       'src',
       'tests',
+      'bench',
       'examples/levels',
       'docs',
       'scripts',

@@ -23,6 +23,9 @@ const mostLosses = 6
 /** From so many of the last moments Play is tried to be brought to the goal. */
 const mostMoments = 4
 
+/** So long is waited, in ms, until nothing runs. */
+const longestWait = 120_000
+
 /** Plays what sets tell is possible, in levels with too many situations to look at each: by plans over sets. */
 export class FarPlans {
   readonly #cover: Coverage
@@ -215,7 +218,7 @@ export class FarPlans {
     let tried = 0
     for (let after = losing.length - 1; after >= 0 && tried < mostMoments; after--) {
       yield
-      const before = losing.slice(0, after)
+      const before = [...losing.slice(0, after), ...untilRest(replay(stage, losing.slice(0, after)))]
       if (this.#isLostIn(sets, goal, replay(stage, before))) continue
       tried++
       const start = this.#cover.standingAfter(before)
@@ -230,4 +233,11 @@ export class FarPlans {
     }
     return null
   }
+}
+
+/** The wait until nothing runs any more in a play, which is moved on; none where nothing does, or it would take too long. */
+function untilRest(play: Play): PlayStep[] {
+  const since = play.now
+  for (let due = play.nextDue(); due !== null && play.now - since < longestWait; due = play.nextDue()) play.advance(due)
+  return play.now > since ? [{ who: 0, do: 'wait', ms: play.now - since }] : []
 }

@@ -6,8 +6,8 @@ import { minutely } from '../soak/telling.ts'
 import { pairs } from './levels.ts'
 import { judge, type Known } from './plain.ts'
 
-/** Reasons for an open answer that come from rounding: of times to ticks, or of ground to samples. */
-const rounding = /timing|sampling|resolution/
+/** Reasons for an open answer that come from rounding: of times to ticks, of ground to samples, of what Play can for certain. */
+const rounding = /timing|sampling|resolution|not certain that/
 /** And from something that runs for ever, which has to be looked at in slices. */
 const running = 'runs for ever'
 

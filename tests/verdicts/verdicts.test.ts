@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import type { FileReport } from '../../src/findings/index.ts'
 import { Play, type Stage } from '../../src/play/index.ts'
-import { answerTo, checked, inShort, staged, textOf } from '../levels.ts'
+import { answerTo, checked, inShort, staged, textOf, twoRooms } from '../levels.ts'
 
 /** Small levels on which a verdict hangs by a thread: what is said of each, and what Play does in it. */
 const levelText = (name: string): string => textOf(`tests/verdicts/levels/${name}.level.yaml`)
@@ -53,6 +53,26 @@ describe('the ground', () => {
     play.press(0)
     expect(play.goalsMet()).toEqual(['pulled'])
     isProved(reportOn('curtain'), 'pulled')
+  })
+
+  test('whoever is moved to where nobody can stand stays where they are', () => {
+    const level = (x: string): string =>
+      twoRooms(`
+places: { shelf: { at: [${x}, 2] } }
+types:
+  trapdoor:
+    states: { shut: {}, sprung: {} }
+    transitions: [{ from: shut, to: sprung, trigger: press, effects: [{ move: shelf }] }]
+    handle: [0, 0, 1]
+interactables: { trapdoor: { type: trapdoor, at: [1.5, 1.5] } }
+goals: { sprung: { interactable: trapdoor, is: sprung } }`)
+    const after = (x: string): number => {
+      const play = new Play(staged(level(x)))
+      play.press(0)
+      return play.spotOf(0)[0]
+    }
+    expect(after('3.5')).toBe(3.5)
+    expect(after('0.28')).toBe(1.5)
   })
 
   for (const name of ['nook', 'pocket']) {

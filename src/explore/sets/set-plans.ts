@@ -88,7 +88,7 @@ export class SetPlans {
       }
       for (const [room, set] of made) {
         known[room] = diagrams.union(known[room]!, set)
-        ranks[room]!.push({ rank, set: known[room]! })
+        ranks[room]!.push({ rank, set: known[room] })
       }
       fresh = made
     }

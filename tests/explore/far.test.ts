@@ -1,0 +1,70 @@
+import { expect, test } from '@jest/globals'
+import { chestsInHall, manyRooms, manySituations } from '../../bench/levels.ts'
+import { exploreNow } from '../../src/explore/index.ts'
+import { metIn } from '../../src/explore/sets/goal-sets.ts'
+import { SetProof, whyNotBySets } from '../../src/explore/sets/set-proof.ts'
+import { SetSearch } from '../../src/explore/sets/set-search.ts'
+import { SureGraph } from '../../src/explore/sets/sure-graph.ts'
+import { finish } from '../../src/model/index.ts'
+import { replay } from '../../src/explore/steps.ts'
+import { answerTo, checked, replayed, staged, twoRooms } from '../levels.ts'
+
+/** Levels with far more situations than are looked at one by one: what is told of them, and shown. */
+test('a level of nine rooms is decided, and all that is found in it is shown', () => {
+  const text = manyRooms({ rooms: 9, interactables: 22, seed: 3 })
+  const report = checked(text)
+  expect(report.questions.filter(({ answer }) => answer === 'open')).toEqual([])
+  for (const goal of ['prize', 'farthest']) {
+    expect(answerTo(report, 'unreachable-goal', goal)).toBe('absent')
+    expect(answerTo(report, 'soft-lock', goal)).toBe('absent')
+  }
+  const refusals = report.findings.filter(({ rule }) => rule === 'silent-refusal')
+  expect(refusals.length).toBeGreaterThan(2)
+  for (const finding of refusals) {
+    const name = finding.subject
+    const last = replayed(text, finding).log.findLast(({ what }) => what === 'press')
+    expect(last).toMatchObject({ outcome: 'refused', interactable: name })
+  }
+  expect(report.counts.situations).toBeLessThan(100_000)
+}, 120_000)
+
+test('an item that can be wasted is found among millions of situations, with the last safe moment', () => {
+  const stage = staged(manySituations(12))
+  const { softLocks, losses, unreachable, counts } = exploreNow(stage)
+  const opened = stage.expanded.goals.findIndex(({ name }) => name === 'opened')
+  expect(counts.complete).toBe(false)
+  expect(unreachable[opened]).toEqual({ answer: 'absent' })
+  expect(softLocks[opened]).toEqual({ answer: 'found' })
+  const [loss] = losses[opened]!
+  // Nine tallies, two doors, the wrong lock: and nothing that could be left out.
+  expect(loss!.steps.length).toBeLessThan(26)
+  const play = replay(stage, loss!.steps)
+  const right = stage.expanded.interactables.findIndex(({ name }) => name === 'right-lock')
+  expect(play.registers()[right]).toBe(0)
+  // Of twelve tallies nine are wasted: with one for the door that leaves two, where three are wanted.
+  const { after, steps } = loss!.lastSafe!
+  expect(after).toBe(loss!.steps.length - 1)
+  const saved = replay(stage, [...loss!.steps.slice(0, after), ...steps])
+  expect(saved.goalsMet()).toContain('opened')
+}, 120_000)
+
+test('what sets and plays decide is not looked at one by one', () => {
+  const report = checked(chestsInHall(12))
+  expect(report.questions.filter(({ answer }) => answer === 'open')).toEqual([])
+  expect(report.counts.situations).toBeLessThan(100_000)
+}, 60_000)
+
+test('whoever passes a door that shuts by itself is followed by proofs over sets', () => {
+  const stage = staged(
+    twoRooms(`
+interactables:
+  gate: { type: door, in: gap, set: { closes: { after: 3, by-press: false } } }
+  lever: { type: lever, at: [6, 0.5], set: { stays: true } }
+goals: { pulled: { interactable: lever, is: 'on' } }`),
+  )
+  const search = new SetSearch(stage)
+  finish(search.run())
+  expect(whyNotBySets(search)).toBeNull()
+  const proof = new SetProof(new SureGraph(search))
+  expect(finish(proof.isSafe(0, metIn(search, 0), search.reached))).toBe(true)
+})
