@@ -1,12 +1,16 @@
 import { expect, test } from '@jest/globals'
 import { chestsInHall, manyRooms, manySituations } from '../../bench/levels.ts'
+import { Coverage } from '../../src/explore/cover.ts'
 import { exploreNow } from '../../src/explore/index.ts'
+import { wander } from '../../src/explore/roam.ts'
 import { metIn } from '../../src/explore/sets/goal-sets.ts'
 import { SetProof, whyNotBySets } from '../../src/explore/sets/set-proof.ts'
 import { SetSearch } from '../../src/explore/sets/set-search.ts'
 import { SureGraph } from '../../src/explore/sets/sure-graph.ts'
 import { finish } from '../../src/model/index.ts'
 import { replay } from '../../src/explore/steps.ts'
+import { played, thinned } from '../../src/explore/thin.ts'
+import type { Play } from '../../src/play/index.ts'
 import { answerTo, checked, replayed, staged, twoRooms } from '../levels.ts'
 
 /** Levels with far more situations than are looked at one by one: what is told of them, and shown. */
@@ -67,4 +71,24 @@ goals: { pulled: { interactable: lever, is: 'on' } }`),
   expect(whyNotBySets(search)).toBeNull()
   const proof = new SetProof(new SureGraph(search))
   expect(finish(proof.isSafe(0, metIn(search, 0), search.reached))).toBe(true)
+})
+
+test('of a long way only what is needed is left', () => {
+  const stage = staged(
+    twoRooms(`
+interactables:
+  one: { type: chest, at: [1, 0.5], set: { gives: [] } }
+  two: { type: chest, at: [2.5, 0.5], set: { gives: [] } }
+  gate: { type: door, in: gap, set: { stays-open: true } }
+  far: { type: chest, at: [8, 0.5], set: { gives: [] } }
+  lever: { type: lever, at: [4, 3.6, 1], set: { stays: true } }
+goals: { pulled: { interactable: lever, is: 'on' } }`),
+  )
+  const cover = new Coverage(stage)
+  const start = finish(cover.standingStart())!
+  const { moves } = finish(wander(cover, start, () => false))
+  const isPulled = (play: Play): boolean => play.goalsMet().includes('pulled')
+  expect(finish(played(cover, moves, isPulled))!.steps.length).toBeGreaterThan(8)
+  const steps = finish(thinned(cover, moves, isPulled))!
+  expect(steps.map((step) => step.do)).toEqual(['walk-to', 'press'])
 })
