@@ -59,8 +59,10 @@ export function* foldFindings(folding: Folding, findings: readonly Placed[]): Ge
 function* removedBy(folding: Folding, cause: Placed, findings: readonly Placed[]): Generator<undefined, Set<number>> {
   const { grant } = cause.found
   const { rules, evidence, budget } = folding
-  // Where not everything was explored, what a grant would remove is not known either.
-  if (!grant || findings.length < 2 || evidence.gap !== null) return new Set()
+  if (!grant || findings.length < 2) return new Set()
+  // Where not everything was explored, what a grant would remove is not known either, but for losses by the same transition.
+  if (evidence.gap !== null)
+    return new Set([...findings.keys()].filter((index) => isLostByTheSame(cause, findings[index]!)))
   const stage = yield* grantedStage(folding.stage, grant)
   const undone = grant.grant === 'harmless' ? grant.row : null
   const asking = new Set(findings.map(({ rule }) => rule.name))
@@ -87,6 +89,12 @@ function* removedBy(folding: Folding, cause: Placed, findings: readonly Placed[]
     if (finding !== cause && isGone(finding)) gone.add(index)
   }
   return gone
+}
+
+/** Whether two goals are lost with the same transition: were that one harmless, neither would be. */
+function isLostByTheSame(cause: Placed, other: Placed): boolean {
+  const [one, another] = [cause.found.grant, other.found.grant]
+  return cause !== other && one?.grant === 'harmless' && another?.grant === 'harmless' && one.row === another.row
 }
 
 /** Rules that ask about what others look out for: feedback is judged over all moments that can happen. */

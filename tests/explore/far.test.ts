@@ -52,6 +52,14 @@ test('an item that can be wasted is found among millions of situations, with the
   expect(saved.goalsMet()).toContain('opened')
 }, 120_000)
 
+test('goals that are lost with the same transition are one report, however many situations there are', () => {
+  const report = checked(`${manySituations(12)}  also: { interactable: right-lock, is: turned }\n`)
+  const wasted = report.findings.filter(({ rule }) => rule === 'wasted-item')
+  expect(wasted.map(({ subject, follows }) => [subject, ...follows.map((one) => one.subject)])).toEqual([
+    ['opened', 'also'],
+  ])
+}, 120_000)
+
 test('what sets and plays decide is not looked at one by one', () => {
   const report = checked(chestsInHall(12))
   expect(report.questions.filter(({ answer }) => answer === 'open')).toEqual([])

@@ -1,5 +1,6 @@
 import type { BitChange } from './diagrams.ts'
 import type { SetSearch } from './set-search.ts'
+import { toTop } from './to-top.ts'
 
 /** Which situations matter to a goal, as a set for each place of the first character. */
 export interface SetsOfGoal {
@@ -105,9 +106,7 @@ function* spread(
       const made = diagrams.difference(diagrams.difference(next(move, set), without?.[to] ?? 0), found[to]!)
       if (made === 0) continue
       fresh[to] = diagrams.union(fresh[to]!, made)
-      const known = waiting.indexOf(to)
-      if (known >= 0) waiting.splice(known, 1)
-      waiting.push(to)
+      toTop(waiting, to)
     }
     yield
   }

@@ -2,6 +2,7 @@ import { moveKind } from '../moves.ts'
 import { clocksRunDown } from '../rest.ts'
 import type { SetSearch } from './set-search.ts'
 import type { SureChange, SureGraph } from './sure-graph.ts'
+import { toTop } from './to-top.ts'
 
 /** Why a level is not one whose goals can be proved safe by sets; null where it is. */
 export function whyNotBySets({ stage }: SetSearch): string | null {
@@ -98,9 +99,7 @@ export class SetProof {
         if (made === 0) continue
         good[from] = diagrams.union(good[from]!, made)
         fresh[from] = diagrams.union(fresh[from]!, made)
-        const known = waiting.indexOf(from)
-        if (known >= 0) waiting.splice(known, 1)
-        waiting.push(from)
+        toTop(waiting, from)
       }
       yield
     }

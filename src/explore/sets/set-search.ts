@@ -11,6 +11,7 @@ import { LiftedLook } from './lifted-look.ts'
 import { NotingRegisters } from './noting.ts'
 import { orderOf } from './order.ts'
 import { type Places, placesApart, placesOf } from './places.ts'
+import { toTop } from './to-top.ts'
 
 /** How a search by sets may be limited. */
 export interface SetSearchOptions {
@@ -153,9 +154,7 @@ export class SetSearch {
         if (made === 0) continue
         arrivals[to]!.add(diagrams, made, place, change.change)
         // What was found last is followed first: doors in a row are then gone through once, and not once for each of them.
-        const known = waiting.indexOf(to)
-        if (known >= 0) waiting.splice(known, 1)
-        waiting.push(to)
+        toTop(waiting, to)
       }
       yield
       if (diagrams.made > this.nodes) return
