@@ -35,13 +35,13 @@ export function happens({ stage, evidence }: Known, machine: number, moment: Mom
   }
   const live = parts.filter(({ answer }) => answer !== 'found')
   if (live.length === 0) return evidence.gap === null ? never : { answer: 'open', why: evidence.gap }
-  return live.find(({ answer }) => answer === 'open') ?? { answer: 'open', why: evidence.unplayed }
+  return live.find(({ answer }) => answer === 'open') ?? { answer: 'open', why: evidence.gap ?? evidence.unplayed }
 }
 
 function sightOf(evidence: Context['evidence'], keys: readonly string[]): Answer {
   const seen = keys.flatMap((key) => evidence.sights.get(key) ?? [])
   if (seen.some((one) => one.shown)) return shown
-  if (seen.length > 0) return { answer: 'open', why: evidence.unplayed }
+  if (seen.length > 0) return { answer: 'open', why: evidence.gap ?? evidence.unplayed }
   return isRuledOut(evidence, keys) ? never : { answer: 'open', why: evidence.gap ?? evidence.unplayed }
 }
 

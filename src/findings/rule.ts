@@ -320,7 +320,7 @@ export function sighted(
   })
   const shown = seen.flatMap(({ key, shown: one }) => (one ? [{ ...tell(key), ...one }] : []))
   if (shown.length > 0) return found(subject, ...shown)
-  if (seen.length > 0) return open(subject, evidence.unplayed)
+  if (seen.length > 0) return open(subject, evidence.gap ?? evidence.unplayed)
   return isRuledOut(evidence, keys) ? absent(subject) : open(subject, evidence.gap ?? evidence.unplayed)
 }
 

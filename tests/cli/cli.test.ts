@@ -10,6 +10,7 @@ import { editorSchema } from '../../src/interactables/index.ts'
 import { reportJsonSchema } from '../../src/findings/index.ts'
 import { projectJsonSchema, walkthroughJsonSchema } from '../../src/play/index.ts'
 import { project, textOf, twoRooms } from '../levels.ts'
+import { tangled } from '../../bench/levels.ts'
 import { type Ran, zintel as ranIn } from './zintel.ts'
 
 const main = `${project}dist/bin/zintel.js`
@@ -204,17 +205,7 @@ describe('the command line', () => {
   })
 
   test('an interrupted check ends with 130, and prints what is known until then', async () => {
-    const locks = Array.from(
-      { length: 14 },
-      (_, i) =>
-        `  hook-${String(i)}: { type: pickup, at: [${String(0.5 + (i % 7) * 0.65)}, ${i < 7 ? '0.3' : '3.7'}, 1], set: { gives: coin } }`,
-    )
-    const level = file(
-      'long.yaml',
-      twoRooms(
-        `items: { coin: { stacks: 30 } }\ninteractables:\n  door: { type: door, in: gap }\n${locks.join('\n')}\ngoals: { rich: { carries: coin, count: 14 } }\n`,
-      ),
-    )
+    const level = file('long.yaml', tangled(24))
     const child = spawn(process.execPath, [main, 'check', level], { env: { ...process.env, NODE_OPTIONS: '' } })
     let out = ''
     child.stdout.on('data', (chunk: Buffer) => (out += chunk.toString()))
