@@ -16,7 +16,7 @@ import { mostGoals, Search, usualBudget } from './search.ts'
 import type { Lookout } from './lookout.ts'
 import { findSights } from './sights.ts'
 import { type BySets, judgeBySets } from './sets/by-sets.ts'
-import { SetSearch } from './sets/set-search.ts'
+import { registerOrder, SetSearch } from './sets/set-search.ts'
 import { addJointStorms } from './storms.ts'
 import { findStuck } from './stuck.ts'
 
@@ -204,7 +204,7 @@ function* searched(search: Search): Generator<Progress, SetSearch | null> {
     const isOver = search.advance(slice)
     const isMuch = isOver ? search.isFull : search.store.count >= manySituations
     if (isMuch && !sets && search.hasStart && isForSets(stage)) {
-      sets = new SetSearch(stage)
+      sets = new SetSearch(stage, { order: yield* quietly(registerOrder(stage), progress) })
       yield* quietly(sets.run(), progress)
       const mayGiveUp = !isOver && stage.expanded.characters.length === 1 && sets.isComplete
       if (mayGiveUp && sets.countApart > tooMany) search.isGivenUp = true

@@ -1,5 +1,8 @@
 import { addAsked, type Tables } from '../../machine/index.ts'
 
+/** The rank of each register: those with lower ranks are asked first. */
+export type RegisterOrder = (register: number) => number
+
 /** How often registers are moved towards those that they stand with. */
 const rounds = 40
 
@@ -11,15 +14,16 @@ const farthest = 40
  * Ranks registers so that those with a say in one another stand close together, which keeps diagrams small. Each is moved to
  * the middle of the groups that it is in, again and again (the FORCE heuristic: Aloul, Markov and Sakallah 2003), once from
  * the order of the file and once from that in which one comes to interactables (`first`). Of the orders on the way the one
- * that keeps groups closest is then sifted, interactable by interactable (compare Rudell 1993).
+ * that keeps groups closest is then sifted, interactable by interactable (compare Rudell 1993). Pauses now and then.
  */
-export function orderOf(tables: Tables, first: (machine: number) => number): (register: number) => number {
+export function* orderOf(tables: Tables, first: (machine: number) => number): Generator<undefined, RegisterOrder> {
   const groups = groupsOf(tables).filter((group) => group.length > 1)
   let best = new Float64Array(tables.at.size)
   let least = Infinity
   for (const begin of [first, (machine: number) => machine]) {
     let rank = initialRanks(tables, begin)
     for (let round = 0; round < rounds; round++) {
+      yield
       rank = drawnTogether(rank, groups)
       const span = spanOf(rank, groups)
       if (span >= least) continue
@@ -27,7 +31,7 @@ export function orderOf(tables: Tables, first: (machine: number) => number): (re
       best = rank
     }
   }
-  const sifted = siftedRanks(unitsOf(tables, groups, best), groups, tables.at.size)
+  const sifted = yield* siftedRanks(unitsOf(tables, groups, best), groups, tables.at.size)
   return (register) => sifted[register]!
 }
 
@@ -90,11 +94,11 @@ function unitsOf(tables: Tables, groups: readonly (readonly number[])[], rank: F
 }
 
 /** Moves one unit after the other to where it keeps groups closest together. */
-function siftedRanks(
+function* siftedRanks(
   units: readonly (readonly number[])[],
   groups: readonly (readonly number[])[],
   registers: number,
-): Float64Array {
+): Generator<undefined, Float64Array> {
   // Registers in no group never change, or stand by themselves.
   const rank = new Float64Array(registers).fill(registers)
   const rerank = (all: readonly (readonly number[])[]): void => {
@@ -107,6 +111,7 @@ function siftedRanks(
   for (let pass = 0; pass < passes; pass++) {
     const before = least
     for (const unit of [...order]) {
+      yield
       const now = order.indexOf(unit)
       const rest = order.filter((one) => one !== unit)
       let at = now

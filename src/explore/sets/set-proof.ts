@@ -52,19 +52,26 @@ export class SetProof {
       }
     }
     if (!(yield* this.#spread(good, graph.into(learned)))) return false
-    return ground.patches.every(({ sure }, patch) => {
+    for (const [patch, { sure }] of ground.patches.entries()) {
+      yield
       const place = own!.of[patch]!
       const bad = diagrams.intersection(unmet[place]!, graph.atRest[place]!)
-      if (bad === 0) return true
-      if (sure) return diagrams.isWithin(bad, good[rooms[patch]!]!)
+      if (bad === 0) continue
+      if (sure) {
+        if (!diagrams.isWithin(bad, good[rooms[patch]!]!)) return false
+        continue
+      }
       // Off ground that is not sure it can walk for certain, to one of each of these patches.
-      return ground.escapes(patch).every((ways) => {
+      for (const ways of ground.escapes(patch)) {
         let well = 0
-        for (const to of ways)
+        for (const to of ways) {
           if (ground.patches[to]!.sure) well = diagrams.union(well, this.#wellInto(bad, patch, to, good))
-        return diagrams.isWithin(bad, well)
-      })
-    })
+        }
+        if (!diagrams.isWithin(bad, well)) return false
+        yield
+      }
+    }
+    return true
   }
 
   /**

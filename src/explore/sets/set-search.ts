@@ -1,4 +1,5 @@
 import { addAsked, looseClocks } from '../../machine/index.ts'
+import { finish } from '../../model/index.ts'
 import { type Stage, startRegisters } from '../../play/index.ts'
 import type { Sign, Space } from '../../space/index.ts'
 import { Moves, type MoveVisitor, type MoveWatcher, type Part, type Scratch } from '../moves.ts'
@@ -9,7 +10,7 @@ import { Arrivals, Closing } from './closing.ts'
 import { type LiftedChange, LiftedPart, LiftingSpace, type Outcome, type Run, type Surroundings } from './lifting.ts'
 import { LiftedLook } from './lifted-look.ts'
 import { NotingRegisters } from './noting.ts'
-import { orderOf } from './order.ts'
+import { orderOf, type RegisterOrder } from './order.ts'
 import { type Places, placesApart, placesOf } from './places.ts'
 import { toTop } from './to-top.ts'
 
@@ -19,6 +20,8 @@ export interface SetSearchOptions {
   readonly nodes?: number
   /** Keeps patches apart between which nothing notices a walk: slower, with the same answers. */
   readonly apart?: boolean
+  /** See `registerOrder`, which can pause; else it is found here. */
+  readonly order?: RegisterOrder
 }
 
 /** Where nobody says otherwise. */
@@ -76,12 +79,8 @@ export class SetSearch {
     this.stage = stage
     this.nodes = options.nodes ?? usualNodes
     this.places = space.patches.map(options.apart ? placesApart : placesOf)
-    const layout = new BitLayout(
-      tables,
-      this.places,
-      { kind: 'loose' },
-      orderOf(tables, firstMet(space, this.places[0]!)),
-    )
+    const order = options.order ?? finish(registerOrder(stage))
+    const layout = new BitLayout(tables, this.places, { kind: 'loose' }, order)
     this.diagrams = new Diagrams(layout.bits)
     this.#noting = new NotingRegisters(tables.at.size)
     const scratch = {
@@ -379,6 +378,11 @@ export function whatChanged(
     return [...registers]
   })
   return (index) => asked[index]!.some((register) => noting.written.has(register))
+}
+
+/** The order of registers that keeps the sets of a level small. Pauses now and then. */
+export function registerOrder({ tables, space }: Stage): Generator<undefined, RegisterOrder> {
+  return orderOf(tables, firstMet(space, placesOf(space.patches[0]!)))
 }
 
 /** Ranks interactables by when one first comes to where they can be pressed, going from place to place depth first. */

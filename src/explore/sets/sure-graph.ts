@@ -32,7 +32,7 @@ export class SureGraph {
   readonly space: LiftingSpace
   readonly #noting: NotingRegisters
   readonly #sure: SureMoves
-  readonly #parts: readonly SurePartAt[]
+  #parts: readonly SurePartAt[] | null = null
   /** By the goal that is looked at, and -1 for none, what all sure moves do. */
   readonly #learned = new Map<number, readonly Learned[]>()
 
@@ -62,8 +62,6 @@ export class SureGraph {
     this.rest = rest
     this.atRest = search.reached.map((set) => search.diagrams.intersection(set, rest))
     this.roomOf = roomsOf(stage.space)
-    const isReached = (patch: number): boolean => this.restOn(patch) !== 0
-    this.#parts = [...surePartsOf(stage, this.roomOf, isReached)]
   }
 
   /** What was found at rest with the character on a patch. */
@@ -105,6 +103,7 @@ export class SureGraph {
     if (known) return known
     const nowhere: ReadonlySet<number> = new Set()
     const learned: Learned[] = []
+    this.#parts ??= yield* this.#list()
     for (const { patch, part } of this.#parts) {
       const lifted = new LiftedPart(this.space)
       this.#sure.lookedAt = goal
@@ -114,6 +113,15 @@ export class SureGraph {
     }
     this.#learned.set(goal, learned)
     return learned
+  }
+
+  *#list(): Generator<undefined, SurePartAt[]> {
+    const parts: SurePartAt[] = []
+    for (const part of surePartsOf(this.search.stage, this.roomOf, (patch) => this.restOn(patch) !== 0)) {
+      if (part) parts.push(part)
+      else yield
+    }
+    return parts
   }
 
   #runOf(part: SurePart, patch: number): readonly Outcome[] {

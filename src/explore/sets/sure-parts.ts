@@ -38,13 +38,13 @@ function isFree({ events }: Hop): boolean {
 
 /**
  * The sure moves that may lead to something else, from patches that are reached: of those of one room that do alike, one;
- * of those that pass the same body to the same room, the quickest.
+ * of those that pass the same body to the same room, the quickest. Null now and then, for a pause.
  */
 export function* surePartsOf(
   stage: Stage,
   rooms: Int32Array,
   isReached: (patch: number) => boolean,
-): Generator<SurePartAt> {
+): Generator<SurePartAt | null> {
   const { space, expanded } = stage
   const passings = new Passings(stage)
   // Where people are moved, or have to look at what they press, the spot on which they stand has a say too.
@@ -55,6 +55,7 @@ export function* surePartsOf(
   const quickest = new Map<string, { readonly patch: number; readonly part: Passing; readonly ms: number }>()
   for (const [patch, { firm, sign }] of space.patches[0]!.patches.entries()) {
     if (!firm || !isReached(patch)) continue
+    yield null
     const spot = spotMatters ? String(patch) : ''
     for (const [i, { interactable }] of sign.candidates.entries()) {
       const nearer = sign.candidates.slice(0, i + 1)
