@@ -11,6 +11,7 @@ export type OnMade = (made: Made, before: StandingStart) => boolean
 
 /** Plays transitions and goals that sure moves come to far off, in levels that are too large to look at everything. */
 export function* roam(cover: Coverage): Generator<undefined, void> {
+  for (const character of cover.stage.space.patches.keys()) yield* cover.stage.space.findHops(character)
   const start = yield* cover.standingStart()
   if (!start) return
   const far = yield* wander(cover, start, () => false)

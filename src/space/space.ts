@@ -1,4 +1,5 @@
 import type { Expanded, PlacedCharacter } from '../interactables/index.ts'
+import { finish } from '../model/index.ts'
 import type { Point } from './geometry.ts'
 import { cellAt, makeGrid, middleOf, standing } from './grid.ts'
 import { layOut } from './laying-out.ts'
@@ -16,6 +17,8 @@ export interface Space {
   readonly patches: readonly Patches[]
   /** The hops of a character from a sure patch to the sure patches near by; found when first asked for. */
   hops(character: number, patch: number): readonly Hop[]
+  /** Finds the hops of a character from all patches, with pauses, so that they are at hand. */
+  findHops(character: number): Generator<undefined, void>
   /** The patch on which a character stands that is moved to a place; -1 where it cannot stand there: then it stays. */
   landing(character: number, place: number): number
   /** The bodies that come and go on which a character is that stands in the middle of a cell; found when first asked for. */
@@ -43,15 +46,22 @@ export function* makeSpace(expanded: Expanded, everywhere: ReadonlySet<number>):
   const landings = expanded.characters.map(({ girth }, who) => {
     return expanded.places.map(({ at }) => (canStand(layout, at, girth) ? patches[who]!.patchAt(at) : -1))
   })
+  function* hopsOf(character: number, patch: number): Generator<undefined, readonly Hop[]> {
+    const key = `${String(character)} ${String(patch)}`
+    const found = known.get(key)
+    if (found) return found
+    const isFirm = patches[character]?.patches[patch]?.firm ?? false
+    const hops = isFirm ? yield* hopsFrom(space, character, patch) : []
+    known.set(key, hops)
+    return hops
+  }
   const space: Space = {
     expanded,
     layout,
     patches,
-    hops(character, patch) {
-      const key = `${String(character)} ${String(patch)}`
-      const hops = known.get(key) ?? (patches[character]?.patches[patch]?.firm ? hopsFrom(space, character, patch) : [])
-      known.set(key, hops)
-      return hops
+    hops: (character, patch) => finish(hopsOf(character, patch)),
+    *findHops(character) {
+      for (const { index } of patches[character]!.patches) yield* hopsOf(character, index)
     },
     landing: (character, place) => landings[character]![place]!,
     onCell(character, cell) {
@@ -91,15 +101,16 @@ const gap = 3
 /** How far, in cells, a patch without certain cells may lie from the next one: as in a lane hardly wider than the character. */
 const longestLane = 60
 
-function hopsFrom(space: Space, character: number, patch: number): Hop[] {
+function* hopsFrom(space: Space, character: number, patch: number): Generator<undefined, Hop[]> {
   const ground = space.patches[character]!
   const near = new Set([...nearPatches(ground, patch), ...(lanesTo(ground).get(patch) ?? [])])
-  return [...near]
-    .sort((a, b) => a - b)
-    .flatMap((to) => {
-      const hop = hopBetween(space, character, patch, to)
-      return hop ? [hop] : []
-    })
+  const hops: Hop[] = []
+  for (const to of [...near].sort((a, b) => a - b)) {
+    yield
+    const hop = hopBetween(space, character, patch, to)
+    if (hop) hops.push(hop)
+  }
+  return hops
 }
 
 function hopBetween(space: Space, character: number, from: number, to: number): Hop | null {

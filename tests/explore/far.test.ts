@@ -81,6 +81,22 @@ goals: { pulled: { interactable: lever, is: 'on' } }`),
   expect(finish(proof.isSafe(0, metIn(search, 0), search.reached))).toBe(true)
 })
 
+test('what can be lost is not proved over sets', () => {
+  const stage = staged(
+    twoRooms(`
+items: { coin: {} }
+interactables:
+  purse: { type: pickup, at: [1.5, 0.5, 1], set: { gives: coin } }
+  right: { type: keyhole, at: [3, 0.4, 1], set: { item: coin, then: spend } }
+  wrong: { type: keyhole, at: [3, 3.6, 1], set: { item: coin, then: spend } }
+goals: { paid: { interactable: right, is: turned } }`),
+  )
+  const search = new SetSearch(stage)
+  finish(search.run())
+  const proof = new SetProof(new SureGraph(search))
+  expect(finish(proof.isSafe(0, metIn(search, 0), search.reached))).toBe(false)
+})
+
 test('of a long way only what is needed is left', () => {
   const stage = staged(
     twoRooms(`
