@@ -18,7 +18,7 @@ const folder = mkdtempSync(join(tmpdir(), 'zintel-bench-'))
 try {
   const make = await generator()
   const bare = median(Array.from({ length: runs }, () => timed(['-e', '0']).seconds))
-  line('level', 'seconds', 'bare nodes', 'MB', 'questions', 'open')
+  line('level', 'seconds', 'bare nodes', 'MB', 'questions', 'undecided')
   line('(a bare node)', bare.toFixed(2), '1', '', '', '')
   for (const [name, level] of levels(make)) if (name.includes(only)) bench(name, level, bare)
 } finally {
@@ -50,10 +50,10 @@ function bench(name, { file, text }, bare) {
   const all = Array.from({ length: runs }, () => timed([main, 'check', '--format', 'json', path]))
   const seconds = median(all.map((run) => run.seconds))
   const [report] = JSON.parse(all[0].output)
-  const open = report.questions.filter(({ answer }) => answer === 'open').length
+  const undecided = report.questions.filter(({ answer }) => answer === 'open').length
   const megabytes = Math.max(...all.map((run) => run.kilobytes)) / 1024
   const cells = [seconds.toFixed(2), (seconds / bare).toFixed(0), megabytes.toFixed(0)]
-  line(name, ...cells, String(report.questions.length), String(open))
+  line(name, ...cells, String(report.questions.length), String(undecided))
 }
 
 /** Makes levels; read through the public path, as any level is. */

@@ -47,10 +47,10 @@ export class FarPlans {
     const learned = yield* this.#graph.learn(-1)
     for (const row of wanted) {
       if (rows.has(row)) continue
-      const target = new Int32Array(this.#graph.roomOf.length)
+      const target = new Int32Array(this.#graph.componentOf.length)
       for (const { patch, lifted } of learned) {
         for (const change of lifted.changes) {
-          if (change.taken.includes(row)) this.#add(target, this.#graph.roomOf[patch]!, patch, change.where)
+          if (change.taken.includes(row)) this.#add(target, this.#graph.componentOf[patch]!, patch, change.where)
         }
       }
       const moves = yield* this.#movesTo(start, target, (_regs, _patch, _held, all) => all.includes(row))
@@ -81,9 +81,9 @@ export class FarPlans {
       // What must be out of reach for good cannot be told without everything that is possible.
       for (const lookout of lookouts.filter(({ onPress, forGood }) => onPress && (forGood?.(key) ?? null) === null)) {
         const { place, set } = pressesThatShow(this.#graph.search, lookout, key, on)
-        const target = new Int32Array(this.#graph.roomOf.length)
+        const target = new Int32Array(this.#graph.componentOf.length)
         for (const patch of this.#graph.search.places[0]!.patches[place]!) {
-          if (patch === on.patch) this.#add(target, this.#graph.roomOf[patch]!, patch, set)
+          if (patch === on.patch) this.#add(target, this.#graph.componentOf[patch]!, patch, set)
         }
         const plan = yield* this.#plans.to(start, target)
         const last = plan && this.#lastMoves(search, lookout, key, plan.regs, on.patch)
@@ -129,9 +129,9 @@ export class FarPlans {
     return losses
   }
 
-  /** By the first transition that a losing move takes (-1: none), from where it can be made: what is at rest there, by room. */
+  /** By the first transition that a losing move takes (-1: none), from where it can be made: what is at rest there, by component. */
   *#losingTargets(sets: SetsOfGoal): Generator<undefined, ReadonlyMap<number, Int32Array>> {
-    const { search, atRest, roomOf } = this.#graph
+    const { search, atRest, componentOf } = this.#graph
     const { diagrams, places } = search
     const targets = new Map<number, Int32Array>()
     for (const [place, unmet] of sets.unmet.entries()) {
@@ -144,18 +144,18 @@ export class FarPlans {
         if (lost === 0) continue
         const before = diagrams.intersection(diagrams.preimage(lost, change.change), from)
         const row = change.taken[0] ?? -1
-        const target = targets.get(row) ?? new Int32Array(roomOf.length)
+        const target = targets.get(row) ?? new Int32Array(componentOf.length)
         targets.set(row, target)
-        for (const patch of places[0]!.patches[place]!) this.#add(target, roomOf[patch]!, patch, before)
+        for (const patch of places[0]!.patches[place]!) this.#add(target, componentOf[patch]!, patch, before)
       }
     }
     return new Map([...targets].sort((a, b) => a[0] - b[0]))
   }
 
-  /** Adds to the target of a room the part of a set that is at rest on a patch. */
-  #add(target: Int32Array, room: number, patch: number, set: number): void {
+  /** Adds to the target of a component the part of a set that is at rest on a patch. */
+  #add(target: Int32Array, component: number, patch: number, set: number): void {
     const { diagrams } = this.#graph.search
-    target[room] = diagrams.union(target[room]!, diagrams.intersection(set, this.#graph.restOn(patch)))
+    target[component] = diagrams.union(target[component]!, diagrams.intersection(set, this.#graph.restOn(patch)))
   }
 
   /** Moves to a target, and on from there to what is wanted. */
@@ -178,11 +178,12 @@ export class FarPlans {
     met: Int32Array,
   ): Generator<undefined, readonly TrailMove[] | null> {
     const graph = this.#graph
-    const target = graph.byRoom(met)
+    const target = graph.byComponent(met)
     const atRest = yield* this.#plans.to(start, target)
     if (atRest) return [...start.moves, ...atRest.moves]
     for (const { patch, lifted } of yield* graph.learn(goal)) {
-      for (const { where, isMet } of lifted.changes) if (isMet) this.#add(target, graph.roomOf[patch]!, patch, where)
+      for (const { where, isMet } of lifted.changes)
+        if (isMet) this.#add(target, graph.componentOf[patch]!, patch, where)
     }
     return yield* this.#movesTo(start, target, (_regs, _patch, held) => (held & (1 << goal)) !== 0)
   }

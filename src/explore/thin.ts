@@ -1,7 +1,7 @@
 import type { Play } from '../play/index.ts'
 import type { Coverage } from './cover.ts'
 import { Inputs } from './inputs.ts'
-import { type PlayStep, rehearse, type Rehearsal, runsOf } from './steps.ts'
+import { type PlayStep, rehearse, type Rehearsal, runsOf, shortened } from './steps.ts'
 import { tidied } from './tidy.ts'
 import type { TrailMove } from './trail.ts'
 
@@ -44,7 +44,8 @@ export function* thinned(
       }
     }
   }
-  return yield* tidied(cover.stage, best.steps, isShown)
+  // Last, step by step, so that none of them can be left out.
+  return yield* shortened(cover.stage, yield* tidied(cover.stage, best.steps, isShown), isShown)
 }
 
 function* rehearsed(

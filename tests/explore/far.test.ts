@@ -3,14 +3,17 @@ import { chestsInHall, manyRooms, manySituations } from '../../bench/levels.ts'
 import { Coverage } from '../../src/explore/cover.ts'
 import { exploreNow } from '../../src/explore/index.ts'
 import { wander } from '../../src/explore/roam.ts'
+import { Passings } from '../../src/explore/sets/passing.ts'
 import { metIn } from '../../src/explore/sets/goal-sets.ts'
 import { SetProof, whyNotBySets } from '../../src/explore/sets/set-proof.ts'
 import { SetSearch } from '../../src/explore/sets/set-search.ts'
 import { SureGraph } from '../../src/explore/sets/sure-graph.ts'
 import { finish } from '../../src/model/index.ts'
 import { replay } from '../../src/explore/steps.ts'
+import { SureMoves } from '../../src/explore/sure.ts'
+import { findTrail } from '../../src/explore/trail.ts'
 import { played, thinned } from '../../src/explore/thin.ts'
-import type { Play } from '../../src/play/index.ts'
+import { type Play, startRegisters } from '../../src/play/index.ts'
 import { answerTo, checked, replayed, staged, twoRooms } from '../levels.ts'
 
 /** Levels with far more situations than are looked at one by one: what is told of them, and shown. */
@@ -80,6 +83,40 @@ goals: { pulled: { interactable: lever, is: 'on' } }`),
   const proof = new SetProof(new SureGraph(search))
   expect(finish(proof.isSafe(0, metIn(search, 0), search.reached))).toBe(true)
 })
+
+test('what is promised of passing a door that shuts by itself is found move by move, too', () => {
+  const gates = twoRooms(`
+interactables:
+  gate: { type: door, in: gap, set: { closes: { after: 3, by-press: false } } }
+  lever: { type: lever, at: [6, 0.5], set: { stays: true } }
+goals: { pulled: { interactable: lever, is: 'on' } }`)
+  let passed = 0
+  for (const text of [gates, manyRooms({ rooms: 9, interactables: 22, seed: 3 })]) {
+    const stage = staged(text)
+    const start = startRegisters(stage)
+    const [base, after] = [start.slice(), start.slice()]
+    const begin = (): void => {
+      after.set(base)
+    }
+    const sure = new SureMoves(stage, false, { base, after, begin })
+    const plain = new SureMoves(stage, false)
+    const passings = new Passings(stage)
+    for (const { index, firm } of stage.space.patches[0]!.patches) {
+      for (const part of firm ? passings.from(index) : []) {
+        base.set(start)
+        sure.toRest(part, index, (regs, on) => {
+          const made = regs.slice()
+          const isSame = (other: Int32Array, to: number): boolean =>
+            to === on && other.every((value, register) => value === made[register])
+          const limits = { situations: 20_000, patient: true, stopAtRest: false }
+          expect(typeof finish(findTrail(plain, start, index, isSame, limits))).toBe('object')
+          passed++
+        })
+      }
+    }
+  }
+  expect(passed).toBeGreaterThan(10)
+}, 120_000)
 
 test('what can be lost is not proved over sets', () => {
   const stage = staged(

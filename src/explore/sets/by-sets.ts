@@ -60,7 +60,7 @@ function* judgeGoal(
   const told = { everMet, met, lost: null }
   if (everMet && proof && (yield* proof.isSafe(goal, met, search.reached))) return { ...told, whyUnsafe: null }
   const sets = yield* setsOfGoal(search, goal, met)
-  if (!sets) return { ...told, whyUnsafe: 'too many nodes were needed to tell whether it can be lost' }
+  if (!sets) return { ...told, whyUnsafe: 'there is too much to tell whether it can be lost' }
   if (sets.canBeLost) {
     const whyUnsafe = 'there are situations from which it seems to be out of reach, and no play came to one'
     return { ...told, whyUnsafe, lost: sets }

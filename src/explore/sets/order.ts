@@ -1,4 +1,7 @@
 import { addAsked, type Tables } from '../../machine/index.ts'
+import type { Stage } from '../../play/index.ts'
+import type { Space } from '../../space/index.ts'
+import { type Places, placesOf } from './places.ts'
 
 /** The rank of each register: those with lower ranks are asked first. */
 export type RegisterOrder = (register: number) => number
@@ -10,13 +13,18 @@ const rounds = 40
 const passes = 4
 const farthest = 40
 
+/** The order of registers that keeps the sets of a level small. Pauses now and then. */
+export function registerOrder({ tables, space }: Stage): Generator<undefined, RegisterOrder> {
+  return orderOf(tables, firstMet(space, placesOf(space.patches[0]!)))
+}
+
 /**
  * Ranks registers so that those with a say in one another stand close together, which keeps diagrams small. Each is moved to
  * the middle of the groups that it is in, again and again (the FORCE heuristic: Aloul, Markov and Sakallah 2003), once from
  * the order of the file and once from that in which one comes to interactables (`first`). Of the orders on the way the one
  * that keeps groups closest is then sifted, interactable by interactable (compare Rudell 1993). Pauses now and then.
  */
-export function* orderOf(tables: Tables, first: (machine: number) => number): Generator<undefined, RegisterOrder> {
+function* orderOf(tables: Tables, first: (machine: number) => number): Generator<undefined, RegisterOrder> {
   const groups = groupsOf(tables).filter((group) => group.length > 1)
   let best = new Float64Array(tables.at.size)
   let least = Infinity
@@ -33,6 +41,27 @@ export function* orderOf(tables: Tables, first: (machine: number) => number): Ge
   }
   const sifted = yield* siftedRanks(unitsOf(tables, groups, best), groups, tables.at.size)
   return (register) => sifted[register]!
+}
+
+/** Ranks interactables by when one first comes to where they can be pressed, going from place to place depth first. */
+function firstMet({ patches, layout }: Space, places: Places): (machine: number) => number {
+  const [ground] = patches
+  const met = new Map<number, number>()
+  const seen = new Set<number>()
+  const start = places.of[ground!.patchAt(layout.starts[0]!)] ?? 0
+  const visit = (place: number): void => {
+    if (seen.has(place)) return
+    seen.add(place)
+    for (const patch of places.patches[place]!) {
+      const { candidates, bodies } = ground!.patches[patch]!.sign
+      for (const machine of [...bodies, ...candidates.map(({ interactable }) => interactable)]) {
+        if (!met.has(machine)) met.set(machine, met.size)
+      }
+    }
+    for (const patch of places.patches[place]!) for (const next of ground!.beside[patch]!) visit(places.of[next]!)
+  }
+  visit(start)
+  return (machine) => met.get(machine) ?? met.size
 }
 
 /** Ranks to begin with: machine by machine, in some order of machines, each with all that is its own; the rest at the end. */

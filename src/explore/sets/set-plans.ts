@@ -16,7 +16,7 @@ export interface Plan extends PlanStart {
   readonly moves: readonly TrailMove[]
 }
 
-/** By room, sets of situations that are so many sure moves away from a target, or fewer; in the order of that number. */
+/** By component, sets of situations that are so many sure moves away from a target, or fewer; in the order of that number. */
 type Ranks = readonly { readonly rank: number; readonly set: number }[][]
 
 /**
@@ -32,7 +32,7 @@ export class SetPlans {
     this.#sure = sure
   }
 
-  /** Moves from a start to a target, by room; null where there are none, or none were found. Pauses now and then. */
+  /** Moves from a start to a target, by component; null where there are none, or none were found. Pauses now and then. */
   *to(start: PlanStart, target: Int32Array): Generator<undefined, Plan | null> {
     const ranks = yield* this.#ranks(start, target)
     if (!ranks) return null
@@ -61,7 +61,7 @@ export class SetPlans {
 
   /** The least rank below a limit of a situation at rest; infinite: it has none. */
   #rankOf(ranks: Ranks, regs: Int32Array, patch: number, limit: number): number {
-    for (const { rank, set } of ranks[this.#graph.roomOf[patch]!]!) {
+    for (const { rank, set } of ranks[this.#graph.componentOf[patch]!]!) {
       if (rank >= limit) break
       if (this.#graph.space.contains(set, regs)) return rank
     }
@@ -78,17 +78,17 @@ export class SetPlans {
     for (let rank = 1; fresh.size > 0; rank++) {
       if (this.#rankOf(ranks, start.regs, start.patch, Infinity) < Infinity) return ranks
       const made = new Map<number, number>()
-      for (const [room, set] of fresh) {
-        for (const change of into[room]!) {
+      for (const [component, set] of fresh) {
+        for (const change of into[component]!) {
           const before = diagrams.difference(graph.before(change, set), known[change.from]!)
           if (before !== 0) made.set(change.from, diagrams.union(made.get(change.from) ?? 0, before))
         }
         if (diagrams.made > nodes) return null
         yield
       }
-      for (const [room, set] of made) {
-        known[room] = diagrams.union(known[room]!, set)
-        ranks[room]!.push({ rank, set: known[room] })
+      for (const [component, set] of made) {
+        known[component] = diagrams.union(known[component]!, set)
+        ranks[component]!.push({ rank, set: known[component] })
       }
       fresh = made
     }

@@ -42,13 +42,13 @@ export class SetProof {
     const { diagrams, places, stage } = this.#search
     const ground = stage.space.patches[0]!
     const [own] = places
-    const rooms = graph.roomOf
-    const good = graph.byRoom(met)
+    const components = graph.componentOf
+    const good = graph.byComponent(met)
     // Whoever has met the goal on the way needs nothing more.
     for (const { patch, lifted } of learned) {
-      const room = rooms[patch]!
+      const component = components[patch]!
       for (const { where, isMet } of lifted.changes) {
-        if (isMet) good[room] = diagrams.union(good[room]!, diagrams.intersection(where, graph.restOn(patch)))
+        if (isMet) good[component] = diagrams.union(good[component]!, diagrams.intersection(where, graph.restOn(patch)))
       }
     }
     if (!(yield* this.#spread(good, graph.into(learned)))) return false
@@ -58,7 +58,7 @@ export class SetProof {
       const bad = diagrams.intersection(unmet[place]!, graph.atRest[place]!)
       if (bad === 0) continue
       if (sure) {
-        if (!diagrams.isWithin(bad, good[rooms[patch]!]!)) return false
+        if (!diagrams.isWithin(bad, good[components[patch]!]!)) return false
         continue
       }
       // Off ground that is not sure it can walk for certain, to one of each of these patches.
@@ -75,15 +75,15 @@ export class SetProof {
   }
 
   /**
-   * Adds to what is good, by room, all from which sure moves lead to it: what is new in a room is closed under the moves within
-   * it and then passed on; the room that got something last is next. False where the nodes are used up.
+   * Adds to what is good, by component, all from which sure moves lead to it: what is new in a component is closed under the moves within
+   * it and then passed on; the component that got something last is next. False where the nodes are used up.
    */
   *#spread(good: Int32Array, into: readonly (readonly SureChange[])[]): Generator<undefined, boolean> {
     const { diagrams, nodes } = this.#search
     const fresh = good.slice()
-    const waiting = [...good.keys()].filter((room) => good[room] !== 0)
-    for (let room = waiting.pop(); room !== undefined; room = waiting.pop()) {
-      const here = room
+    const waiting = [...good.keys()].filter((component) => good[component] !== 0)
+    for (let component = waiting.pop(); component !== undefined; component = waiting.pop()) {
+      const here = component
       const within = into[here]!.filter(({ from }) => from === here)
       within.sort((a, b) => (b.change.bits[0] ?? 0) - (a.change.bits[0] ?? 0))
       let set = fresh[here]!
@@ -117,7 +117,7 @@ export class SetProof {
   #wellInto(set: number, patch: number, to: number, good: Int32Array): number {
     const { of } = this.#search.places[0]!
     const { diagrams } = this.#search
-    const there = good[this.#graph.roomOf[to]!]!
+    const there = good[this.#graph.componentOf[to]!]!
     if (of[to] === of[patch]) return diagrams.intersection(set, there)
     let [can, ill] = [0, 0]
     for (const change of this.#search.walksInto(set, patch, to)) {

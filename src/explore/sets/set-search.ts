@@ -1,7 +1,7 @@
 import { addAsked, looseClocks } from '../../machine/index.ts'
 import { finish } from '../../model/index.ts'
 import { type Stage, startRegisters } from '../../play/index.ts'
-import type { Sign, Space } from '../../space/index.ts'
+import type { Sign } from '../../space/index.ts'
 import { Moves, type MoveVisitor, type MoveWatcher, type Part, type Scratch } from '../moves.ts'
 import type { Way } from '../walks.ts'
 import { type BitChange, Diagrams } from './diagrams.ts'
@@ -10,7 +10,7 @@ import { Arrivals, Closing } from './closing.ts'
 import { type LiftedChange, LiftedPart, LiftingSpace, type Outcome, type Run, type Surroundings } from './lifting.ts'
 import { LiftedLook } from './lifted-look.ts'
 import { NotingRegisters } from './noting.ts'
-import { orderOf, type RegisterOrder } from './order.ts'
+import { type RegisterOrder, registerOrder } from './order.ts'
 import { type Places, placesApart, placesOf } from './places.ts'
 import { toTop } from './to-top.ts'
 
@@ -378,30 +378,4 @@ export function whatChanged(
     return [...registers]
   })
   return (index) => asked[index]!.some((register) => noting.written.has(register))
-}
-
-/** The order of registers that keeps the sets of a level small. Pauses now and then. */
-export function registerOrder({ tables, space }: Stage): Generator<undefined, RegisterOrder> {
-  return orderOf(tables, firstMet(space, placesOf(space.patches[0]!)))
-}
-
-/** Ranks interactables by when one first comes to where they can be pressed, going from place to place depth first. */
-function firstMet({ patches, layout }: Space, places: Places): (machine: number) => number {
-  const [ground] = patches
-  const met = new Map<number, number>()
-  const seen = new Set<number>()
-  const start = places.of[ground!.patchAt(layout.starts[0]!)] ?? 0
-  const visit = (place: number): void => {
-    if (seen.has(place)) return
-    seen.add(place)
-    for (const patch of places.patches[place]!) {
-      const { candidates, bodies } = ground!.patches[patch]!.sign
-      for (const machine of [...bodies, ...candidates.map(({ interactable }) => interactable)]) {
-        if (!met.has(machine)) met.set(machine, met.size)
-      }
-    }
-    for (const patch of places.patches[place]!) for (const next of ground!.beside[patch]!) visit(places.of[next]!)
-  }
-  visit(start)
-  return (machine) => met.get(machine) ?? met.size
 }

@@ -2,7 +2,7 @@ import { type SurePart, SureMoves } from '../sure.ts'
 import type { BitChange } from './diagrams.ts'
 import { LiftedPart, LiftingSpace, type Outcome } from './lifting.ts'
 import { NotingRegisters } from './noting.ts'
-import { roomsOf, type SurePartAt, surePartsOf } from './sure-parts.ts'
+import { componentsOf, type SurePartAt, surePartsOf } from './sure-parts.ts'
 import { type SetSearch, whatChanged } from './set-search.ts'
 
 /** What is known of a sure move of the character on a patch. */
@@ -11,7 +11,7 @@ export interface Learned {
   readonly lifted: LiftedPart
 }
 
-/** A sure move from one room to another, or within one. */
+/** A sure move from one component to another, or within one. */
 export interface SureChange {
   readonly from: number
   readonly change: BitChange
@@ -19,7 +19,7 @@ export interface SureChange {
 
 /**
  * The sure moves of a level with one character, from all situations at rest that were found, each until all is at rest
- * again: for whole sets of situations at once. Rooms are patches that are as good as one another: see `roomsOf`.
+ * again: for whole sets of situations at once. Components are patches that are as good as one another: see `componentsOf`.
  */
 export class SureGraph {
   readonly search: SetSearch
@@ -27,8 +27,8 @@ export class SureGraph {
   readonly rest: number
   /** By place, what was found at rest there. */
   readonly atRest: Int32Array
-  /** By patch, the first of its room. */
-  readonly roomOf: Int32Array
+  /** By patch, the first of its component. */
+  readonly componentOf: Int32Array
   readonly space: LiftingSpace
   readonly #noting: NotingRegisters
   readonly #sure: SureMoves
@@ -61,7 +61,7 @@ export class SureGraph {
     }
     this.rest = rest
     this.atRest = search.reached.map((set) => search.diagrams.intersection(set, rest))
-    this.roomOf = roomsOf(stage.space)
+    this.componentOf = componentsOf(stage.space)
   }
 
   /** What was found at rest with the character on a patch. */
@@ -69,24 +69,27 @@ export class SureGraph {
     return this.atRest[this.search.places[0]!.of[patch]!]!
   }
 
-  /** By room, the part of sets by place that is at rest. */
-  byRoom(byPlace: Int32Array): Int32Array {
+  /** By component, the part of sets by place that is at rest. */
+  byComponent(byPlace: Int32Array): Int32Array {
     const { diagrams, places } = this.search
-    const rooms = new Int32Array(this.roomOf.length)
+    const components = new Int32Array(this.componentOf.length)
     for (const [patch, place] of places[0]!.of.entries()) {
-      const room = this.roomOf[patch]!
-      rooms[room] = diagrams.union(rooms[room]!, diagrams.intersection(byPlace[place]!, this.atRest[place]!))
+      const component = this.componentOf[patch]!
+      components[component] = diagrams.union(
+        components[component]!,
+        diagrams.intersection(byPlace[place]!, this.atRest[place]!),
+      )
     }
-    return rooms
+    return components
   }
 
-  /** By the room that they lead to, all sure moves that were learned. */
+  /** By the component that they lead to, all sure moves that were learned. */
   into(learned: readonly Learned[]): SureChange[][] {
-    const into: SureChange[][] = Array.from(this.roomOf, () => [])
+    const into: SureChange[][] = Array.from(this.componentOf, () => [])
     for (const { patch, lifted } of learned) {
-      const room = this.roomOf[patch]!
+      const component = this.componentOf[patch]!
       for (const { to, change } of lifted.changes)
-        into[to === -1 ? room : this.roomOf[to]!]!.push({ from: room, change })
+        into[to === -1 ? component : this.componentOf[to]!]!.push({ from: component, change })
     }
     return into
   }
@@ -117,7 +120,7 @@ export class SureGraph {
 
   *#list(): Generator<undefined, SurePartAt[]> {
     const parts: SurePartAt[] = []
-    for (const part of surePartsOf(this.search.stage, this.roomOf, (patch) => this.restOn(patch) !== 0)) {
+    for (const part of surePartsOf(this.search.stage, this.componentOf, (patch) => this.restOn(patch) !== 0)) {
       if (part) parts.push(part)
       else yield
     }

@@ -10,10 +10,10 @@ export interface SurePartAt {
 }
 
 /**
- * By patch of the first character, the first of its room: of the patches between whose standing spots it walks to and fro past
+ * By patch of the first character, the first of its component: of the patches between whose standing spots it walks to and fro past
  * nothing. At rest such walks change nothing but the patch, so that what can be made good from one of them can be from all.
  */
-export function roomsOf(space: Space): Int32Array {
+export function componentsOf(space: Space): Int32Array {
   const { patches } = space.patches[0]!
   const parent = Int32Array.from(patches.keys())
   const root = (patch: number): number => {
@@ -37,12 +37,12 @@ function isFree({ events }: Hop): boolean {
 }
 
 /**
- * The sure moves that may lead to something else, from patches that are reached: of those of one room that do alike, one;
- * of those that pass the same body to the same room, the quickest. Null now and then, for a pause.
+ * The sure moves that may lead to something else, from patches that are reached: of those of one component that do alike, one;
+ * of those that pass the same body to the same component, the quickest. Null now and then, for a pause.
  */
 export function* surePartsOf(
   stage: Stage,
-  rooms: Int32Array,
+  components: Int32Array,
   isReached: (patch: number) => boolean,
 ): Generator<SurePartAt | null> {
   const { space, expanded } = stage
@@ -59,19 +59,19 @@ export function* surePartsOf(
     const spot = spotMatters ? String(patch) : ''
     for (const [i, { interactable }] of sign.candidates.entries()) {
       const nearer = sign.candidates.slice(0, i + 1)
-      const key = JSON.stringify([rooms[patch], spot, sign.zones, sign.bodies, nearer])
+      const key = JSON.stringify([components[patch], spot, sign.zones, sign.bodies, nearer])
       if (made.has(key)) continue
       made.add(key)
       yield { patch, part: { do: 'act', actor: 0, machine: interactable } }
     }
     for (const hop of space.hops(0, patch)) {
-      if (!isFree(hop) || rooms[hop.to] !== rooms[patch]) yield { patch, part: { do: 'walk', actor: 0, hop } }
+      if (!isFree(hop) || components[hop.to] !== components[patch]) yield { patch, part: { do: 'walk', actor: 0, hop } }
     }
     for (const part of passings.from(patch)) {
       const { first, hops } = part
       const begun = first.do === 'act' ? first.machine : first.hop.events.map(({ index, inside }) => [index, inside])
       const ms = hops.reduce((sum, hop) => sum + hop.ms, first.do === 'walk' ? first.hop.ms : 0)
-      const key = JSON.stringify([rooms[patch], spot, begun, rooms[hops.at(-1)!.to]])
+      const key = JSON.stringify([components[patch], spot, begun, components[hops.at(-1)!.to]])
       const known = quickest.get(key)
       if (!known || ms < known.ms) quickest.set(key, { patch, part, ms })
     }
