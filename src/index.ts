@@ -68,3 +68,13 @@ export {
   reportJsonSchema,
   rules,
 } from './findings/index.ts'
+export {
+  type Cover,
+  type CoverItem,
+  type CoverKind,
+  coverLevel,
+  type CoverOptions,
+  type CoverResult,
+  type CoverTotal,
+  type FilledIn,
+} from './cover/index.ts'

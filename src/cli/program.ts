@@ -28,6 +28,11 @@ Example:
 Example:
   $ zintel route examples/levels/tide-mill.level.yaml --to beacon-lit
   $ zintel route my.level.yaml --to open --format walkthrough > to-open.walkthrough.yaml`,
+  cover: `
+Example:
+  $ zintel cover examples/levels/tide-mill.level.yaml examples/levels/tide-mill.right-way.walkthrough.yaml
+  $ zintel cover my.level.yaml walkthroughs/*.yaml --write more   # walkthroughs for what is not exercised yet
+  $ zintel cover my.level.yaml --write walkthroughs               # for everything`,
   types: `
 Example:
   $ zintel types door`,
@@ -44,6 +49,7 @@ Examples:
   $ zintel explain soft-lock                      what a rule means, by an example, and the mend
   $ zintel play level.yaml right-way.yaml         play a written walkthrough
   $ zintel route level.yaml --to my-goal          the shortest ways to a goal, and what they need
+  $ zintel cover level.yaml right-way.yaml        what walkthroughs leave out of all that can happen
   $ zintel draw level.yaml --view plan --out plan.svg
 
 Exit codes: 0 nothing wrong (advice alone too), 1 findings, 2 the input or the command line could not be used,
@@ -163,6 +169,22 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
       const { routeCommand } = await import('./route.ts')
       await finish(routeCommand(level, options.to, { format: options.format, budget: options.budget }, world))
     })
+  program
+    .command('cover')
+    .description('tell what walkthroughs exercise of all that can happen, and write walkthroughs for the rest')
+    .argument('<level>', 'a level file')
+    .argument('[walkthrough...]', 'walkthrough files')
+    .option('--write <folder>', 'write few walkthroughs for what is not exercised, with expectations, into a folder')
+    .option('--format <format>', 'text or json', oneOf('--format', ['text', 'json']), 'text')
+    .option('--budget <situations>', 'the most situations to look at (default: 2000000)', wholeNumber('--budget'))
+    .addHelpText('after', examples.cover)
+    .action(
+      async (level: string, walkthroughs: string[], options: { format: string; write?: string; budget?: number }) => {
+        const { coverCommand } = await import('./cover.ts')
+        const { format, write = null, budget } = options
+        await finish(coverCommand(level, walkthroughs, { json: format === 'json', write, budget }, world))
+      },
+    )
   program
     .command('draw')
     .description('draw a level as SVG')

@@ -4,20 +4,31 @@ import type { PlayStep } from './steps.ts'
 /** A step of a walkthrough, as it is written in a walkthrough file. */
 export type WrittenStep = 'release' | 'dismiss' | Readonly<Record<string, unknown>>
 
-/** Steps as a walkthrough file has them, beginning with the first player, and who takes over from whom in between. */
+/** A walkthrough, as its file has it. */
+export interface WrittenWalkthrough {
+  readonly walkthrough: 1
+  readonly title: string
+  readonly steps: readonly WrittenStep[]
+}
+
+/** Steps as a walkthrough file has them, with what is expected at the end. */
 export function asWalkthrough(
-  { expanded, tables }: Stage,
+  stage: Stage,
   title: string,
   steps: readonly PlayStep[],
   expectations: readonly WrittenStep[],
-): { readonly walkthrough: 1; readonly title: string; readonly steps: readonly WrittenStep[] } {
+): WrittenWalkthrough {
+  return { walkthrough: 1, title, steps: [...writtenOneByOne(stage, steps).flat(), ...expectations] }
+}
+
+/** What each step is in a walkthrough file, beginning with the first player, and who takes over from whom. */
+export function writtenOneByOne({ expanded, tables }: Stage, steps: readonly PlayStep[]): WrittenStep[][] {
   let acting = tables.firstPlayer
-  const written = steps.flatMap((step): WrittenStep[] => {
+  return steps.map((step): WrittenStep[] => {
     const isOther = step.do !== 'wait' && step.who !== acting
     if (isOther) acting = step.who
     return [...(isOther ? [{ as: expanded.characters[acting]!.name }] : []), ...writtenSteps(step)]
   })
-  return { walkthrough: 1, title, steps: [...written, ...expectations] }
 }
 
 /** One step as a walkthrough file has it; it may take two there. */

@@ -1,6 +1,11 @@
 export { check, checkNow, type CheckOptions, emptyReport } from './check.ts'
 export { ruleGroups, rules } from './catalogue.ts'
-export { fillIn } from './refusals.ts'
+export { rowTitle } from './dead-transition.ts'
+export { happens, rowsFor } from './moments.ts'
+export { noticedKey, noticedLookout } from './prompts.ts'
+export { fillIn, type Refusal, refusalLookout, refusalReader, refusalsOf } from './refusals.ts'
+export { momentKey, momentLookout } from './room.ts'
+export { leadingTo } from './unreachable-state.ts'
 export { narrowed, type Wanted } from './narrow.ts'
 export {
   type FileReport,

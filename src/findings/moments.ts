@@ -46,7 +46,7 @@ function sightOf(evidence: Context['evidence'], keys: readonly string[]): Answer
 }
 
 /** The transitions that could bring a moment about, beside refused presses. */
-function rowsFor({ tables, expanded }: Stage, machine: number, moment: Moment): Row[] {
+export function rowsFor({ tables, expanded }: Stage, machine: number, moment: Moment): Row[] {
   const own = tables.rowsOf[machine]!.filter((row) => !row.transition.isRefusal)
   const does = (...kinds: string[]): Row[] =>
     own.filter(({ transition }) => transition.changes.some(({ kind }) => kinds.includes(kind)))

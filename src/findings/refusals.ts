@@ -58,6 +58,12 @@ export function refusalLookout(stage: Stage): Lookout {
   }
 }
 
+/** Gives of a play the key of the refusal that it has just met with; null where the last thing in it was none. */
+export function refusalReader(stage: Stage): (play: Play) => string | null {
+  const kindOf = refusalKinds(stage, new Map())
+  return (play) => lastRefusal(stage, play, kindOf)
+}
+
 /** Keys of refusals that may go untold at times begin so, and go on with the key of the refusal. */
 export const hushed = 'hushed '
 
