@@ -29,7 +29,13 @@ console.log('Can anybody get stuck in it?')
 wanted('Checking the clean level', zintel('check', `${levels}/tide-mill.level.yaml`), 0)
 console.log('The same level before it was checked, with the mistakes that everybody makes:')
 wanted('Checking the draft', zintel('check', `${levels}/tide-mill-draft.level.yaml`), 1)
-console.log('And what they look like from above:')
+console.log('Round the mill: three levels that lead to one another, with sixty interactables.')
+wanted('Checking the project', zintel('check', `${levels}/round-the-mill/round-the-mill.project.yaml`), 0)
+console.log(
+  'And a draft of one of them. The mistake takes a certain order of steps; the report says until when all is well:',
+)
+wanted('Checking the draft', zintel('check', `${levels}/round-the-mill/malt-house-draft.level.yaml`), 1)
+console.log('What they look like from above:')
 wanted('Drawing', zintel('draw', `${levels}/tide-mill.level.yaml`, '--view', 'plan', '--out', 'out/tide-mill.svg'), 0)
 wanted(
   'Drawing',

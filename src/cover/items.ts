@@ -70,7 +70,7 @@ function refusedOf(stage: Stage, evidence: Evidence, machine: number): Item[] {
     key: refusal.key,
     interactable: name,
     text: refusalText(stage, refusal),
-    isPossible: evidence.sights.get(refusal.key)?.shown !== null,
+    isPossible: (evidence.sights.get(refusal.key)?.shown ?? null) !== null,
   }))
 }
 

@@ -3,13 +3,22 @@ import type { PlayStep } from './steps.ts'
 
 /** One of the three answers that every question has. `why` says what kept an open one from being settled. */
 export type Answer =
-  { readonly answer: 'found' } | { readonly answer: 'absent' } | { readonly answer: 'open'; readonly why: string }
+  | { readonly answer: 'found' }
+  | { readonly answer: 'absent' }
+  | {
+      readonly answer: 'open'
+      readonly why: string
+      /** Whether it is only the ground that leaves it undecided: then it is of no use to look at time more closely. */
+      readonly isByGround?: boolean
+    }
 
 /** Steps that show something, played and checked. */
 export interface Shown {
   readonly steps: readonly PlayStep[]
   /** Whether fewer steps might do; none of these can be left out. Else they are the fewest. */
   readonly short: boolean
+  /** Of what must be out of reach for good: after so many of these steps it is; left out where that is not known. */
+  readonly lostAfter?: number
 }
 
 /** What came of looking out for something that seems possible. */

@@ -36,13 +36,15 @@ export class Coverage {
 
   /**
    * Plays a route through a search; null where Play goes another way. With `tidy`, walks find their own way if that
-   * will do, which reads better; without, they pass the standing spots, which is quicker.
+   * will do, which reads better; without, they pass the standing spots, which is quicker. `before`: steps that lead to where it
+   * sets out.
    */
   *play(
     search: Search,
     route: Route,
     tidy: boolean,
     isDone: (play: Play) => boolean,
+    before: readonly PlayStep[] = [],
   ): Generator<undefined, Rehearsal | null> {
     const ends = runEnds(search.moves.inputs, route)
     const regs = new Int32Array(this.stage.tables.at.size)
@@ -56,7 +58,9 @@ export class Coverage {
     }
     for (const direct of [tidy, !tidy]) {
       at.run = -1
-      const rehearsal = this.played(yield* rehearse(this.stage, route.moves, { direct, exact: false, hasWaited }))
+      const rehearsal = this.played(
+        yield* rehearse(this.stage, route.moves, { direct, exact: false, hasWaited }, before),
+      )
       if (rehearsal && isDone(rehearsal.play)) return rehearsal
       yield
     }
@@ -218,10 +222,8 @@ export function* coverRows(search: Search, cover: Coverage, calm: CalmRoutes): G
   rows.sort((a, b) => b[1] - a[1])
   for (const [row, first] of rows) {
     if (cover.rows.has(row)) continue
-    const next = edgeTaking(search, first, row)
-    if (next >= 0) {
-      yield* cover.play(search, yield* calm.through(first, next), false, () => cover.rows.has(row))
-    }
+    const route = yield* routeTaking(search, calm, first, row)
+    if (route) yield* cover.play(search, route, false, () => cover.rows.has(row))
     yield
     if (!cover.rows.has(row))
       yield* cover.seek(
@@ -232,15 +234,28 @@ export function* coverRows(search: Search, cover: Coverage, calm: CalmRoutes): G
   }
 }
 
-/** The edge of a move that takes a row and leads to another situation; -1 where there is none. */
-function edgeTaking(search: Search, index: number, row: number): number {
+/**
+ * The calmest way to a situation, and on by a move that takes a row; one that leads to another situation, if there is one. Null
+ * where there is none.
+ */
+function* routeTaking(
+  search: Search,
+  calm: CalmRoutes,
+  index: number,
+  row: number,
+): Generator<undefined, Route | null> {
   const regs = new Int32Array(search.stage.tables.at.size)
   const patch = search.read(index, regs)
   let edge = -1
+  let idle: TrailMove | null = null
   search.moves.each(regs, patch, (after, on, kind, what, taken) => {
     if (edge >= 0 || !taken.includes(row)) return
     const to = search.find(after, on)
     if (to !== index) edge = search.edgeFor(index, to, kind, what)
+    else if (kind === moveKind.press) idle ??= { kind, what, patch: -1, ms: -1 }
   })
-  return edge
+  if (edge >= 0) return yield* calm.through(index, edge)
+  if (!idle) return null
+  const to = yield* calm.to(index)
+  return { nodes: [...to.nodes, index], moves: [...to.moves, idle] }
 }

@@ -80,7 +80,10 @@ export function exploreNow(stage: Stage, options: ExploreOptions = {}): Evidence
 
 function isOpen(evidence: Evidence): boolean {
   const answers = [...evidence.dead, ...evidence.unreachable, ...evidence.softLocks]
-  return answers.some((one) => one?.answer === 'open') || [...evidence.sights.values()].some(({ shown }) => !shown)
+  return (
+    answers.some((one) => one?.answer === 'open' && !one.isByGround) ||
+    [...evidence.sights.values()].some(({ shown }) => !shown)
+  )
 }
 
 /** The answers over one search, as far as they are known; what an earlier, coarser search has answered is kept. */
@@ -253,7 +256,7 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
     const known = before?.softLocks[goal]
     // Of a goal that holds at the very start there is nothing to be lost.
     const isMetAtOnce = search.hasStart && search.holds(0, goal)
-    if (isMetAtOnce || (known && known.answer !== 'open')) {
+    if (isMetAtOnce || (known && (known.answer !== 'open' || known.isByGround))) {
       judging.softLocks.push(isMetAtOnce ? null : known!)
       judging.losses.push(before?.losses[goal] ?? [])
       continue
@@ -393,5 +396,6 @@ function* softLock(
     return { answer: open('something runs for ever, so that the level never comes to rest'), losses: [] }
   }
   const proof = yield* new SureProof(search, backward, cover.reliable, sets, goal).run()
-  return { answer: proof.proved ? absent : open(proof.why), losses: [] }
+  if (proof.proved) return { answer: absent, losses: [] }
+  return { answer: { answer: 'open', why: proof.why, isByGround: proof.isByGround }, losses: [] }
 }

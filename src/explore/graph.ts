@@ -123,3 +123,27 @@ export function* goalSets(
   }
   return { goal, unmet, canMeet, everMet, lost }
 }
+
+/** The situations from which moves lead to one of these places; those that were not expanded count as such. */
+export function* canComeTo(
+  search: Search,
+  backward: Backward,
+  undone: Undone,
+  places: readonly { readonly index: number }[],
+): Generator<undefined, Bits> {
+  const within = new Bits(search.store.count)
+  const queue: number[] = []
+  const add = (index: number): void => {
+    if (within.add(index)) queue.push(index)
+  }
+  for (const { index } of places) add(index)
+  for (let index = search.expanded; index < search.store.count; index++) add(index)
+  let visited = 0
+  for (let index = queue.pop(); index !== undefined; index = queue.pop()) {
+    if (++visited % 4096 === 0) yield
+    const end = backward.end(index)
+    for (let at = backward.first(index); at < end; at++) add(backward.source(at))
+    undone.get(index)?.forEach(add)
+  }
+  return within
+}

@@ -1,7 +1,9 @@
 import { type Coverage, situationOf } from './cover.ts'
 import type { GoalSets } from './graph.ts'
+import type { Play } from '../play/index.ts'
+import { CalmRoutes } from './routes.ts'
 import type { Search } from './search.ts'
-import { type PlayStep, replay } from './steps.ts'
+import { type PlayStep, type Rehearsal, replay, shortened } from './steps.ts'
 
 /** The last moment of a play that loses a goal at which it could still be met. */
 export interface LastSafe {
@@ -9,6 +11,23 @@ export interface LastSafe {
   readonly after: number
   /** Steps from there on with which the goal is met; played. */
   readonly steps: readonly PlayStep[]
+}
+
+/** By the calmest way of the search, from where some steps end; null where Play does not follow them. */
+function* alongSearch(
+  search: Search,
+  sets: GoalSets,
+  cover: Coverage,
+  steps: readonly PlayStep[],
+  isMet: (play: Play) => boolean,
+): Generator<undefined, Rehearsal | null> {
+  const start = cover.standingAfter(steps)
+  const index = start ? situationOf(search, replay(search.stage, start.before)) : -1
+  const calm = new CalmRoutes(search, Math.max(index, 0))
+  const route = index < 0 ? null : yield* calm.toFirst((one) => search.holds(one, sets.goal))
+  if (!start || !route) return null
+  const rehearsal = yield* cover.play(search, route, true, isMet, start.before)
+  return rehearsal && { ...rehearsal, steps: yield* shortened(search.stage, rehearsal.steps, isMet, steps.length) }
 }
 
 /** From so many of the last moments Play is tried to be brought to the goal. */
@@ -33,11 +52,9 @@ export function* lastSafeMoment(
     const index = situationOf(search, replay(search.stage, before))
     if (index >= 0 && !sets.canMeet.has(index)) continue
     tried++
-    const rehearsal = yield* cover.seekFrom(
-      before,
-      (_regs, _patch, held) => (held & bit) !== 0,
-      (play) => play.goalsMet().includes(name),
-    )
+    const isMet = (play: Play): boolean => play.goalsMet().includes(name)
+    const here = yield* cover.seekFrom(before, (_regs, _patch, held) => (held & bit) !== 0, isMet)
+    const rehearsal = here ?? (yield* alongSearch(search, sets, cover, before, isMet))
     if (rehearsal) return { after, steps: rehearsal.steps.slice(after) }
   }
   return null

@@ -1,11 +1,11 @@
 import type { Row, StepWatcher } from '../machine/index.ts'
 import type { Play } from '../play/index.ts'
-import type { Backward, Undone } from './graph.ts'
+import { type Backward, canComeTo, type Undone } from './graph.ts'
 import { eachPress, isOffered } from './inputs.ts'
 import { moveKind, type Moves, type MoveWatcher } from './moves.ts'
 import type { Search } from './search.ts'
 import type { PlayStep } from './steps.ts'
-import { Bits } from './store.ts'
+import type { Bits } from './store.ts'
 
 /** A press that is possible in a situation, whatever it leads to. */
 export interface PossiblePress {
@@ -38,6 +38,8 @@ export interface Lookout {
    * Null: it counts everywhere.
    */
   readonly forGood?: (key: string) => string | null
+  /** Of something that is barred: the situations from which it can still happen, so that the step that loses it can be told. */
+  readonly canHappen?: (key: string) => Generator<undefined, Bits>
   /** Whether the fewest steps are wanted; else it will do that some play comes to it. */
   readonly isFault: (key: string) => boolean
   /** Whether plays that were played for other ends have shown it already; see `Evidence.moments`. */
@@ -127,30 +129,6 @@ function* lastingOnes(
     if (places.length > 0) lasting.set(key, { ...found, places })
   }
   return lasting
-}
-
-/** The situations from which moves lead to one of these places; those that were not expanded count as such. */
-function* canComeTo(
-  search: Search,
-  backward: Backward,
-  undone: Undone,
-  places: readonly Place[],
-): Generator<undefined, Bits> {
-  const within = new Bits(search.store.count)
-  const queue: number[] = []
-  const add = (index: number): void => {
-    if (within.add(index)) queue.push(index)
-  }
-  for (const { index } of places) add(index)
-  for (let index = search.expanded; index < search.store.count; index++) add(index)
-  let visited = 0
-  for (let index = queue.pop(); index !== undefined; index = queue.pop()) {
-    if (++visited % 4096 === 0) yield
-    const end = backward.end(index)
-    for (let at = backward.first(index); at < end; at++) add(backward.source(at))
-    undone.get(index)?.forEach(add)
-  }
-  return within
 }
 
 function placeInTable({ stage: { tables, expanded } }: Search, index: number): string {

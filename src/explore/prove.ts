@@ -7,7 +7,14 @@ import type { SureMoves } from './sure.ts'
 import { findTrail } from './trail.ts'
 
 /** Whether a goal is out of danger, or why that could not be shown. */
-export type Proof = { readonly proved: true } | { readonly proved: false; readonly why: string }
+export type Proof =
+  | { readonly proved: true }
+  | {
+      readonly proved: false
+      readonly why: string
+      /** Whether it is only the ground that leaves it undecided, however closely time is looked at. */
+      readonly isByGround: boolean
+    }
 
 /** How a situation is tried: how many situations that looks at, and how many tries in a row may be in vain. */
 interface Trying {
@@ -61,8 +68,8 @@ export class SureProof {
     this.#touched = new Bits(count)
     this.#queued = new Bits(count)
     this.#regs = new Int32Array(search.stage.tables.at.size)
-    const { interactables, characters, places } = search.stage.expanded
-    this.#movesPeople = places.length > 0
+    const { interactables, characters } = search.stage.expanded
+    this.#movesPeople = search.stage.tables.movesPeople
     this.#pushesPeople = interactables.some(({ inTheWay }) => inTheWay === 'push')
     this.#mustLookClosely =
       interactables.some(({ aim }) => aim !== null) || characters.some((_, who) => !sure.isSureOf(who))
@@ -214,11 +221,13 @@ export class SureProof {
     if (unsure > 0 && this.#isGivenUp) {
       return {
         proved: false,
+        isByGround: false,
         why: `sure moves that meet the goal were not found from ${number} situations, and not all were tried`,
       }
     }
     return {
       proved: false,
+      isByGround: unsure === 0,
       why:
         unsure > 0
           ? `from ${number} situations the goal can be met only if timing or aim that is not certain allows it`

@@ -1,3 +1,4 @@
+import type { Change, Check } from '../interactables/index.ts'
 import type { Row, Tables } from '../machine/index.ts'
 import { moveKind } from './moves.ts'
 import type { Search } from './search.ts'
@@ -61,23 +62,70 @@ function holding(search: Search): (index: number) => boolean {
 }
 
 /**
- * Whether it can be seen from the tables alone that time never goes in a circle: among the transitions that clocks set
- * off, and those that signals sent by these set off, no machine can come back to a state that it was in. True only
- * where that is certain; false says nothing. A press that is kept down and pressed again so often does not count: one can
- * let go of it.
+ * Whether it can be seen from the tables alone that time never goes in a circle: that each transition which comes by itself
+ * comes only so often, however long nobody does anything. True only where that is certain; false says nothing. A press that is
+ * kept down and pressed again so often does not count: one can let go of it.
+ *
+ * The argument, by induction over the order in which transitions are added to those that end: a transition that waits for a
+ * condition comes at most as often as what the condition asks about changes, and one that is set off by a signal at most as often as that
+ * is sent. Between two of those that end a machine takes only others; where these never lead back to a state that it was in, they end, too.
  */
 export function clocksRunDown(tables: Tables): boolean {
   if (tables.expanded.interactables.some(({ inTheWay }) => inTheWay === 'push')) return false
   const driven = rowsByThemselves(tables)
   // Whoever is moved crosses borders, and what that sets off is not followed here.
   if (driven.some(({ transition }) => transition.changes.some(({ kind }) => kind === 'move'))) return false
-  return tables.states.every((own, machine) =>
-    isAcyclic(
-      own.length,
-      driven.filter((row) => row.machine === machine),
-    ),
-  )
+  const endless = new Set(driven)
+  for (let before = -1; before !== endless.size;) {
+    before = endless.size
+    for (const row of endless) if (isEndingWith(row, endless)) endless.delete(row)
+    for (const [machine, own] of tables.states.entries()) {
+      const rows = [...endless].filter((row) => row.machine === machine)
+      if (isAcyclic(own.length, rows)) for (const row of rows) endless.delete(row)
+    }
+  }
+  return endless.size === 0
 }
+
+/** Whether a transition is set off by a signal, or waits for a condition, on which none of those that may be endless has a say. */
+function isEndingWith({ transition: { when } }: Row, endless: ReadonlySet<Row>): boolean {
+  const all = [...endless]
+  const changes = all.flatMap(({ transition }) => transition.changes)
+  if (when.kind === 'signal') return !changes.some((change) => change.kind === 'send' && change.signal === when.signal)
+  if (when.kind !== 'becomes') return false
+  const isSteady = (check: Check): boolean => {
+    switch (check.kind) {
+      case 'all':
+      case 'any':
+        return check.checks.every(isSteady)
+      case 'not':
+        return isSteady(check.check)
+      case 'state':
+        return !all.some(({ machine }) => machine === check.interactable)
+      case 'flag':
+        return !changes.some((change) => change.kind === 'set' && change.flag === check.flag)
+      case 'counter':
+        return !changes.some((change) => change.kind === 'count' && change.counter === check.counter)
+      case 'dialled':
+      case 'role':
+      case 'never':
+        return true
+      // Of what is carried, held or remembered it is enough that nothing changes any of it.
+      case 'carries':
+      case 'room':
+      case 'remembers':
+      case 'holds':
+      case 'empty':
+      case 'fits':
+      case 'inside':
+        return !changes.some(({ kind }) => carrying.includes(kind))
+    }
+  }
+  return isSteady(when.check)
+}
+
+/** Changes of what somebody carries, of what is held in something, and of what it remembers. */
+const carrying: readonly Change['kind'][] = ['give', 'take', 'spend', 'take-out', 'remember', 'leave']
 
 /** The rows that clocks set off, or conditions that come to hold, and those that signals sent by these set off. */
 export function rowsByThemselves(tables: Tables): Row[] {

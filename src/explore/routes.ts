@@ -12,15 +12,16 @@ export interface Route {
   readonly moves: readonly TrailMove[]
 }
 
-/** What a move costs on a calm way: walking while something runs is what Play may not be quick enough for. */
+/** What a move costs on a calm way: Play may not be quick enough to walk while something runs, nor come to uncertain ground. */
 const costs = { walk: 1, walkInHaste: 7, press: 2, wait: 1 }
 
 /**
- * Ways to situations on which as little as possible is done in haste: those that Play is most likely to follow. They
+ * Ways to situations on which as little as possible is done in haste, or on uncertain ground: those that Play is most likely to follow. They
  * are looked for as far as they are asked for.
  */
 export class CalmRoutes {
   readonly #search: Search
+  readonly #from: number
   readonly #before: Int32Array
   readonly #cost: Int32Array
   readonly #done: Bits
@@ -29,33 +30,41 @@ export class CalmRoutes {
   #waiting = 0
   #now = 0
 
-  /** Of a search that goes on no more. */
-  constructor(search: Search) {
+  /** Of a search that goes on no more, from one of its situations. */
+  constructor(search: Search, from = 0) {
     this.#search = search
+    this.#from = from
     const { count } = search.store
     this.#before = new Int32Array(count)
     this.#cost = new Int32Array(count)
     this.#done = new Bits(count)
     if (count === 0) return
-    this.#buckets[0]!.push(0)
-    this.#cost[0] = 1
+    this.#buckets[0]!.push(from)
+    this.#cost[from] = 1
     this.#waiting = 1
   }
 
   /** The calmest way to a situation. */
   *to(index: number): Generator<undefined, Route> {
-    return routeOver(this.#search, yield* this.#edgesTo(index))
+    if (!this.#done.has(index)) yield* this.#settle((node) => node === index)
+    return routeOver(this.#search, this.#edgesTo(index))
   }
 
   /** The calmest way to a situation, and on by an edge from it. */
   *through(index: number, edge: number): Generator<undefined, Route> {
-    return routeOver(this.#search, [...(yield* this.#edgesTo(index)), edge])
+    if (!this.#done.has(index)) yield* this.#settle((node) => node === index)
+    return routeOver(this.#search, [...this.#edgesTo(index), edge])
   }
 
-  *#edgesTo(index: number): Generator<undefined, number[]> {
-    yield* this.#settle(index)
+  /** The calmest way to the first situation of some kind; null where there is none. To be asked for before anything else. */
+  *toFirst(isWanted: (index: number) => boolean): Generator<undefined, Route | null> {
+    const index = yield* this.#settle(isWanted)
+    return index < 0 ? null : routeOver(this.#search, this.#edgesTo(index))
+  }
+
+  #edgesTo(index: number): number[] {
     const edges: number[] = []
-    for (let at = index; at > 0; at = this.#before[at]!) edges.push(this.#calmest(this.#before[at]!, at))
+    for (let at = index; at !== this.#from; at = this.#before[at]!) edges.push(this.#calmest(this.#before[at]!, at))
     return edges.reverse()
   }
 
@@ -72,25 +81,38 @@ export class CalmRoutes {
 
   #price(from: number, edge: number): number {
     const kind = this.#search.kind(edge)
-    if (kind === moveKind.walk) return this.#search.isAtRest(from) ? costs.walk : costs.walkInHaste
+    if (kind === moveKind.walk) {
+      return this.#search.isAtRest(from) && this.#isOntoSure(edge) ? costs.walk : costs.walkInHaste
+    }
     return kind === moveKind.press ? costs.press : costs.wait
   }
 
-  /** Dial's algorithm (1969), as far as the way to one situation. Costs are kept plus 1; 0 is none yet. */
-  *#settle(wanted: number): Generator<undefined, void> {
+  /** Whether a walk leads onto ground where it is certain what is so. */
+  #isOntoSure(edge: number): boolean {
+    const { moves, stage } = this.#search
+    const { actor, to } = moves.inputs.readWalk(this.#search.input(edge))
+    return stage.space.patches[actor]!.patches[to]!.sure
+  }
+
+  /**
+   * Dial's algorithm (1969), as far as the way to one situation, which it gives; -1 where there is none. Costs are kept plus 1; 0 is
+   * none yet.
+   */
+  *#settle(isWanted: (node: number) => boolean): Generator<undefined, number> {
     const buckets = this.#buckets
     let visited = 0
     for (; this.#waiting > 0; this.#now++) {
       const bucket = buckets[this.#now % buckets.length]!
       while (bucket.length > 0) {
-        if (this.#done.has(wanted)) return
         const node = bucket.pop()!
         this.#waiting--
         if (this.#cost[node]! !== this.#now + 1 || !this.#done.add(node)) continue
         if (++visited % 4096 === 0) yield
         this.#goOn(node)
+        if (isWanted(node)) return node
       }
     }
+    return -1
   }
 
   #goOn(node: number): void {
@@ -110,7 +132,7 @@ export class CalmRoutes {
   }
 }
 
-/** The moves along edges that follow one another from the start. */
+/** The moves along edges that follow one another. */
 export function routeOver(search: Search, edges: readonly number[]): Route {
   const regs = new Int32Array(search.stage.tables.at.size)
   const nodes = edges.map((edge) => search.target(edge))

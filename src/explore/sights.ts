@@ -1,4 +1,4 @@
-import type { Play } from '../play/index.ts'
+import { Play } from '../play/index.ts'
 import type { Shown, Sight } from './answers.ts'
 import { type Coverage, situationOf } from './cover.ts'
 import type { Backward } from './graph.ts'
@@ -6,6 +6,7 @@ import { lookOut, type Lookout, type Place } from './lookout.ts'
 import { moveKind } from './moves.ts'
 import { type CalmRoutes, FewestSteps, type Route } from './routes.ts'
 import type { Search } from './search.ts'
+import type { Bits } from './store.ts'
 import { dismissal, grouped, inputStep, perform, type PlayStep, replay, shortened } from './steps.ts'
 
 const tries = 4
@@ -31,9 +32,21 @@ export function* findSights(
     const among = lookout.forGood?.(key) ? new Set(places.map(({ index }) => index)) : null
     const guide = new Guide(search, cover, lookout, key, among)
     const shown = fewest && isFault ? yield* guide.inFewest(fewest, calm, places) : yield* guide.somehow(calm, places)
-    sights.set(key, { shown })
+    const within = shown && lookout.canHappen ? yield* lookout.canHappen(key) : null
+    sights.set(key, { shown: shown && within ? { ...shown, ...lostAfter(search, shown.steps, within) } : shown })
     yield
   }
+}
+
+/** After how many steps a play has come to where what is within reach before never is any more; nothing where that is not seen. */
+function lostAfter(search: Search, steps: readonly PlayStep[], within: Bits): { readonly lostAfter?: number } {
+  const play = new Play(search.stage)
+  for (const [i, step] of steps.entries()) {
+    perform(play, step)
+    const index = situationOf(search, play)
+    if (index >= 0 && !within.has(index)) return { lostAfter: i + 1 }
+  }
+  return {}
 }
 
 /** Brings Play to something that was seen. */

@@ -2,7 +2,7 @@ import type { Check } from '../interactables/index.ts'
 import type { Row, StateTable, Tables } from '../machine/index.ts'
 import type { Play, Stage } from '../play/index.ts'
 import { type Cone, coneOf, settingOf } from './cone.ts'
-import type { Backward, Undone } from './graph.ts'
+import { type Backward, canComeTo, type Undone } from './graph.ts'
 import type { Search } from './search.ts'
 import type { Lookout } from './lookout.ts'
 import type { SetSearch } from './sets/set-search.ts'
@@ -56,8 +56,10 @@ export function* findStuck(
   const barred = new Map<string, Barred>()
   const untold = new Map<string, string>()
   const possible = new Set<string>()
+  const byKey = new Map<string, Candidate>()
   for (const candidate of candidates(search.stage)) {
     yield
+    byKey.set(candidate.key, candidate)
     const cone = coneOf(tables, candidate.machine)
     if (sets && !(yield* canAlwaysLeave(search.stage, sets, candidate, cone, shown))) possible.add(candidate.key)
     const staying = yield* settingsThatStay(search, backward, undone, candidate, cone)
@@ -71,7 +73,37 @@ export function* findStuck(
     if (stuck === null) untold.set(candidate.key, 'it hangs on more than could be followed')
     else if (stuck.size > 0) barred.set(candidate.key, { cone, settings: stuck })
   }
-  return { lookout: lookoutFor(tables, barred), untold, possible }
+  const lookout = lookoutFor(tables, barred)
+  const leave = (key: string): Generator<undefined, Bits> => canLeave(search, backward, undone, byKey.get(key)!)
+  return { lookout: { ...lookout, canHappen: leave }, untold, possible }
+}
+
+/** The situations from which moves lead to where a machine leaves a state. */
+function* canLeave(
+  search: Search,
+  backward: Backward,
+  undone: Undone,
+  { machine, state }: Candidate,
+): Generator<undefined, Bits> {
+  const regs = new Int32Array(search.stage.tables.at.size)
+  const isIn = new Bits(search.store.count)
+  for (let index = 0; index < search.store.count; index++) {
+    if (index % 4096 === 4095) yield
+    search.read(index, regs)
+    if (regs[machine] === state) isIn.add(index)
+  }
+  const leaving: { readonly index: number }[] = []
+  for (let index = 0; index < search.expanded; index++) {
+    if (index % 4096 === 4095) yield
+    if (!isIn.has(index)) continue
+    const end = search.endEdge(index)
+    for (let edge = search.firstEdge(index); edge < end; edge++) {
+      if (isIn.has(search.target(edge))) continue
+      leaving.push({ index })
+      break
+    }
+  }
+  return yield* canComeTo(search, backward, undone, leaving)
 }
 
 function lookoutFor(tables: Tables, barred: ReadonlyMap<string, Barred>): Lookout {

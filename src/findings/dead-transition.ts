@@ -1,14 +1,16 @@
 import { triggerText } from '../interactables/index.ts'
+import type { Evidence } from '../explore/index.ts'
 import type { Row } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
 import { absent, found, open, type Facts, type Rule } from './rule.ts'
+import { leadingTo } from './unreachable-state.ts'
 
 /** A transition that nothing any player does sets off. */
 export const deadTransition: Rule = {
   name: 'dead-transition',
   severity: 'warning',
   ask({ stage, evidence }) {
-    const rows = stage.tables.rows.filter(({ transition }) => !transition.isRefusal)
+    const rows = stage.tables.rows.filter((row) => !row.transition.isRefusal && !isSpare(stage, evidence, row))
     return rows.map((row) => {
       const subject = rowSubject(stage, row)
       const answer = evidence.dead[row.index]!
@@ -18,6 +20,25 @@ export const deadTransition: Rule = {
       return found(subject, { path: row.transition.path, facts: factsOf(stage, row), steps: [], grant })
     })
   },
+}
+
+/**
+ * Whether a transition that is never taken is none of the instance's business: its type is built in, or other instances of it take the
+ * transition, and the state that it leads to is reached otherwise. A lamp that follows a lever which stays on never goes out.
+ */
+function isSpare({ expanded, tables }: Stage, { dead }: Evidence, { machine, index, place, to }: Row): boolean {
+  if (dead[index]!.answer !== 'found' || to < 0) return false
+  const { type, initial } = expanded.interactables[machine]!
+  const isReached = to === initial || leadingTo(tables, machine, to).some((row) => dead[row]!.answer === 'absent')
+  if (!isReached) return false
+  const isBuiltIn = expanded.level.types?.[type] === undefined
+  const others = expanded.interactables.filter((other) => other.type === type && other.index !== machine)
+  const { name } = tables.rows[index]!.transition
+  const isTaken = (other: number): boolean =>
+    tables.rowsOf[other]!.some(
+      (row) => row.place === place && row.transition.name === name && dead[row.index]!.answer === 'absent',
+    )
+  return isBuiltIn || others.some((other) => isTaken(other.index))
 }
 
 /** What a transition is called in questions: its interactable and its name, or its place in the table. */

@@ -24,7 +24,7 @@ export interface Folding {
 /**
  * For each finding, the index of the one that it follows from: granting that one removes it. Null for those that stand
  * alone; what another one follows from stands alone itself. Findings are given, and causes chosen, in file order; of two that
- * follow from each other the first stands.
+ * follow from each other the first stands, or that which loses a goal.
  */
 export function* foldFindings(folding: Folding, findings: readonly Placed[]): Generator<undefined, (number | null)[]> {
   const known: (ReadonlySet<number> | undefined)[] = findings.map(() => undefined)
@@ -35,7 +35,8 @@ export function* foldFindings(folding: Folding, findings: readonly Placed[]): Ge
   /** The first that stands and removes a finding; -1: none. */
   const causeOf = (index: number): number =>
     [...standing].sort((a, b) => a - b).find((one) => known[one]!.has(index)) ?? -1
-  const waiting = [...findings.keys()]
+  const isLoss = (index: number): boolean => ['soft-lock', 'wasted-item'].includes(findings[index]!.rule.name)
+  const waiting = [...findings.keys()].sort((a, b) => Number(isLoss(b)) - Number(isLoss(a)) || a - b)
   for (let index = waiting.shift(); index !== undefined; index = waiting.shift()) {
     const cause = causeOf(index)
     causes[index] = cause < 0 ? null : cause

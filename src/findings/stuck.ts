@@ -21,7 +21,8 @@ export const stuck: Rule = {
         const facts = { rule: 'stuck', interactable: placed.name, state: name } as const
         const asked = sighted(context, subject, [key], () => ({ path, facts, grant: null }))
         const found = asked.found.map((one) => {
-          const row = setOffBy(stage, one.steps)
+          // The step from which on nothing leads out of it is to blame, not the last one.
+          const row = setOffBy(stage, one.steps.slice(0, evidence.sights.get(key)?.shown?.lostAfter))
           if (!row) return one
           return {
             ...one,

@@ -76,6 +76,8 @@ export interface Tables {
   readonly canBeHeld: readonly boolean[]
   /** The first character that is a player. */
   readonly firstPlayer: number
+  /** Whether anything moves people to places. */
+  readonly movesPeople: boolean
   /** Whether it matters who set a machine off last: what its clocks set off asks, or does something to, that one. */
   readonly knowsLast: readonly boolean[]
 }
@@ -137,6 +139,7 @@ export function* compileInSlices(expanded: Expanded): Generator<undefined, Table
     }),
     ...wheelNumbers(expanded),
     canBeHeld: expanded.interactables.map(({ transitions }) => transitions.some(isHeld)),
+    movesPeople: rows.some(({ transition }) => transition.changes.some(({ kind }) => kind === 'move')),
     firstPlayer: expanded.characters.findIndex(({ role }) => role === 'player'),
     knowsLast: expanded.interactables.map(({ transitions, states }) => {
       const canWait = states.some(({ blocksWalk }) => blocksWalk)

@@ -21,7 +21,7 @@ export interface Border {
   readonly index: number
 }
 
-/** A disc of spots: every spot within `slack` metres of `middle`. */
+/** A square of spots with its sides along the axes, and the disc round it: every spot in it is within `slack` metres of `middle`. */
 export interface Disc {
   readonly middle: Point
   readonly slack: number
@@ -36,7 +36,8 @@ export interface Disc {
  * can have a border in it. Of each such thing it is shown that its border is not met:
  * - Who is within something convex at both ends is so on the way.
  * - Beside a straight side, the distance to it is that to its line, which changes evenly along a walk: where it is at
- *   least the limit at the end, too, it is so all the way. All that lies behind the line is at least as far.
+ *   least the limit at the end, too, it is so all the way. All that lies behind the line is at least as far, also another wall, such as
+ *   the next side of the same chest.
  * - The distance to something convex is a convex function along a walk. So it stays above its limit where it does not
  *   fall at the start, or does not fall towards the end seen from there, or the whole hull is far enough away.
  * - A polygon of which only one side comes into the hull is a half plane there; of two that share a corner, the part
@@ -56,7 +57,13 @@ export function isClearWalk(
   const walk: Walk = { disc, end, line: { a: disc.middle, b: end } }
   const met = borders(terrain, walk)
   const room = character.girth / 2 - touching
-  for (const wall of met.walls) if (!keepsOff(walk, segmentOf(layout.walls[wall]!), room)) return false
+  const walls = met.walls.map((wall) => layout.walls[wall]!)
+  const standing = walls.reduce((spots, wall) => beyond(spots, disc, wall, room), squareOf(disc))
+  const isOff = (wall: Segment): boolean =>
+    keepsOff(walk, segmentOf(wall), room) ||
+    isBehindOther(walk, wall, walls, room) ||
+    setsOut(standing, end, wall, room)
+  if (!walls.every(isOff)) return false
   for (const body of met.bodies) {
     if (crossed?.kind === 'body' && crossed.index === body) continue
     const outline = layout.figures[body]!.body!
@@ -108,6 +115,27 @@ function borders({ grid, facts, unsettled }: Terrain, { disc, line }: Walk): Bor
     }
   }
   return found
+}
+
+/**
+ * Spots within `most` metres of `end` that are just as far from a wall or a body on the way there as somebody needs to be: where a
+ * lane is hardly wider than the character, only such a spot can be walked to from everywhere in it.
+ */
+export function endsBeside(terrain: Terrain, disc: Disc, end: Point, most: number): Point[] {
+  const met = borders(terrain, { disc, end, line: { a: disc.middle, b: end } })
+  const { layout, character } = terrain
+  const sides = [
+    ...met.walls.map((wall) => layout.walls[wall]!),
+    ...met.bodies.flatMap((body) => edges(layout.figures[body]!.body!)),
+  ]
+  return sides.flatMap(({ a, b }): Point[] => {
+    const [dx, dy] = [b[0] - a[0], b[1] - a[1]]
+    const long = Math.sqrt(dx * dx + dy * dy)
+    if (long === 0) return []
+    const off = ((end[0] - a[0]) * dy - (end[1] - a[1]) * dx) / long
+    const by = (off > 0 ? 1 : -1) * (character.girth / 2) - off
+    return Math.abs(by) <= most ? [[end[0] + (by * dy) / long, end[1] - (by * dx) / long]] : []
+  })
 }
 
 /** Something convex: its nearest point to a spot, and how near it comes to a line. */
@@ -166,6 +194,61 @@ function keepsOff({ disc: { middle, slack }, end, line }: Walk, thing: Convex, l
   return thing.toLine(line) - slack > limit
 }
 
+/** Whether a wall lies behind the line of another that a walk begins and stays beside. */
+function isBehindOther({ disc, end }: Walk, wall: Segment, walls: readonly Segment[], limit: number): boolean {
+  return walls.some((other) => {
+    if (other === wall || !isBeside(disc.middle, disc.slack, end, other, null, limit)) return false
+    const side = Math.sign(sideOf(disc.middle, other.a, other.b))
+    return [wall.a, wall.b].every((p) => sideOf(p, other.a, other.b) * side <= 0)
+  })
+}
+
+/** The corners of the square of a disc, anticlockwise. */
+export function squareOf({ middle: [x, y], slack }: Disc): Point[] {
+  const half = slack * Math.SQRT1_2
+  return [
+    [x - half, y - half],
+    [x + half, y - half],
+    [x + half, y + half],
+    [x - half, y + half],
+  ]
+}
+
+/** The part of a polygon in a square that is beside a wall in which somebody can stand: as far from it as the limit (Sutherland and Hodgman 1974). */
+function beyond(spots: readonly Point[], { middle, slack }: Disc, wall: Segment, limit: number): Point[] {
+  const beside = besideOf(middle, slack, wall)
+  // On the other side of it nobody in the disc can be as far off as that.
+  if (!beside || beside.off(middle) + limit <= slack) return [...spots]
+  const over = spots.map((p) => beside.off(p) - limit)
+  return spots.flatMap((p, i): Point[] => {
+    const next = (i + 1) % spots.length
+    const [here, there] = [over[i]!, over[next]!]
+    const own = here >= 0 ? [p] : []
+    return here >= 0 === there >= 0 ? own : [...own, between(p, spots[next]!, here / (here - there))]
+  })
+}
+
+/**
+ * Whether all who set out from these spots (the corners of a convex part of the ground) do not come nearer to a wall at first, and so,
+ * since distance to it is a convex function along a walk, never do. What decides that is concave in the spot and linear in the point of
+ * the wall that is nearest to it: it is enough to look at the corners, and at the ends of the stretch of the wall that is nearest to any of
+ * them. Where it is no less than -e, nobody comes nearer by more than e over the distance: twice `touching` does not count.
+ */
+function setsOut(spots: readonly Point[], end: Point, wall: Segment, limit: number): boolean {
+  const shares = spots.map((spot) => nearestShare(spot, wall))
+  const stretch = [Math.min(...shares), Math.max(...shares)].map((share) => between(wall.a, wall.b, share))
+  return spots.every((spot) => {
+    const along: Point = [end[0] - spot[0], end[1] - spot[1]]
+    return stretch.every((near) => {
+      const rises = (spot[0] - near[0]) * along[0] + (spot[1] - near[1]) * along[1]
+      return rises >= -2 * touching * limit
+    })
+  })
+}
+
+/** Metres by which a square may reach over the end of a side: so little does not matter beside `touching`. */
+const tiny = 2e-9
+
 /**
  * Whether a walk begins beside a side, all of whose thing lies behind its line, and ends no nearer to that line than the
  * limit.
@@ -178,17 +261,24 @@ function isBeside(
   inside: Point | null,
   limit: number,
 ): boolean {
+  const beside = besideOf(middle, slack, { a, b })
+  if (!beside || (inside && beside.off(inside) > 0)) return false
+  // Whoever stands in the disc is off the line by the limit, on the side on which its middle is.
+  return beside.off(middle) + limit > slack && beside.off(end) >= limit
+}
+
+/** How far off its line spots are, on the side of the middle of a square, all of which lies beside a segment; null where it does not. */
+function besideOf(middle: Point, slack: number, { a, b }: Segment): { readonly off: (p: Point) => number } | null {
   const [dx, dy] = [b[0] - a[0], b[1] - a[1]]
   const long = Math.sqrt(dx * dx + dy * dy)
-  if (long === 0) return false
+  if (long === 0) return null
   const along = ((middle[0] - a[0]) * dx + (middle[1] - a[1]) * dy) / long
-  if (along < slack || along > long - slack) return false
+  // How far the square reaches along the side, from its middle.
+  const reach = (slack * Math.SQRT1_2 * (Math.abs(dx) + Math.abs(dy))) / long
+  if (along < reach - tiny || along > long - reach + tiny) return null
   const across = (p: Point): number => ((p[0] - a[0]) * dy - (p[1] - a[1]) * dx) / long
-  const off = across(middle)
-  const side = off > 0 ? 1 : -1
-  if (inside && across(inside) * side > 0) return false
-  // Whoever stands in the disc is off the line by the limit, on the side on which its middle is.
-  return off * side + limit > slack && across(end) * side >= limit
+  const side = across(middle) > 0 ? 1 : -1
+  return { off: (p) => across(p) * side }
 }
 
 function length([x, y]: Point): number {

@@ -7,7 +7,7 @@ const farthest = 4
 export const tries = 5
 
 /** How many cells off one looks for a way off uncertain ground: out of the lane between two things against a wall. */
-const farOff = 12
+const farOff = 24
 
 type Offset = readonly [dx: number, dy: number]
 
@@ -54,16 +54,16 @@ function eachAround(
 /** So many steps from the border of its core a cell is deep inside. */
 const deep = 2
 
-/** Cells near another in which a clear walk may well end: those deep inside first, then the nearest. */
+/** Cells near another in which a clear walk may well end: those deep inside first, where that is known, then the nearest. */
 export function endsNear(
   grid: Grid,
   cell: number,
   isAlike: (cell: number) => boolean,
-  depth: Int32Array,
+  depth: Int32Array | null,
   each: typeof eachNear = eachNear,
 ): number[] {
   const best: number[] = []
-  const depthOf = (one: number): number => Math.min(depth[one]!, deep)
+  const depthOf = (one: number): number => Math.min(depth?.[one] ?? 0, deep)
   each(grid, cell, (next) => {
     if (!isAlike(next)) return
     let at = best.length

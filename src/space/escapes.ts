@@ -1,9 +1,13 @@
-import { type Border, type Disc } from './clear-walk.ts'
+import { type Border, type Disc, endsBeside, isClearWalk, squareOf } from './clear-walk.ts'
 import { clearEnd, eachFar, eachNear, endsNear } from './ends.ts'
+import type { Point } from './geometry.ts'
+import { cellAt, middleOf } from './grid.ts'
 import type { Ground } from './ground.ts'
 import type { Patch } from './patch.ts'
 import { mostHalvings, Parts } from './parts.ts'
 import { only, type Sign } from './alternatives.ts'
+import { canStand } from './layout.ts'
+import { isWithin } from './signs.ts'
 
 /** A ground that has been cut. */
 export interface Cut extends Ground {
@@ -67,5 +71,36 @@ function isClearInto(cut: Cut, disc: Disc, node: number, to: number, each: typeo
   const { terrain, nodes, numbers, sureAt, depth, patches } = cut
   const crossed = leavable(patches[numbers[node]!]!.sign, patches[to]!.sign)
   const ends = endsNear(terrain.grid, nodes.cellOf[node]!, (next) => sureAt[next] === to, depth, each)
-  return clearEnd(cut, disc, nodes.signOf(node), ends, crossed) >= 0
+  const sign = nodes.signOf(node)
+  if (clearEnd(cut, disc, sign, ends, crossed) >= 0) return true
+  return each === eachFar && isClearByLane(cut, disc, node, to, crossed ?? null)
+}
+
+/**
+ * Whether everybody in a disc can for certain walk out of a lane that is hardly wider than the character, and on to a sure patch: to a spot
+ * just as far from one of its sides as somebody needs to be, first, where need be, to one such spot near by, to get round a corner.
+ */
+function isClearByLane(cut: Cut, disc: Disc, node: number, to: number, crossed: Border | null): boolean {
+  const { terrain, nodes, sureAt, patches, signs } = cut
+  const { grid, layout, character } = terrain
+  const from = signs.all[nodes.signOf(node)]!
+  const { sign } = patches[to]!
+  const isSpot = (spot: Point, within: Sign): boolean =>
+    canStand(layout, spot, character.girth) && isWithin(terrain, cellAt(grid, spot), spot, within)
+  const begins: Disc[] = [disc]
+  for (const corner of squareOf(disc)) {
+    for (const spot of endsBeside(terrain, disc, corner, grid.size)) {
+      if (isSpot(spot, from) && isClearWalk(terrain, disc, from, spot)) begins.push({ middle: spot, slack: 0 })
+    }
+  }
+  const nearest = endsNear(grid, nodes.cellOf[node]!, (next) => sureAt[next] === to, null, eachFar)
+  return nearest.some((end) => {
+    const middle = middleOf(grid, end)
+    return endsBeside(terrain, disc, middle, 3 * grid.size).some(
+      (spot) =>
+        isSpot(spot, sign) &&
+        isClearWalk(terrain, { middle: spot, slack: 0 }, sign, middle) &&
+        begins.some((begin) => isClearWalk(terrain, begin, from, spot, crossed)),
+    )
+  })
 }

@@ -121,6 +121,14 @@ export function isSign(look: CloseLook, cell: number, p: Point, slack: number, s
   return mayAnswerSo(near, sign.candidates, 2 * slack) ? 'maybe' : 'no'
 }
 
+/** Whether a spot of a cell is for certain within just the zones and the bodies of a sign. */
+export function isWithin(look: CloseLook, cell: number, p: Point, sign: Pick<Sign, 'zones' | 'bodies'>): boolean {
+  const { zones, bodies } = factsIn(look, cell, p, 0)
+  const isJust = (facts: readonly Fact[], wanted: readonly number[]): boolean =>
+    facts.length === wanted.length && facts.every(({ index, is }) => is === 'yes' && wanted.includes(index))
+  return isJust(zones, sign.zones) && isJust(bodies, sign.bodies)
+}
+
 const nothing: Facts = { zones: [], bodies: [], near: [] }
 
 /** Facts of a part of a cell: only what may be so in the cell may be so there. */

@@ -7,7 +7,7 @@ import { Backward, goalSets } from '../../src/explore/graph.ts'
 import { allComeToRest, clocksRunDown } from '../../src/explore/rest.ts'
 import { FewestSteps, type Route } from '../../src/explore/routes.ts'
 import { Search } from '../../src/explore/search.ts'
-import { answerTo, checked, twoRooms } from '../levels.ts'
+import { answerTo, checked, staged, twoRooms } from '../levels.ts'
 import { pairs } from '../oracle/levels.ts'
 
 const searches = pairs.map(({ level }) => {
@@ -76,6 +76,41 @@ test('where the tables say that clocks run down, every situation comes to rest',
     { numRuns: 60, seed: 5 },
   )
   expect(said).toBeGreaterThan(10)
+})
+
+const following = (what: string, more = '') =>
+  staged(
+    twoRooms(`items: { bone: {} }
+types:
+  blinker:
+    states: { dark: {}, lit: {} }
+    transitions:
+      - { from: dark, to: lit, trigger: { after: 1 } }
+      - { from: lit, to: dark, trigger: { after: 1 } }
+  hoist:
+    states: { down: {}, up: {}, back: { lasting: true } }
+    transitions:
+      - { from: down, to: up, trigger: press }
+      - { from: up, to: back, trigger: { after: 1 }, effects: [{ send: landed }] }
+flags: { lever-on: {}, told: {} }
+interactables:
+  lever: { type: lever, at: [2, 3.9, 1], set: { sets: lever-on } }
+  hoist: { type: hoist, at: [9, 3, 1] }
+  lamp: { type: lamp, at: [9, 2, 1], set: { while: ${what} } }
+${more}`),
+  ).tables
+
+test('a lamp that follows what ends by itself runs down; one that follows what blinks is not said to', () => {
+  expect(clocksRunDown(following('{ flag: lever-on }'))).toBe(true)
+  expect(clocksRunDown(following('{ interactable: lever, is: on }'))).toBe(true)
+  expect(clocksRunDown(following('{ interactable: hoist, is: up }'))).toBe(true)
+  expect(clocksRunDown(following('{ not: { any: [{ interactable: hoist, is: up }, { carries: bone }] } }'))).toBe(true)
+  const blinker = '  light: { type: blinker, at: [9, 1, 1] }\n'
+  expect(clocksRunDown(following('{ flag: lever-on }', blinker))).toBe(false)
+  expect(clocksRunDown(following('{ interactable: light, is: lit }', blinker))).toBe(false)
+  // Two lamps each of which follows the other.
+  const other = '  other: { type: lamp, at: [9, 1, 1], set: { while: { interactable: lamp, is: dark } } }\n'
+  expect(clocksRunDown(following('{ interactable: other, is: lit }', other))).toBe(false)
 })
 
 const byClocks = `

@@ -61,6 +61,39 @@ describe('patches', () => {
     }
   })
 
+  test.each([
+    ['in a corner, a metre from both walls', '[5, 4]', ''],
+    ['across a corner', '[5, 4]', ', turn: 90'],
+    ['along a wall, just so wide that there is a lane to its left', '[1, 2.5]', ', body: { size: [0.8, 2] }'],
+  ])('whoever stands beside a chest in a lane just as wide as the character has a way out: %s', (_, at, more) => {
+    const stage = staged(`
+zintel: 1
+title: A chest in a corner
+rooms: { hall: { outline: [[0, 0], [6, 0], [6, 5], [0, 5]] } }
+interactables:
+  chest: { type: chest, at: ${at}${more} }
+characters:
+  keeper: { role: player, start: [3, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
+goals: { opened: { interactable: chest, is: open } }
+`)
+    const { patches, escapes } = stage.space.patches[0]!
+    const unsure = [...patches.keys()].filter((patch) => !patches[patch]!.sure)
+    expect(unsure.length).toBeGreaterThan(0)
+    for (const patch of unsure) {
+      expect(escapes(patch).length).toBeGreaterThan(0)
+      for (const ways of escapes(patch)) expect(ways.length).toBeGreaterThan(0)
+    }
+  })
+
+  test('whoever stands in a pocket whose mouth is too narrow has none', () => {
+    const stage = staged(textOf('tests/verdicts/levels/nook.level.yaml'))
+    const { patches, patchAt, escapes } = stage.space.patches[0]!
+    const inside = patchAt([4.65, 1.92])
+    expect(patches[inside]!.sure || escapes(inside).some((ways) => ways.length === 0)).toBe(true)
+    // Wherever ways lead from there, it is not out through the mouth.
+    for (const to of escapes(inside).flat()) expect(patches[to]!.spot[0]).toBeGreaterThan(4)
+  })
+
   test('walking from any patch beside another changes at most one zone or body', () => {
     const { patches, beside } = mill.space.patches[0]!
     for (const [from, all] of beside.entries()) {

@@ -97,8 +97,8 @@ export class SetSearch {
     this.#moves.onStorm = (kind, what, row) => {
       this.#outcomes.push({ writes: [], to: -1, kind, what, taken: [row], isStorm: true })
     }
-    const { interactables, places } = stage.expanded
-    this.#movesPeople = places.length > 0 || interactables.some(({ inTheWay }) => inTheWay === 'push')
+    const { interactables } = stage.expanded
+    this.#movesPeople = tables.movesPeople || interactables.some(({ inTheWay }) => inTheWay === 'push')
     this.taken = new Uint8Array(tables.rows.length)
     const count = this.places[0]!.patches.length
     this.reached = new Int32Array(count)

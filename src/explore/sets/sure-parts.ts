@@ -45,12 +45,11 @@ export function* surePartsOf(
   components: Int32Array,
   isReached: (patch: number) => boolean,
 ): Generator<SurePartAt | null> {
-  const { space, expanded } = stage
+  const { space, expanded, tables } = stage
   const passings = new Passings(stage)
   // Where people are moved, or have to look at what they press, the spot on which they stand has a say too.
   const spotMatters =
-    expanded.places.length > 0 ||
-    expanded.interactables.some(({ aim, inTheWay }) => aim !== null || inTheWay === 'push')
+    tables.movesPeople || expanded.interactables.some(({ aim, inTheWay }) => aim !== null || inTheWay === 'push')
   const made = new Set<string>()
   const quickest = new Map<string, { readonly patch: number; readonly part: Passing; readonly ms: number }>()
   for (const [patch, { firm, sign }] of space.patches[0]!.patches.entries()) {

@@ -1,0 +1,49 @@
+import { expect, test } from '@jest/globals'
+import { readdirSync } from 'node:fs'
+import { checkNow } from '../../src/findings/index.ts'
+import { expandLevel, readLevel } from '../../src/interactables/index.ts'
+import { makeStage, projectProblems, readProject } from '../../src/play/index.ts'
+import { replay } from '../../src/explore/index.ts'
+import { checked, inShort, project, textOf } from '../levels.ts'
+
+const folder = 'examples/levels/round-the-mill/'
+
+function read(file: string) {
+  const reading = readLevel(textOf(folder + file), file)
+  if (!reading.value) throw new Error(JSON.stringify(reading.diagnostics))
+  return { level: reading.value, source: reading.source }
+}
+
+test('its three levels have sixty interactables, and lead to one another', () => {
+  const reading = readProject(textOf(`${folder}round-the-mill.project.yaml`), 'round-the-mill.project.yaml')
+  const levels = Object.fromEntries(
+    Object.entries(reading.value!.levels).map(([name, { file }]) => {
+      const { level, source } = read(file)
+      return [name, expandLevel(level, source)]
+    }),
+  )
+  expect(Object.keys(levels)).toHaveLength(3)
+  expect(readdirSync(project + folder).filter((file) => file.endsWith('.level.yaml'))).toHaveLength(4)
+  expect(projectProblems(reading, levels)).toEqual([])
+  const count = Object.values(levels).reduce((sum, { interactables }) => sum + interactables.length, 0)
+  expect(count).toBeGreaterThanOrEqual(60)
+})
+
+test('a level of it is clean, and its goals are proved', () => {
+  const report = checked(textOf(`${folder}mill-cellar.level.yaml`))
+  expect(inShort(report)).toEqual([])
+  expect(report.counts.open).toBe(0)
+})
+
+test('in the draft the turf is wasted where the fire is lit too early; until then the goal can be met', () => {
+  const { level, source } = read('malt-house-draft.level.yaml')
+  const report = checkNow(level, source)
+  expect(report.counts.open).toBe(0)
+  expect(inShort(report)).toEqual(['wasted-item malt-dry (stuck malt-bed/spread)'])
+  const [{ steps, lastSafe }] = report.findings as [(typeof report.findings)[number]]
+  expect(steps.at(-1)!.text).toBe('Press: kiln-fire takes the turf.')
+  expect(lastSafe!.after).toBe(steps.length - 1)
+  const stage = makeStage(expandLevel(level, source))
+  expect(replay(stage, [...steps.slice(0, -1), ...lastSafe!.steps]).goalsMet()).toContain('malt-dry')
+  expect(replay(stage, steps).goalsMet()).toEqual([])
+}, 120_000)
