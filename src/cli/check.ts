@@ -3,7 +3,7 @@ import { checkFiles } from './checking.ts'
 import { exitCode } from './outcome.ts'
 import { mendFiles, unmendFiles } from './mending.ts'
 import { didYouMean } from './nearest.ts'
-import { reportText } from './report.ts'
+import { accountText, reportText } from './report.ts'
 import { feedbackText } from './telling.ts'
 import { watchFiles } from './watch.ts'
 import { Unusable, type World } from './world.ts'
@@ -17,6 +17,8 @@ export interface CheckCommand {
   readonly severity: Severity
   /** The table of what is told, instead of the findings. */
   readonly feedback: boolean
+  /** How levels were explored, after the findings. */
+  readonly explainSearch: boolean
   readonly watch: boolean
   readonly mend: boolean
   /** Mends without asking. */
@@ -42,6 +44,7 @@ export async function checkCommand(files: readonly string[], options: CheckComma
     narrow.push(shown)
     if (options.json || report.outcome === 'unusable') continue
     world.out(options.feedback ? feedbackText(shown, world) : reportText(shown, text, world))
+    if (options.explainSearch) world.out(accountText(shown, world))
   }
   if (options.json) world.out(`${JSON.stringify(narrow, null, 2)}\n`)
   // What was found decides, also where only a part of it was asked for.

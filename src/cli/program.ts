@@ -119,6 +119,7 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .option('--rule <rule>', 'only what this rule finds; may be given several times', several, [])
     .option('--severity <least>', 'error, warning or advice: only what is at least so bad', severity, 'advice')
     .option('--feedback', 'instead: what is perceived of every moment that can happen')
+    .option('--explain-search', 'also: how each level was explored, and what was merged or left out')
     .option('--watch', 'check again on each save, and show what came and what went')
     .option('--mend', 'show the mends that are certain, and make them once you agree')
     .option('--yes', 'with --mend: make them without asking')
@@ -127,7 +128,18 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .action(async (files: string[], options: CheckFlags) => {
       const { checkCommand } = await import('./check.ts')
       const { format, rule, feedback = false, watch = false, mend = false, yes = false, unmend = false } = options
-      const how = { ...options, json: format === 'json', rules: rule, feedback, watch, mend, yes, unmend }
+      const { explainSearch = false } = options
+      const how = {
+        ...options,
+        json: format === 'json',
+        rules: rule,
+        feedback,
+        explainSearch,
+        watch,
+        mend,
+        yes,
+        unmend,
+      }
       await finish(checkCommand(files, how, world))
     })
   program
@@ -241,6 +253,7 @@ interface CheckFlags {
   readonly rule: readonly string[]
   readonly severity: Severity
   readonly feedback?: boolean
+  readonly explainSearch?: boolean
   readonly watch?: boolean
   readonly mend?: boolean
   readonly yes?: boolean

@@ -77,13 +77,24 @@ export function findingText(finding: Finding, number: number, page: Page): strin
   if (finding.lastSafe) lines.push(...lastSafeLines(finding.lastSafe, page))
   lines.push(...mendLines(finding, page))
   if (finding.follows.length > 0) {
-    const also = finding.follows.map((one) => `${one.rule} ${one.subject}`).join(', ')
-    lines.push(colour.faint(wrapped(`Mending this also mends: ${also}.`, columns, indent)))
+    lines.push(colour.faint(wrapped(`Mending this also mends: ${followsText(finding)}.`, columns, indent)))
   }
   return lines.join('\n')
 }
 
 const indent = '     '
+
+/** So many of the findings that follow from another are named. */
+const mostNamed = 6
+
+/** What follows from a finding: goals first, and of the rest how many. */
+function followsText({ follows }: Finding): string {
+  const isGoal = ({ rule }: Finding['follows'][number]): boolean => rule === 'unreachable-goal'
+  const all = [...follows.filter(isGoal), ...follows.filter((one) => !isGoal(one))]
+  const named = all.slice(0, mostNamed).map((one) => `${one.rule} ${one.subject}`)
+  const rest = all.length - named.length
+  return rest === 0 ? named.join(', ') : `${named.join(', ')}, and ${String(rest)} more (--format json lists them)`
+}
 
 /** Until when the goal can still be met. */
 function lastSafeLines({ after, steps }: NonNullable<Finding['lastSafe']>, { columns }: Page): string[] {
@@ -134,6 +145,12 @@ function acceptedText({ accepted }: FileReport, colour: Paint, columns: number):
     wrapped(`${rule} ${subject}: ${printable(because)}`, columns, indent),
   )
   return [[colour.faint('Accepted in the file'), ...lines].join('\n')]
+}
+
+/** How a level was explored. */
+export function accountText({ account }: FileReport, { columns, colours }: World): string {
+  const lines = account.map((line) => wrapped(printable(line), columns, '  '))
+  return [paint(colours).bold('How it was explored'), ...lines, '', ''].join('\n')
 }
 
 /** The closing lines: how much was found, what was proved, how far was looked, and what to do next. */

@@ -67,6 +67,8 @@ export interface Evidence {
   /** How closely running things had to be told apart. */
   readonly fineness: 'loose' | 'ticks'
   readonly counts: Counts
+  /** How it was explored, in sentences. */
+  readonly account: readonly string[]
 }
 
 /** How much was explored. */

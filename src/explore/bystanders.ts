@@ -22,7 +22,11 @@ export class WithoutBystanders {
   readonly #backward: Backward
   readonly #sure: SureMoves
 
-  private constructor(search: Search, backward: Backward, sure: SureMoves) {
+  /** The names of the machines that were left out. */
+  readonly names: readonly string[]
+
+  private constructor(search: Search, backward: Backward, sure: SureMoves, names: readonly string[]) {
+    this.names = names
     this.#search = search
     this.#backward = backward
     this.#sure = sure
@@ -42,7 +46,8 @@ export class WithoutBystanders {
     while (!search.advance(100)) yield
     if (!search.isComplete || search.storms.length > 0) return null
     const isSureOfAll = expanded.characters.every(({ role }) => role !== 'creature')
-    return new WithoutBystanders(search, yield* Backward.of(search), new SureMoves(left, isSureOfAll))
+    const names = [...bystanders].map((index) => expanded.interactables[index]!.name)
+    return new WithoutBystanders(search, yield* Backward.of(search), new SureMoves(left, isSureOfAll), names)
   }
 
   /** Whether a goal is out of danger; null where something still runs for ever. */

@@ -2,6 +2,7 @@ import { finish } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import type { Answer, Evidence, Loss, Progress, Sight } from './answers.ts'
 import { WithoutBystanders } from './bystanders.ts'
+import { accountOf, type ProofBy } from './account.ts'
 import { Coverage, coverRows } from './cover.ts'
 import { Backward, goalSets, type GoalSets } from './graph.ts'
 import { Interrupted, quietly } from './drive.ts'
@@ -108,6 +109,10 @@ class Judging {
   withoutBystanders: { readonly done: WithoutBystanders | null } | null = null
   /** See `Evidence.possible`. */
   possible: ReadonlySet<string> | null = null
+  /** All situations as sets, where they were found so. */
+  sets: SetSearch | null = null
+  /** By goal, how it was proved to be out of danger. */
+  readonly proofs = new Map<string, ProofBy>()
 
   constructor(search: Search, cover: Coverage, before: Evidence | null) {
     this.search = search
@@ -128,6 +133,8 @@ class Judging {
     const { stage } = search
     const goals = [...stage.expanded.goals.keys()]
     const undecided = open(gap ?? whyUnplayed(search))
+    const { sets, proofs } = this
+    const bystanders = this.withoutBystanders?.done?.names ?? []
     return {
       dead: [...search.firstTaken.keys()].map((row) => this.#deadAnswer(row)),
       unreachable: goals.map((goal) => this.unreachable[goal] ?? this.#metAnswer(goal) ?? undecided),
@@ -153,6 +160,7 @@ class Judging {
         bytes: search.bytes + this.bytes,
         complete: gap === null,
       },
+      account: accountOf({ search, sets, isGivenUp: search.isGivenUp, proofs, bystanders }),
     }
   }
 
@@ -190,6 +198,7 @@ function* judgeAll(judging: Judging, options: ExploreOptions): Generator<Progres
   const { search } = judging
   const progress = (): Progress => ({ doing: 'exploring', situations: search.store.count, budget: search.budget })
   const sets = yield* searched(search)
+  judging.sets = sets
   yield* judgeSearch(judging, options, sets)
   const mayEnd = search.isGivenUp && sets !== null && sets.countApart <= search.budget
   if (!mayEnd || !isOpen(judging.evidence())) return
@@ -375,7 +384,11 @@ function* softLock(
   const known = bySets?.goals.get(goal)
   const far = farLosses.get(goal) ?? []
   if (gap !== null && far.length > 0) return { answer: found, losses: far }
-  if (gap !== null && known?.everMet && known.whyUnsafe === null) return { answer: absent, losses: [] }
+  const { name } = search.stage.expanded.goals[goal]!
+  if (gap !== null && known?.everMet && known.whyUnsafe === null) {
+    judging.proofs.set(name, 'sets')
+    return { answer: absent, losses: [] }
+  }
   if (!sets.everMet) return { answer: open(gap ?? 'the goal is never met'), losses: [] }
   if (sets.lost > 0) {
     const { found: losses, unplayed } = yield* findLosses(search, backward, sets, cover, calm)
@@ -392,10 +405,16 @@ function* softLock(
     judging.withoutBystanders ??= { done: yield* WithoutBystanders.of(search) }
     const { done } = judging.withoutBystanders
     const proof = done && (yield* done.proof(goal))
-    if (proof?.proved) return { answer: absent, losses: [] }
+    if (proof?.proved) {
+      judging.proofs.set(name, 'bystanders')
+      return { answer: absent, losses: [] }
+    }
     return { answer: open('something runs for ever, so that the level never comes to rest'), losses: [] }
   }
   const proof = yield* new SureProof(search, backward, cover.reliable, sets, goal).run()
-  if (proof.proved) return { answer: absent, losses: [] }
+  if (proof.proved) {
+    judging.proofs.set(name, 'search')
+    return { answer: absent, losses: [] }
+  }
   return { answer: { answer: 'open', why: proof.why, isByGround: proof.isByGround }, losses: [] }
 }

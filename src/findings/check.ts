@@ -4,7 +4,7 @@ import { type Diagnostic, finish, type Level, type Source } from '../model/index
 import { type Stage, stageInSlices } from '../play/index.ts'
 import { acceptancesOf, idleOnes } from './accepted.ts'
 import { rules } from './catalogue.ts'
-import { foldFindings, type Folding, type Placed } from './fold.ts'
+import { foldFindings, type Folding, goalsFirst, type Placed } from './fold.ts'
 import { feedbackTable } from './moments.ts'
 import { problemsOf } from './names.ts'
 import { inFileOrder, writtenUp } from './order.ts'
@@ -62,11 +62,12 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
   const grouped = isAlone
     ? alone
     : yield* quietly(grouping, () => ({ doing: 'grouping' as const, situations: evidence.counts.situations, budget }))
+  const causes = goalsFirst(found, grouped.causes)
   const acceptances = acceptancesOf(level)
   const idle = idleOnes(acceptances, found, questions)
   const { situations, moves, patches, replays } = evidence.counts
   yield* pause(judging())
-  const written = writtenUp(stage, source, { found, causes: grouped.causes, idle, acceptances })
+  const written = writtenUp(stage, source, { found, causes, idle, acceptances })
   const feedback = yield* toTheEnd(feedbackTable(context), judging)
   return {
     version: 1,
@@ -82,6 +83,7 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
       ...one,
       channels: one.channels.map(({ channel, texts }) => ({ channel, texts: [...texts] })),
     })),
+    account: [...evidence.account],
   }
 }
 
@@ -151,6 +153,7 @@ export function emptyReport(
     leftOut: 0,
     accepted: [],
     feedback: [],
+    account: [],
   }
 }
 

@@ -158,3 +158,31 @@ function isNotLosing(
   const subject = `${facts.interactable}/${facts.transition ?? ''}`
   return ![...losing].some((row) => row >= 0 && rowSubject(stage, stage.tables.rows[row]!) === subject)
 }
+
+/** What is rather a sign of something wrong than the cause of it. */
+const signs: readonly RuleName[] = ['dead-transition', 'unreachable-state']
+
+/** Where what others follow from is no more than a sign, a goal among them whose obstruction is known leads instead. */
+export function goalsFirst(findings: readonly Placed[], causes: readonly (number | null)[]): (number | null)[] {
+  const leads = new Map<number, number>()
+  for (const [index, { rule, found }] of findings.entries()) {
+    const cause = causes[index]
+    if (rule.name !== 'unreachable-goal' || typeof cause !== 'number' || leads.has(cause)) continue
+    const isKnown = found.facts.rule === 'unreachable-goal' && found.facts.obstruction !== null
+    if (isKnown && signs.includes(findings[cause]!.rule.name)) leads.set(cause, index)
+  }
+  const led = causes.map((cause, index) => {
+    const leader = leads.get(cause ?? index)
+    return leader === undefined ? cause : leader === index ? null : leader
+  })
+  // A goal that asks for a name which leads nowhere cannot be met for that alone.
+  return led.map((cause, index) => {
+    const { facts } = findings[index]!.found
+    if (cause !== null || facts.rule !== 'unreachable-goal' || led.includes(index)) return cause
+    const asked = `goals.${facts.goal}.`
+    const name = findings.findIndex(
+      ({ rule, found }, i) => led[i] === null && rule.name === 'unknown-name' && found.path?.startsWith(asked) === true,
+    )
+    return name < 0 ? null : name
+  })
+}

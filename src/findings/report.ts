@@ -152,6 +152,7 @@ const fileReport = z.strictObject({
     .array(z.strictObject({ ...summary, because: z.string() }))
     .describe('Findings that the level file accepts, with its reason.'),
   feedback: z.array(telling).describe('What is perceived of every moment that can happen.'),
+  account: z.array(z.string()).describe('How the level was explored, in sentences.'),
 })
 
 /** The report of `zintel check --format json`: one object a file. */

@@ -2,6 +2,7 @@ import type { Evidence, LastSafe, Lookout, PlayStep } from '../explore/index.ts'
 import type { Expanded, NameProblem } from '../interactables/index.ts'
 import type { Channel, Moment, Reason } from '../model/index.ts'
 import type { Project, Stage } from '../play/index.ts'
+import type { Obstruction } from './obstruction.ts'
 
 /** The rules that are decided so far. Their names are stable. */
 export type RuleName =
@@ -92,7 +93,14 @@ export type Facts =
       readonly to: string
       readonly trigger: string
     }
-  | { readonly rule: 'unreachable-goal' | 'met-at-once'; readonly goal: string; readonly title: string | null }
+  | { readonly rule: 'met-at-once'; readonly goal: string; readonly title: string | null }
+  | {
+      readonly rule: 'unreachable-goal'
+      readonly goal: string
+      readonly title: string | null
+      /** What stands in its way; null where that is not known. */
+      readonly obstruction: Obstruction | null
+    }
   | {
       readonly rule: 'soft-lock' | 'wasted-item'
       readonly goal: string

@@ -1,5 +1,6 @@
 import type { NameProblem, WrongValue } from '../interactables/index.ts'
 import type { Reason } from '../model/index.ts'
+import type { Obstruction, Root } from './obstruction.ts'
 import type { Facts } from './rule.ts'
 
 /** What a finding says, in a sentence: what happens to the player, or what is wrong in the file. */
@@ -49,7 +50,7 @@ export function findingText(facts: Facts): string {
     case 'dead-transition':
       return `${facts.interactable} never takes ${facts.transition} (${facts.from.join(', ')} -> ${facts.to}, on ${facts.trigger}): nothing that a player can do sets it off.`
     case 'unreachable-goal':
-      return `The goal ${goalText(facts)} cannot be met, whatever a player does.`
+      return `The goal ${goalText(facts)} cannot be met, whatever a player does.${facts.obstruction ? ` ${chainText(facts.obstruction)}` : ''}`
     case 'soft-lock':
       return `${afterText(facts)} the goal ${goalText(facts)} can never be met any more, whatever the player does.`
     case 'wasted-item':
@@ -154,7 +155,7 @@ export function mendText(facts: Facts): string {
     case 'dead-transition':
       return 'Mend what it waits for, or take it out.'
     case 'unreachable-goal':
-      return 'Give what it asks for, or ask for less.'
+      return rootMend(facts.obstruction?.root ?? null)
     case 'soft-lock':
       return 'Keep the way back open: let it be undone, or let the transition ask for what must be done before.'
     case 'wasted-item':
@@ -341,4 +342,60 @@ function afterText({
   return interactable === null || transition === null
     ? 'A player can come to where'
     : `Once ${interactable} has made its transition ${transition} at the wrong time,`
+}
+
+/** What a goal needs, link by link, down to what keeps it from being met. */
+function chainText({ chain, root }: Obstruction): string {
+  // Of what goes on in one thing, only the last is said.
+  const thing = (link: string): string => link.slice(0, Math.max(0, link.lastIndexOf(' ')))
+  const links = chain.filter((link, i) => i === 0 || thing(link) === '' || thing(link) !== thing(chain[i - 1]!))
+  const needs = links.length === 0 ? '' : `It needs: ${links.join(' ← ')}. `
+  return `${needs}${rootText(root)}`
+}
+
+function rootText({ kind, name, count, from }: Root): string {
+  switch (kind) {
+    case 'too-few':
+      return `There ${count === 1 ? 'is' : 'are'} only ${String(count)} to be had at once, from ${listed(from)}.`
+    case 'none':
+      return `Nothing gives the ${name}.`
+    case 'never-set':
+      return `Nothing sets the flag ${name}.`
+    case 'never-sent':
+      return `Nothing sends the signal "${name}".`
+    case 'no-way':
+      return `No transition leads to ${name}.`
+    case 'shut':
+      return `${name} shuts the way there, and never gives way.`
+    case 'no-reach':
+      return `Nobody can ever come near enough to ${name}.`
+    case 'circle':
+      return `That is a circle: ${name} needs itself.`
+    case 'never-taken':
+      return `Nothing that a player can do sets off ${name}.`
+  }
+}
+
+function rootMend(root: Root | null): string {
+  if (!root) return 'Give what it asks for, or ask for less.'
+  switch (root.kind) {
+    case 'never-taken':
+      return 'Give what it asks for, or ask for less.'
+    case 'too-few':
+      return 'Let something give more of them, or ask for fewer here.'
+    case 'none':
+      return `Let something give the ${root.name}, or ask for something else.`
+    case 'never-set':
+      return `Let something set ${root.name}, or ask for something else.`
+    case 'never-sent':
+      return `Let something send "${root.name}", or wait for another signal.`
+    case 'no-way':
+      return 'Add a transition that leads there, or ask for another state.'
+    case 'shut':
+      return 'Give it a state in which it bars nothing, or another way round it.'
+    case 'no-reach':
+      return 'Move it to where it can be reached, or make its range larger.'
+    case 'circle':
+      return 'Move one of these to where it can be had without the others.'
+  }
 }

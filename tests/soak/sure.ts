@@ -197,9 +197,10 @@ export function unsafe(
   play: Play,
 ): { readonly wrong: string | null; readonly tried: boolean } {
   const nothing = { wrong: null, tried: false }
-  const isSafe = report.questions.some(
-    (one) => one.rule === 'soft-lock' && one.subject === 'goal' && one.answer === 'absent',
-  )
+  const isRuledOut = (rule: string): boolean =>
+    report.questions.some((one) => one.rule === rule && one.subject === 'goal' && one.answer === 'absent')
+  // A goal can be lost by wasting an item alone, too.
+  const isSafe = isRuledOut('soft-lock') && isRuledOut('wasted-item')
   if (!isSafe || play.ended !== null || play.goalsMet().length > 0) return nothing
   for (const who of stage.expanded.characters.keys()) play.steer(who, null)
   for (let i = 0; i < 200 && play.nextDue() !== null; i++) play.advance(play.nextDue()!)

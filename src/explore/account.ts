@@ -1,0 +1,74 @@
+import { milliseconds } from '../model/index.ts'
+import { clocksRunDown } from './rest.ts'
+import type { Search } from './search.ts'
+import type { SetSearch } from './sets/set-search.ts'
+
+/** How a goal was proved to be out of danger. */
+export type ProofBy = 'sets' | 'search' | 'bystanders'
+
+/** What there is to tell of how a level was explored. */
+export interface Explored {
+  readonly search: Search
+  readonly sets: SetSearch | null
+  /** Whether the search one by one was given up, since sets and plays were asked first. */
+  readonly isGivenUp: boolean
+  /** Of goals that are out of danger, by name, how that was proved. */
+  readonly proofs: ReadonlyMap<string, ProofBy>
+  /** The interactables that were left out of proofs, since they only keep themselves running. */
+  readonly bystanders: readonly string[]
+}
+
+/** How a level was explored, in sentences: what was looked at one by one and as sets, what was merged or left out, how goals were proved. */
+export function accountOf({ search, sets, isGivenUp, proofs, bystanders }: Explored): string[] {
+  const { stage, fineness, store } = search
+  const { characters, level } = stage.expanded
+  const ground = characters.map(
+    ({ name }, who) => `${String(stage.space.patches[who]!.patches.length)} patches for ${name}`,
+  )
+  const all = search.isComplete
+    ? ', which are all'
+    : isGivenUp
+      ? ', then sets and plays were asked instead'
+      : ', not all'
+  const tick = milliseconds(level.tick ?? 0.1) / 1000
+  const time =
+    fineness === 'ticks'
+      ? `Time was told apart in ticks of ${String(tick)} s, since something had stayed undecided without them.`
+      : 'Of each clock it was told apart only whether it runs.'
+  const lines = [
+    `Ground: ${ground.join(', ')}; on a patch everything is alike.`,
+    `One by one: ${counted(store.count)} situations${all}. ${time}`,
+  ]
+  if (sets) {
+    const [own] = sets.places
+    const places = own!.patches.length
+    const patches = stage.space.patches[0]!.patches.length
+    const merged =
+      places < patches
+        ? ` Merged places: ${String(patches)} patches into ${String(places)}, between which nothing notices a walk.`
+        : ''
+    const state = sets.isComplete ? '' : ', not all: the nodes were used up'
+    lines.push(
+      `As sets: ${counted(sets.countApart)} situations in ${counted(sets.diagrams.made)} nodes${state}.${merged}`,
+    )
+  }
+  if (stage.tables.clocks.length > 0 && clocksRunDown(stage.tables))
+    lines.push('Whatever comes by itself comes to an end: seen from the tables of transitions.')
+  if (bystanders.length > 0)
+    lines.push(`Left out of proofs, since they only keep themselves running: ${bystanders.join(', ')}.`)
+  const by = {
+    sets: 'over sets',
+    search: 'over all situations',
+    bystanders: 'over all situations without what was left out',
+  }
+  for (const [goal, how] of proofs)
+    lines.push(`Proved that ${goal} can still be met: backwards from the goal, ${by[how]}.`)
+  return lines
+}
+
+/** A number with its digits in groups; a very large one rounded: 6.8 × 10^13. */
+function counted(count: number): string {
+  if (count < 1e9) return Math.round(count).toLocaleString('en-US')
+  const [digits, power] = count.toExponential(1).split('e+') as [string, string]
+  return `${digits} × 10^${power}`
+}
