@@ -19,6 +19,8 @@ export interface CheckCommand {
   readonly feedback: boolean
   /** How levels were explored, after the findings. */
   readonly explainSearch: boolean
+  /** Long lists are printed whole. */
+  readonly all: boolean
   readonly watch: boolean
   readonly mend: boolean
   /** Mends without asking. */
@@ -43,7 +45,7 @@ export async function checkCommand(files: readonly string[], options: CheckComma
     reports.push(report)
     narrow.push(shown)
     if (options.json || report.outcome === 'unusable') continue
-    world.out(options.feedback ? feedbackText(shown, world) : reportText(shown, text, world))
+    world.out(options.feedback ? feedbackText(shown, world) : reportText(shown, text, world, options.all))
     if (options.explainSearch) world.out(accountText(shown, world))
   }
   if (options.json) world.out(`${JSON.stringify(narrow, null, 2)}\n`)

@@ -1,5 +1,6 @@
 import { Command, CommanderError } from 'commander'
 import type { Severity } from '../findings/index.ts'
+import { nearestName, printable } from '../model/index.ts'
 import { exit, Unusable, type World } from './world.ts'
 
 const examples = {
@@ -107,8 +108,19 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
       },
     })
     .showHelpAfterError('Try zintel --help.')
+    .allowExcessArguments()
     .action(() => {
-      program.outputHelp()
+      const [name] = program.args
+      if (name === undefined) {
+        program.outputHelp()
+        return
+      }
+      const nearest = nearestName(
+        name,
+        program.commands.map((command) => command.name()),
+      )
+      const help = nearest === null ? 'zintel --help lists them all.' : `Did you mean ${nearest}?`
+      throw new Unusable(`There is no command ${printable(name)}. ${help}`)
     })
   program
     .command('check')
@@ -119,6 +131,7 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .option('--rule <rule>', 'only what this rule finds; may be given several times', several, [])
     .option('--severity <least>', 'error, warning or advice: only what is at least so bad', severity, 'advice')
     .option('--feedback', 'instead: what is perceived of every moment that can happen')
+    .option('--all', 'print long lists whole: what follows, what is open, the steps that would still meet a goal')
     .option('--explain-search', 'also: how each level was explored, and what was merged or left out')
     .option('--watch', 'check again on each save, and show what came and what went')
     .option('--mend', 'show the mends that are certain, and make them once you agree')
@@ -128,13 +141,14 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .action(async (files: string[], options: CheckFlags) => {
       const { checkCommand } = await import('./check.ts')
       const { format, rule, feedback = false, watch = false, mend = false, yes = false, unmend = false } = options
-      const { explainSearch = false } = options
+      const { explainSearch = false, all = false } = options
       const how = {
         ...options,
         json: format === 'json',
         rules: rule,
         feedback,
         explainSearch,
+        all,
         watch,
         mend,
         yes,
@@ -254,6 +268,7 @@ interface CheckFlags {
   readonly severity: Severity
   readonly feedback?: boolean
   readonly explainSearch?: boolean
+  readonly all?: boolean
   readonly watch?: boolean
   readonly mend?: boolean
   readonly yes?: boolean

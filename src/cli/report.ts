@@ -11,26 +11,29 @@ const headings = {
   advice: 'Advice',
 }
 
-/** A report as people read it. */
-export function reportText(report: FileReport, text: string, world: World): string {
-  const page: Page = { text, colour: paint(world.colours), columns: world.columns }
+/** A report as people read it; with `isWhole`, long lists are printed whole. */
+export function reportText(report: FileReport, text: string, world: World, isWhole = false): string {
+  const page: Page = { text, colour: paint(world.colours), columns: world.columns, isWhole }
   const { colour, columns } = page
   const head = `${colour.bold(printable(report.file))}  ${printable(report.title ?? '')}`
   const parts = [
     head,
     ...findingsText(report.findings, page),
-    ...openText(report.questions, colour, columns),
+    ...openText(report.questions, page),
     ...acceptedText(report, colour, columns),
     closingText(report, page),
   ]
   return `${parts.join('\n\n')}\n\n`
 }
 
-/** What a report is written with: the text of the level, colours, and how wide a line may be. */
+/** What a report is written with. */
 export interface Page {
+  /** The text of the level. */
   readonly text: string
   readonly colour: Paint
   readonly columns: number
+  /** Whether long lists are printed whole. */
+  readonly isWhole: boolean
 }
 
 /** Findings by severity, then by the interactable that they are about, counted through. */
@@ -77,30 +80,43 @@ export function findingText(finding: Finding, number: number, page: Page): strin
   if (finding.lastSafe) lines.push(...lastSafeLines(finding.lastSafe, page))
   lines.push(...mendLines(finding, page))
   if (finding.follows.length > 0) {
-    lines.push(colour.faint(wrapped(`Mending this also mends: ${followsText(finding)}.`, columns, indent)))
+    lines.push(colour.faint(wrapped(`Mending this also mends: ${followsText(finding, page)}.`, columns, indent)))
   }
   return lines.join('\n')
 }
 
 const indent = '     '
 
-/** So many of the findings that follow from another are named. */
+/** So many of a list are named. */
 const mostNamed = 6
 
-/** What follows from a finding: goals first, and of the rest how many. */
-function followsText({ follows }: Finding): string {
+/** What follows from a finding: goals first. */
+function followsText({ follows }: Finding, { isWhole }: Page): string {
   const isGoal = ({ rule }: Finding['follows'][number]): boolean => rule === 'unreachable-goal'
   const all = [...follows.filter(isGoal), ...follows.filter((one) => !isGoal(one))]
-  const named = all.slice(0, mostNamed).map((one) => `${one.rule} ${one.subject}`)
-  const rest = all.length - named.length
-  return rest === 0 ? named.join(', ') : `${named.join(', ')}, and ${String(rest)} more (--format json lists them)`
+  return inShort(
+    all.map((one) => `${one.rule} ${one.subject}`),
+    isWhole,
+  )
+}
+
+/** The first of a long list, and how many more there are. */
+function inShort(all: readonly string[], isWhole: boolean): string {
+  if (isWhole || all.length <= mostNamed) return all.join(', ')
+  return `${all.slice(0, mostNamed).join(', ')}, and ${String(all.length - mostNamed)} more (--all lists them)`
 }
 
 /** Until when the goal can still be met. */
-function lastSafeLines({ after, steps }: NonNullable<Finding['lastSafe']>, { columns }: Page): string[] {
+function lastSafeLines({ after, steps }: NonNullable<Finding['lastSafe']>, { columns, isWhole }: Page): string[] {
   const until = after === 0 ? 'At the start' : `After step ${String(after)}`
-  const more = `in ${plural(steps.length, 'more step')} (--format json lists them)`
-  return [wrapped(`${until} the goal can still be met, ${more}; step ${String(after + 1)} loses it.`, columns, indent)]
+  const more = `in ${plural(steps.length, 'more step')}${isWhole ? '' : ' (--all lists them)'}`
+  const said = wrapped(
+    `${until} the goal can still be met, ${more}; step ${String(after + 1)} loses it.`,
+    columns,
+    indent,
+  )
+  if (!isWhole) return [said]
+  return [said, ...steps.map((step, i) => `${indent}  ${String(i + 1).padStart(2)}. ${printable(step.text)}`)]
 }
 
 function placeLines(place: Place, { text, colour }: Page): string[] {
@@ -129,13 +145,12 @@ export function changeLines(change: Finding['mend']['lines'], colour: Paint): st
 }
 
 /** What could not be settled, by reason. */
-function openText(questions: readonly Question[], colour: Paint, columns: number): string[] {
+function openText(questions: readonly Question[], { colour, columns, isWhole }: Page): string[] {
   const open = questions.filter(({ answer }) => answer === 'open')
   const reasons = [...new Set(open.map(({ why }) => why ?? ''))]
   return reasons.map((reason) => {
     const own = open.filter(({ why }) => (why ?? '') === reason).map(({ rule, subject }) => `${rule} ${subject}`)
-    const shown = own.length > 6 ? [...own.slice(0, 6), `and ${String(own.length - 6)} more`] : own
-    return `${indent}${colour.warning('open')}: ${reason}\n${wrapped(shown.join(', '), columns, `${indent}  `)}`
+    return `${indent}${colour.warning('open')}: ${reason}\n${wrapped(inShort(own, isWhole), columns, `${indent}  `)}`
   })
 }
 

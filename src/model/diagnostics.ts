@@ -27,6 +27,7 @@ export interface Diagnostic {
     | 'missing-key'
     | 'wrong-shape'
     | 'wrong-version'
+    | 'wrong-kind'
   readonly place: Place
   /** What is wrong, as a sentence without its place. */
   readonly message: string

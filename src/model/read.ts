@@ -41,7 +41,25 @@ function checked(source: Source, schema: z.ZodType): Diagnostic[] {
   }
   const result = schema.safeParse(source.value)
   if (result.success) return []
+  const other = otherKind(source, schema)
+  if (other) return [other]
   return shapeDiagnostics(result.error.issues, source, (path) => knownKeys(schema, path))
+}
+
+/** The key by which each kind of file is known, and what it is called. */
+const kinds: readonly (readonly [key: string, name: string])[] = [
+  ['zintel', 'a level'],
+  ['walkthrough', 'a walkthrough'],
+  ['project', 'a project'],
+]
+
+/** Says of a file of another kind what it is; null where it is not known to be one. */
+function otherKind(source: Source, schema: z.ZodType): Diagnostic | null {
+  const keys = Object.keys(source.value as object)
+  const own = kinds.find(([key]) => knownKeys(schema, []).includes(key))
+  const found = kinds.find(([key]) => keys.includes(key))
+  if (!own || !found || keys.includes(own[0])) return null
+  return diagnostic('wrong-kind', source.keyPlace(found[0]), `This is ${found[1]}, not ${own[1]}.`)
 }
 
 /** The keys that a schema has at a path. */

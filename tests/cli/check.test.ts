@@ -45,7 +45,28 @@ interactables:
 goals: { open: { interactable: door, is: open } }
 `)
 
+/** A door that waits for a signal which nothing sends, and what lies behind it. */
+const shut = twoRooms(`items: { key: {} }
+interactables:
+  door: { type: door, in: gap, set: { lock: { signal: hoisted }, stays-open: true } }
+  hook: { type: pickup, at: [9, 0.4, 1], set: { gives: key } }
+  lever: { type: lever, at: [9, 3.9, 1], set: { needs: { carries: key } } }
+goals: { pulled: { interactable: lever, is: on } }
+`)
+
 describe('what is shown', () => {
+  test('of long lists the first, and how many more there are; with --all the whole', async () => {
+    const path = file('shut.yaml', shut)
+    const { out } = await zintel(['check', path])
+    const more = Number(/and (\d+) more \(--all lists them\)/.exec(out)?.[1])
+    expect(more).toBeGreaterThan(2)
+    const { out: whole } = await zintel(['check', '--all', path])
+    expect(whole).not.toContain('--all lists them')
+    expect(whole).toContain('dead-transition hook/take')
+    const named = (text: string): number => [...text.matchAll(/(dead-transition|unreachable-state) \w+\/\w+/g)].length
+    expect(named(whole)).toBeGreaterThan(named(out))
+  })
+
   test('only some rules, and only what is bad enough; the exit code goes by all that was found', async () => {
     const path = file('silent.yaml', silent)
     const all = await zintel(['check', path])

@@ -163,6 +163,26 @@ describe('the command line', () => {
     expect((await zintel('--help')).out).toContain('130 interrupted')
   })
 
+  test('a command that is not there is told, with the nearest that is', async () => {
+    expect((await zintel('chek', clean)).err).toBe('zintel: There is no command chek. Did you mean check?\n')
+    expect((await zintel('wibble')).err).toBe('zintel: There is no command wibble. zintel --help lists them all.\n')
+  })
+
+  test('a file of another kind is told by its kind, in one line', async () => {
+    const walkthrough = `${project}examples/levels/tide-mill.right-way.walkthrough.yaml`
+    const levels = `${project}examples/levels/round-the-mill/round-the-mill.project.yaml`
+    for (const [args, said] of [
+      [['check', walkthrough], 'This is a walkthrough, not a level.'],
+      [['play', clean, clean], 'This is a level, not a walkthrough.'],
+      [['draw', levels], 'This is a project, not a level.'],
+    ] as const) {
+      const { code, err } = await zintel(...args)
+      expect(code).toBe(2)
+      expect(err).toContain(said)
+      expect(err).toContain('one thing to mend')
+    }
+  })
+
   test('what it does not understand ends with 2 and a hint', async () => {
     for (const args of [
       ['chekc', clean],
