@@ -31,6 +31,9 @@ describe('route', () => {
     expect(code).toBe(0)
     expect(out).toMatch(/^grind {2}The stone turns\n {2}Fewest steps: 20 steps in [\d.]+ s\.\n/)
     expect(out).toContain('    19. Press: sluice-wheel answers.\n')
+    // What is set off by walking alone is said, too.
+    expect(out).toContain('Walk to granary-keyhole, taking the tally from yard-tally on the way.\n')
+    expect(out).toContain('Walk to loft-door, taking the crank and the lamp oil from meal-chest on the way.\n')
     expect(out).toMatch(/Quickest found: \d+ steps in [\d.]+ s\.\n/)
     expect(out).toContain('    granary-keyhole ← 2 × tally (from quay-tally, yard-tally)\n')
     expect(out).toContain('    loft-door ← crank (from meal-chest)\n')
