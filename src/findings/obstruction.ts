@@ -4,27 +4,8 @@ import type { Row } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
 import { rowTitle } from './dead-transition.ts'
 import { noticedKey } from './prompts.ts'
+import type { Obstruction, Root } from './rule.ts'
 import { leadingTo } from './unreachable-state.ts'
-
-/** What stands in the way of something that can never be so: what it needs, link by link, down to what is to be changed. */
-export interface Obstruction {
-  /** From the goal down, such as `sluice-wheel turned`, `crank`, `meal-chest open`, `2 × tally`. */
-  readonly chain: readonly string[]
-  readonly root: Root
-}
-
-/** Where a chain ends, and why. */
-export interface Root {
-  readonly kind:
-    'too-few' | 'none' | 'never-set' | 'never-sent' | 'no-way' | 'shut' | 'no-reach' | 'circle' | 'never-taken'
-  /** The path in the level of what is to be changed. */
-  readonly path: string
-  /** What it is: an item, a flag, a signal, an interactable. */
-  readonly name: string
-  /** For `too-few`: how many can be had at once, and what gives them. */
-  readonly count: number
-  readonly from: readonly string[]
-}
 
 const start = 'has '
 

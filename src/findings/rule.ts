@@ -2,7 +2,6 @@ import type { Evidence, LastSafe, Lookout, PlayStep } from '../explore/index.ts'
 import type { Expanded, NameProblem } from '../interactables/index.ts'
 import type { Channel, Moment, Reason } from '../model/index.ts'
 import type { Project, Stage } from '../play/index.ts'
-import type { Obstruction } from './obstruction.ts'
 
 /** The rules that are decided so far. Their names are stable. */
 export type RuleName =
@@ -65,6 +64,26 @@ export interface Surroundings {
   readonly level: string
   /** All levels, by name. */
   readonly levels: Readonly<Record<string, Expanded>>
+}
+
+/** What stands in the way of something that can never be so: what it needs, link by link, down to what is to be changed. */
+export interface Obstruction {
+  /** From the goal down, such as `sluice-wheel turned`, `crank`, `meal-chest open`, `2 × tally`. */
+  readonly chain: readonly string[]
+  readonly root: Root
+}
+
+/** Where a chain ends, and why. */
+export interface Root {
+  readonly kind:
+    'too-few' | 'none' | 'never-set' | 'never-sent' | 'no-way' | 'shut' | 'no-reach' | 'circle' | 'never-taken'
+  /** The path in the level of what is to be changed. */
+  readonly path: string
+  /** What it is: an item, a flag, a signal, an interactable. */
+  readonly name: string
+  /** For `too-few`: how many can be had at once, and what gives them. */
+  readonly count: number
+  readonly from: readonly string[]
 }
 
 /** What a finding is about, in data; its words are made of this. */

@@ -1,7 +1,6 @@
 import type { NameProblem, WrongValue } from '../interactables/index.ts'
 import type { Reason } from '../model/index.ts'
-import type { Obstruction, Root } from './obstruction.ts'
-import type { Facts } from './rule.ts'
+import type { Facts, Obstruction, Root } from './rule.ts'
 
 /** What a finding says, in a sentence: what happens to the player, or what is wrong in the file. */
 export function findingText(facts: Facts): string {

@@ -7,7 +7,7 @@ const farthest = 4
 export const tries = 5
 
 /** How many cells off one looks for a way off uncertain ground: out of the lane between two things against a wall. */
-const farOff = 24
+const farOff = 12
 
 type Offset = readonly [dx: number, dy: number]
 

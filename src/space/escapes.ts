@@ -76,6 +76,9 @@ function isClearInto(cut: Cut, disc: Disc, node: number, to: number, each: typeo
   return each === eachFar && isClearByLane(cut, disc, node, to, crossed ?? null)
 }
 
+/** So many cells are tried as ends of a walk out of a lane. */
+const mostEnds = 2
+
 /**
  * Whether everybody in a disc can for certain walk out of a lane that is hardly wider than the character, and on to a sure patch: to a spot
  * just as far from one of its sides as somebody needs to be, first, where need be, to one such spot near by, to get round a corner.
@@ -87,20 +90,23 @@ function isClearByLane(cut: Cut, disc: Disc, node: number, to: number, crossed: 
   const { sign } = patches[to]!
   const isSpot = (spot: Point, within: Sign): boolean =>
     canStand(layout, spot, character.girth) && isWithin(terrain, cellAt(grid, spot), spot, within)
-  const begins: Disc[] = [disc]
-  for (const corner of squareOf(disc)) {
-    for (const spot of endsBeside(terrain, disc, corner, grid.size)) {
-      if (isSpot(spot, from) && isClearWalk(terrain, disc, from, spot)) begins.push({ middle: spot, slack: 0 })
-    }
-  }
+  // Where it is a matter of centimetres, only small parts of the ground can tell.
+  if (disc.slack > grid.slack / 2) return false
+  const begins = (): Disc[] =>
+    squareOf(disc).flatMap((corner) =>
+      endsBeside(terrain, disc, corner, grid.size)
+        .filter((spot) => isSpot(spot, from) && isClearWalk(terrain, disc, from, spot))
+        .map((spot): Disc => ({ middle: spot, slack: 0 })),
+    )
   const nearest = endsNear(grid, nodes.cellOf[node]!, (next) => sureAt[next] === to, null, eachFar)
-  return nearest.some((end) => {
+  return nearest.slice(0, mostEnds).some((end) => {
     const middle = middleOf(grid, end)
     return endsBeside(terrain, disc, middle, 3 * grid.size).some(
       (spot) =>
         isSpot(spot, sign) &&
         isClearWalk(terrain, { middle: spot, slack: 0 }, sign, middle) &&
-        begins.some((begin) => isClearWalk(terrain, begin, from, spot, crossed)),
+        (isClearWalk(terrain, disc, from, spot, crossed) ||
+          begins().some((begin) => isClearWalk(terrain, begin, from, spot, crossed))),
     )
   })
 }

@@ -64,7 +64,7 @@ describe('patches', () => {
   test.each([
     ['in a corner, a metre from both walls', '[5, 4]', ''],
     ['across a corner', '[5, 4]', ', turn: 90'],
-    ['along a wall, just so wide that there is a lane to its left', '[1, 2.5]', ', body: { size: [0.8, 2] }'],
+    ['along a wall, just so wide that there is a lane to its left', '[1, 2.5]', ', body: { size: [0.8, 1] }'],
   ])('whoever stands beside a chest in a lane just as wide as the character has a way out: %s', (_, at, more) => {
     const stage = staged(`
 zintel: 1
