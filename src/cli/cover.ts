@@ -113,7 +113,7 @@ function missedLines(
 /** What to do next. */
 function hintText({ items }: Cover): string {
   if (items.every(({ by, possible }) => by.length > 0 || possible === 'undecided')) return ''
-  return 'The same with --write FOLDER writes walkthroughs for the rest.\n'
+  return 'Add --write FOLDER to write walkthroughs for the rest.\n'
 }
 
 /** Writes walkthroughs into a folder; none of them where there is a file of that name already. Gives their files. */

@@ -25,18 +25,14 @@ export function accountOf({ search, sets, isGivenUp, proofs, bystanders }: Explo
   const ground = characters.map(
     ({ name }, who) => `${String(stage.space.patches[who]!.patches.length)} patches for ${name}`,
   )
-  const all = search.isComplete
-    ? ', which are all'
-    : isGivenUp
-      ? ', then sets and plays were asked instead'
-      : ', not all'
+  const all = search.isComplete ? ', which are all' : isGivenUp ? ', and the rest as sets' : ', not all'
   const tick = milliseconds(level.tick ?? 0.1) / 1000
   const time =
     fineness === 'ticks'
-      ? `Time was told apart in ticks of ${String(tick)} s, since something had stayed undecided without them.`
-      : 'Of each clock it was told apart only whether it runs.'
+      ? `Timers were followed in ticks of ${String(tick)} s, because something stayed undecided without them.`
+      : 'Timers are only known to run or not to run.'
   const lines = [
-    `Ground: ${ground.join(', ')}; on a patch everything is alike.`,
+    `Ground: ${ground.join(', ')}; a patch is ground on which everything is the same.`,
     `One by one: ${counted(store.count)} situations${all}. ${time}`,
   ]
   if (sets) {
@@ -45,17 +41,17 @@ export function accountOf({ search, sets, isGivenUp, proofs, bystanders }: Explo
     const patches = stage.space.patches[0]!.patches.length
     const merged =
       places < patches
-        ? ` Merged places: ${String(patches)} patches into ${String(places)}, between which nothing notices a walk.`
+        ? ` Merged: ${String(patches)} patches into ${String(places)} places, because nothing reacts to a walk within one.`
         : ''
-    const state = sets.isComplete ? '' : ', not all: the nodes were used up'
+    const state = sets.isComplete ? '' : ', not all of them: the budget of nodes was used up'
     lines.push(
       `As sets: ${counted(sets.countApart)} situations in ${counted(sets.diagrams.made)} nodes${state}.${merged}`,
     )
   }
   if (stage.tables.clocks.length > 0 && clocksRunDown(stage.tables))
-    lines.push('Whatever comes by itself comes to an end: seen from the tables of transitions.')
+    lines.push('Everything that runs by itself ends: the transitions alone show it.')
   if (bystanders.length > 0)
-    lines.push(`Left out of proofs, since they only keep themselves running: ${bystanders.join(', ')}.`)
+    lines.push(`Left out of the proofs, because they only keep themselves running: ${bystanders.join(', ')}.`)
   const by = {
     sets: 'over sets',
     search: 'over all situations',
@@ -66,9 +62,13 @@ export function accountOf({ search, sets, isGivenUp, proofs, bystanders }: Explo
   return lines
 }
 
-/** A number with its digits in groups; a very large one rounded: 6.8 × 10^13. */
+/** A number with its digits in groups; a very large one rounded. */
 function counted(count: number): string {
-  if (count < 1e9) return Math.round(count).toLocaleString('en-US')
+  return count < 1e9 ? Math.round(count).toLocaleString('en-US') : roundly(count)
+}
+
+/** A large number as people write it: 6.8 × 10^13. */
+export function roundly(count: number): string {
   const [digits, power] = count.toExponential(1).split('e+') as [string, string]
   return `${digits} × 10^${power}`
 }

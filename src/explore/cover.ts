@@ -1,6 +1,6 @@
 import { Play, type Stage, startRegisters } from '../play/index.ts'
 import type { Inputs } from './inputs.ts'
-import { isAtRest, moveKind, Moves } from './moves.ts'
+import { isAtRest, loosen, moveKind, Moves } from './moves.ts'
 import type { CalmRoutes, Route } from './routes.ts'
 import type { Search } from './search.ts'
 import { type PlayStep, rehearse, type Rehearsal, replay, runsOf, settleStep, shortened } from './steps.ts'
@@ -209,7 +209,7 @@ export function situationOf(search: Search, play: Play): number {
   const regs = play.registers()
   const rest = isAtRest(tables, regs)
   if (search.fineness === 'ticks' && !rest) return -1
-  for (let i = tables.at.firstClock; i < regs.length; i++) if (regs[i]! > 0) regs[i] = 1
+  loosen(tables, regs)
   const places = space.patches.map(({ patchAt }, who) => patchAt(play.spotOf(who)))
   if (places.includes(-1)) return -1
   for (const [who, place] of places.entries()) if (who > 0) regs[tables.at.place(who)] = place

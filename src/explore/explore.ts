@@ -1,13 +1,14 @@
 import { finish } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
-import type { Answer, Evidence, Loss, Progress, Sight } from './answers.ts'
+import { roundly } from './account.ts'
+import type { Answer, Evidence, Loss, Progress } from './answers.ts'
 import { WithoutBystanders } from './bystanders.ts'
-import { accountOf, type ProofBy } from './account.ts'
 import { Coverage, coverRows } from './cover.ts'
 import { Backward, goalSets, type GoalSets } from './graph.ts'
 import { Interrupted, quietly } from './drive.ts'
 import { FarPlans } from './far-plans.ts'
 import { findFarSights } from './far-sights.ts'
+import { absent, found, Judging, open, whyUnplayed } from './judging.ts'
 import { findLosses } from './losses.ts'
 import { SureProof } from './prove.ts'
 import { comesToRest } from './rest.ts'
@@ -44,10 +45,6 @@ const tooMany = 400_000
 /** Situations between two looks at the clock. */
 const slice = 100
 
-const found: Answer = { answer: 'found' }
-const absent: Answer = { answer: 'absent' }
-const open = (why: string): Answer => ({ answer: 'open', why })
-
 /**
  * Explores a level: every situation that any player could bring about, and what follows from them. It first looks
  * whether the answers are the same however long running things take; only where they are not, it counts ticks.
@@ -66,6 +63,7 @@ export function* explore(stage: Stage, options: ExploreOptions = {}): Generator<
   const mayBeTime = coarse.counts.complete && stage.tables.clocks.length > 0 && isOpen(coarse)
   if (!mayBeTime) return coarse
   const second = new Judging(new Search(stage, 'ticks', budget), cover, coarse)
+  for (const [goal, by] of first.proofs) second.proofs.set(goal, by)
   yield* judge(second, options)
   const fine = second.evidence()
   if (fine.counts.complete && !fine.isInterrupted) return fine
@@ -85,100 +83,6 @@ function isOpen(evidence: Evidence): boolean {
     answers.some((one) => one?.answer === 'open' && !one.isByGround) ||
     [...evidence.sights.values()].some(({ shown }) => !shown)
   )
-}
-
-/** The answers over one search, as far as they are known; what an earlier, coarser search has answered is kept. */
-class Judging {
-  readonly search: Search
-  readonly cover: Coverage
-  readonly before: Evidence | null
-  readonly unreachable: Answer[] = []
-  readonly softLocks: (Answer | null)[] = []
-  readonly losses: (readonly Loss[])[] = []
-  readonly sights: Map<string, Sight>
-  untold: ReadonlyMap<string, string> = new Map()
-  bytes = 0
-  /** Why not everything was explored; null where it was, or before that is known. */
-  gap: string | null = null
-  isInterrupted = false
-  /** What sets tell, where there are too many situations to look at each. */
-  bySets: BySets | null = null
-  /** By goal, the ways to lose it that sets led to. */
-  readonly farLosses = new Map<number, readonly Loss[]>()
-  /** The level without what only keeps itself running, once it was asked for; null in it: there is nothing to be left out. */
-  withoutBystanders: { readonly done: WithoutBystanders | null } | null = null
-  /** See `Evidence.possible`. */
-  possible: ReadonlySet<string> | null = null
-  /** All situations as sets, where they were found so. */
-  sets: SetSearch | null = null
-  /** By goal, how it was proved to be out of danger. */
-  readonly proofs = new Map<string, ProofBy>()
-
-  constructor(search: Search, cover: Coverage, before: Evidence | null) {
-    this.search = search
-    this.cover = cover
-    this.before = before
-    this.sights = new Map([...(before?.sights ?? [])].filter(([, { shown }]) => shown))
-  }
-
-  /** Forgets what was judged over less than everything; what was played stays played. */
-  startOver(): void {
-    this.unreachable.length = this.softLocks.length = this.losses.length = 0
-    this.bySets = this.possible = null
-  }
-
-  /** All that is known; what is not is undecided. */
-  evidence(): Evidence {
-    const { search, cover, gap } = this
-    const { stage } = search
-    const goals = [...stage.expanded.goals.keys()]
-    const undecided = open(gap ?? whyUnplayed(search))
-    const { sets, proofs } = this
-    const bystanders = this.withoutBystanders?.done?.names ?? []
-    return {
-      dead: [...search.firstTaken.keys()].map((row) => this.#deadAnswer(row)),
-      unreachable: goals.map((goal) => this.unreachable[goal] ?? this.#metAnswer(goal) ?? undecided),
-      atOnce: goals.map((goal) => search.hasStart && search.holds(0, goal)),
-      softLocks: goals.map((goal) => {
-        const known = this.softLocks[goal]
-        return known === undefined ? undecided : known
-      }),
-      losses: goals.map((goal) => this.losses[goal] ?? []),
-      sights: this.sights,
-      untold: this.untold,
-      moments: cover.moments,
-      possible: this.possible,
-      gap,
-      unplayed: whyUnplayed(search),
-      fineness: search.fineness,
-      isInterrupted: this.isInterrupted,
-      counts: {
-        situations: search.store.count,
-        moves: search.edgeCount,
-        patches: stage.space.patches.reduce((sum, { patches }) => sum + patches.length, 0),
-        replays: cover.replays,
-        bytes: search.bytes + this.bytes,
-        complete: gap === null,
-      },
-      account: accountOf({ search, sets, isGivenUp: search.isGivenUp, proofs, bystanders }),
-    }
-  }
-
-  #deadAnswer(row: number): Answer {
-    const { search, gap } = this
-    const known = this.before?.dead[row]
-    if (known && known.answer !== 'open') return known
-    if (this.cover.rows.has(row)) return absent
-    if (search.firstTaken[row]! < 0) {
-      return gap === null || this.bySets?.taken[row] === 0 ? found : open(gap)
-    }
-    return open(gap ?? whyUnplayed(search))
-  }
-
-  /** That a goal can be met, where a play has met it. */
-  #metAnswer(goal: number): Answer | null {
-    return this.cover.goals.has(this.search.stage.expanded.goals[goal]!.name) ? absent : null
-  }
 }
 
 /** Answers all questions over a search. False where it was interrupted: then what is known until then stands. */
@@ -323,18 +227,6 @@ function isForSets({ space, expanded }: Stage): boolean {
   // What is too coarse may allow more than its patches tell.
   if (space.patches.some(({ tooCoarse }) => tooCoarse)) return false
   return space.patches[0]!.patches.length * expanded.interactables.length <= mostParts
-}
-
-/** A large number as people write it: 6.8 × 10^13. */
-function roundly(count: number): string {
-  const [digits, power] = count.toExponential(1).split('e+') as [string, string]
-  return `${digits} × 10^${power}`
-}
-
-function whyUnplayed(search: Search): string {
-  return search.fineness === 'loose' && search.stage.tables.clocks.length > 0
-    ? 'it depends on timing'
-    : 'it is possible only if timing or aim that is not certain allows it'
 }
 
 function* goalAnswer(

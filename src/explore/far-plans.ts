@@ -4,7 +4,7 @@ import type { Coverage, StandingStart } from './cover.ts'
 import type { LastSafe } from './last-safe.ts'
 import { shownAfter } from './far-sights.ts'
 import { Eye, type Lookout } from './lookout.ts'
-import { isAtRest, moveKind } from './moves.ts'
+import { isAtRest, loosen, moveKind } from './moves.ts'
 import type { Search } from './search.ts'
 import type { SetsOfGoal } from './sets/goal-sets.ts'
 import { type PressOn, pressesThatShow } from './sets/possible.ts'
@@ -197,9 +197,7 @@ export class FarPlans {
   /** Whether a goal is out of reach over all moves that are possible. */
   #isLost(sets: SetsOfGoal, regs: Int32Array, patch: number): boolean {
     const { search } = this.#graph
-    const { at } = this.#cover.stage.tables
-    const loose = regs.slice()
-    for (let i = at.firstClock; i < at.firstClock + at.clocks; i++) if (loose[i]! > 0) loose[i] = 1
+    const loose = loosen(this.#cover.stage.tables, regs.slice())
     const place = search.places[0]!.of[patch]
     if (place === undefined || !search.has(loose, patch)) return false
     return !search.space.contains(sets.canMeet[place]!, loose)

@@ -1,11 +1,10 @@
 import type { Play } from '../play/index.ts'
 import type { Shown, Sight } from './answers.ts'
 import type { Coverage, StandingStart } from './cover.ts'
-import { Eye, type Lookout } from './lookout.ts'
+import { FreshEye, type Lookout } from './lookout.ts'
 import { type OnMade, wander } from './roam.ts'
 import type { Search } from './search.ts'
 import { replay } from './steps.ts'
-import { Store } from './store.ts'
 import { played, thinned } from './thin.ts'
 import type { TrailMove } from './trail.ts'
 
@@ -48,27 +47,17 @@ function* seenFarOff(
   lookouts: readonly Lookout[],
   wanted: ReadonlySet<string>,
 ): Generator<undefined, ReadonlyMap<string, Far>> {
-  const { at } = search.stage.tables
-  const { packing } = cover.sure
-  const seen = new Store(packing.words, packing.patchMask)
-  const packed = new Int32Array(packing.words)
   const found = new Map<string, Far>()
   let way: () => TrailMove[] = () => []
-  const eye = new Eye(search, lookouts, (lookout, key, { kind, what, patch }) => {
+  const eye = new FreshEye(search, cover.sure.packing, lookouts, (lookout, key, { kind, what, patch }) => {
     // What must be out of reach for good cannot be told without everything that is possible.
     if (found.has(key) || (lookout.forGood?.(key) ?? null) !== null || !wanted.has(key)) return
     const last = kind < 0 ? [] : [{ kind, what, patch, ms: -1 }]
     found.set(key, { lookout, moves: [...way(), ...last] })
   })
-  const loose = new Int32Array(at.size)
   const onNew: OnMade = ({ regs, patch, trail }, { moves }) => {
-    packing.pack(regs, patch, packed, 0)
-    const before = seen.count
-    if (seen.add(packed) < before) return false
-    loose.set(regs)
-    for (let i = at.firstClock; i < at.firstClock + at.clocks; i++) if (loose[i]! > 0) loose[i] = 1
     way = () => [...moves, ...trail()]
-    eye.look(loose, patch)
+    eye.look(regs, patch)
     return found.size === wanted.size
   }
   // What is refused for want of something is seen only by those who come without it.

@@ -1,11 +1,12 @@
-import type { Row, StepWatcher } from '../machine/index.ts'
+import type { Row, StepWatcher, Tables } from '../machine/index.ts'
 import type { Play } from '../play/index.ts'
 import { type Backward, canComeTo, type Undone } from './graph.ts'
 import { eachPress, isOffered } from './inputs.ts'
-import { moveKind, type Moves, type MoveWatcher } from './moves.ts'
+import { loosen, moveKind, type Moves, type MoveWatcher } from './moves.ts'
+import type { Packing } from './packing.ts'
 import type { Search } from './search.ts'
 import type { PlayStep } from './steps.ts'
-import type { Bits } from './store.ts'
+import { type Bits, Store } from './store.ts'
 
 /** A press that is possible in a situation, whatever it leads to. */
 export interface PossiblePress {
@@ -148,6 +149,35 @@ export type Seeing = (
     readonly patch: number
   },
 ) => void
+
+/** Looks at situations that moves lead to, each once; what runs there only runs. */
+export class FreshEye {
+  readonly #eye: Eye
+  readonly #tables: Tables
+  readonly #packing: Packing
+  readonly #looked: Store
+  readonly #packed: Int32Array
+  readonly #loose: Int32Array
+
+  /** `packing` tells situations apart. */
+  constructor(search: Search, packing: Packing, lookouts: readonly Lookout[], see: Seeing) {
+    const { tables } = search.stage
+    this.#eye = new Eye(search, lookouts, see)
+    this.#tables = tables
+    this.#packing = packing
+    this.#looked = new Store(packing.words, packing.patchMask)
+    this.#packed = new Int32Array(packing.words)
+    this.#loose = new Int32Array(tables.at.size)
+  }
+
+  look(regs: Int32Array, patch: number): void {
+    this.#packing.pack(regs, patch, this.#packed, 0)
+    const { count } = this.#looked
+    if (this.#looked.add(this.#packed) < count) return
+    this.#loose.set(regs)
+    this.#eye.look(loosen(this.#tables, this.#loose), patch)
+  }
+}
 
 /** Looks at one situation after another. */
 export class Eye {

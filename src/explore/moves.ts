@@ -403,6 +403,12 @@ export type Part =
   | { readonly do: 'release'; readonly actor: number }
   | { readonly do: 'due'; readonly clock: number }
 
+/** Lets clocks stand as a search without ticks has them: each runs, or does not. */
+export function loosen({ at }: Tables, regs: Int32Array): Int32Array {
+  for (let i = at.firstClock; i < at.firstClock + at.clocks; i++) if (regs[i]! > 0) regs[i] = 1
+  return regs
+}
+
 /** Whether nothing runs: no timer and no motion that anything asks about. */
 export function isAtRest(tables: Tables, regs: Int32Array): boolean {
   const { at } = tables

@@ -1,9 +1,8 @@
 import type { Play } from '../play/index.ts'
 import type { Coverage, StandingStart } from './cover.ts'
-import { Eye, type Lookout } from './lookout.ts'
+import { FreshEye, type Lookout } from './lookout.ts'
 import { Search } from './search.ts'
 import { type PlayStep, rehearse, replay } from './steps.ts'
-import { Store } from './store.ts'
 import { findTrail, novelTrails, type TrailMove } from './trail.ts'
 
 /** Situations that are looked at for the next thing that is wanted. */
@@ -107,20 +106,11 @@ class Glance {
   /** What is done there to see it. */
   last: readonly TrailMove[] = []
   readonly #wanted: Wanted
-  readonly #cover: Coverage
-  readonly #eye: Eye
-  readonly #looked: Store
-  readonly #packed: Int32Array
-  readonly #loose: Int32Array
+  readonly #eye: FreshEye
 
   constructor(cover: Coverage, search: Search, lookouts: readonly Lookout[], wanted: Wanted) {
-    const { packing } = cover.sure
     this.#wanted = wanted
-    this.#cover = cover
-    this.#looked = new Store(packing.words, packing.patchMask)
-    this.#packed = new Int32Array(packing.words)
-    this.#loose = new Int32Array(cover.stage.tables.at.size)
-    this.#eye = new Eye(search, lookouts, (_lookout, key, { kind, what, patch }) => {
+    this.#eye = new FreshEye(search, cover.sure.packing, lookouts, (_lookout, key, { kind, what, patch }) => {
       if (this.target !== null || !wanted.keys.has(key)) return
       this.target = key
       this.last = kind < 0 ? [] : [{ kind, what, patch, ms: -1 }]
@@ -131,14 +121,7 @@ class Glance {
   isFound(regs: Int32Array, patch: number, taken: readonly number[]): boolean {
     const { rows, keys } = this.#wanted
     this.target = taken.find((row) => rows.has(row)) ?? null
-    if (this.target !== null || keys.size === 0) return this.target !== null
-    this.#cover.sure.packing.pack(regs, patch, this.#packed, 0)
-    const { count } = this.#looked
-    if (this.#looked.add(this.#packed) < count) return false
-    const { at } = this.#cover.stage.tables
-    this.#loose.set(regs)
-    for (let i = at.firstClock; i < at.firstClock + at.clocks; i++) if (this.#loose[i]! > 0) this.#loose[i] = 1
-    this.#eye.look(this.#loose, patch)
+    if (this.target === null && keys.size > 0) this.#eye.look(regs, patch)
     return this.target !== null
   }
 }

@@ -52,8 +52,6 @@ export class SureProof {
   readonly #regs: Int32Array
   /** Whether anything in the level asks to be looked at, or anybody in it cannot be relied on. */
   readonly #mustLookClosely: boolean
-  /** Whether anything in the level moves people to places: a walk may then end elsewhere. */
-  readonly #movesPeople: boolean
   /** Whether anything pushes people: a move may then lead to several situations. */
   readonly #pushesPeople: boolean
 
@@ -69,7 +67,6 @@ export class SureProof {
     this.#queued = new Bits(count)
     this.#regs = new Int32Array(search.stage.tables.at.size)
     const { interactables, characters } = search.stage.expanded
-    this.#movesPeople = search.stage.tables.movesPeople
     this.#pushesPeople = interactables.some(({ inTheWay }) => inTheWay === 'push')
     this.#mustLookClosely =
       interactables.some(({ aim }) => aim !== null) || characters.some((_, who) => !sure.isSureOf(who))
@@ -181,7 +178,7 @@ export class SureProof {
     const to = this.#search.target(edge)
     const kind = this.#search.kind(edge)
     if (kind === moveKind.press) return !this.#mustLookClosely || !this.#isLooking(edge)
-    if (kind !== moveKind.walk || !this.#isOnFirmPatch(to) || this.#movesPeople) return false
+    if (kind !== moveKind.walk || !this.#isOnFirmPatch(to) || this.#search.stage.tables.movesPeople) return false
     const { actor: who } = this.#search.moves.inputs.readWalk(this.#search.input(edge))
     const before = this.#search.placeOf(who, this.#regs, this.#search.read(from, this.#regs))
     const after = this.#search.placeOf(who, this.#regs, this.#search.read(to, this.#regs))

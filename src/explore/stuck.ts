@@ -3,6 +3,7 @@ import type { Row, StateTable, Tables } from '../machine/index.ts'
 import type { Play, Stage } from '../play/index.ts'
 import { type Cone, coneOf, settingOf } from './cone.ts'
 import { type Backward, canComeTo, type Undone } from './graph.ts'
+import { loosen } from './moves.ts'
 import type { Search } from './search.ts'
 import type { Lookout } from './lookout.ts'
 import type { SetSearch } from './sets/set-search.ts'
@@ -109,20 +110,14 @@ function* canLeave(
 function lookoutFor(tables: Tables, barred: ReadonlyMap<string, Barred>): Lookout {
   const isIn = ({ cone, settings }: Barred, regs: Int32Array): boolean => settings.has(settingOf(tables, cone, regs))
   const onSituation: Lookout['onSituation'] = (regs, see) => {
-    const now = loose(tables, regs.slice())
+    const now = loosen(tables, regs.slice())
     for (const [key, one] of barred) if (isIn(one, now)) see(key)
   }
   return {
     ...(barred.size > 0 ? { onSituation } : {}),
-    isShown: (key, play: Play) => isIn(barred.get(key)!, loose(tables, play.registers())),
+    isShown: (key, play: Play) => isIn(barred.get(key)!, loosen(tables, play.registers())),
     isFault: () => true,
   }
-}
-
-/** Clocks as a search without ticks has them: they run, or not. */
-function loose({ at }: Tables, regs: Int32Array): Int32Array {
-  for (let i = at.firstClock; i < at.size; i++) if (regs[i]! > 0) regs[i] = 1
-  return regs
 }
 
 /** States with a way out that something else than characters can bar. */
@@ -232,7 +227,7 @@ function* settingsThatStay(
     if (i % 512 === 511) yield
     if (leaves.has(index)) continue
     search.read(index, regs)
-    const looseRegs = loose(search.stage.tables, regs.slice())
+    const looseRegs = loosen(search.stage.tables, regs.slice())
     settings.set(settingOf(search.stage.tables, cone, looseRegs), looseRegs)
   }
   return settings

@@ -355,7 +355,7 @@ function chainText({ chain, root }: Obstruction): string {
 function rootText({ kind, name, count, from }: Root): string {
   switch (kind) {
     case 'too-few':
-      return `There ${count === 1 ? 'is' : 'are'} only ${String(count)} to be had at once, from ${listed(from)}.`
+      return `Only ${String(count)} can be had at once, from ${listed(from)}.`
     case 'none':
       return `Nothing gives the ${name}.`
     case 'never-set':
@@ -369,7 +369,7 @@ function rootText({ kind, name, count, from }: Root): string {
     case 'no-reach':
       return `Nobody can ever come near enough to ${name}.`
     case 'circle':
-      return `That is a circle: ${name} needs itself.`
+      return `That goes in a circle: ${name} needs itself.`
     case 'never-taken':
       return `Nothing that a player can do sets off ${name}.`
   }

@@ -26,7 +26,7 @@ describe('cover', () => {
     expect(out).toContain('  refusals          0 of 6    0 %\n')
     expect(out).toContain('  mill-door\n    transition  open (closed → opening)\n')
     expect(out).toContain('refusal     light refused in dark (item missing: lamp oil)')
-    expect(out).toContain('The same with --write FOLDER writes walkthroughs for the rest.')
+    expect(out).toContain('Add --write FOLDER to write walkthroughs for the rest.')
   })
 
   test('writes walkthroughs for the rest, with which nothing is left', async () => {

@@ -15,7 +15,7 @@ describe('what stands in the way of a goal', () => {
     const { rule, message, place, mend, follows } = first(text)
     expect(rule).toBe('unreachable-goal')
     expect(message).toContain(
-      'It needs: millstone grinding ← sluice-gate up ← sluice-wheel turned ← crank ← meal-chest opening ← granary-door open ← granary-keyhole turned ← 2 × tally. There is only 1 to be had at once, from quay-tally.',
+      'It needs: millstone grinding ← sluice-gate up ← sluice-wheel turned ← crank ← meal-chest opening ← granary-door open ← granary-keyhole turned ← 2 × tally. Only 1 can be had at once, from quay-tally.',
     )
     expect(place!.path).toBe('interactables.granary-keyhole.set.item')
     expect(mend.says).toBe('Let something give more of them, or ask for fewer here.')
@@ -32,7 +32,7 @@ describe('what stands in the way of a goal', () => {
     const { rule, message } = first(mill.replace('at: [16, 13.4]', 'at: [20, 8.4]'))
     expect(rule).toBe('unreachable-goal')
     expect(message).toContain(
-      'It needs: beacon lit ← lamp oil ← meal-chest opening ← loft-door open ← crank ← meal-chest opening. That is a circle: meal-chest opening needs itself.',
+      'It needs: beacon lit ← lamp oil ← meal-chest opening ← loft-door open ← crank ← meal-chest opening. That goes in a circle: meal-chest opening needs itself.',
     )
   })
 
