@@ -49,9 +49,13 @@ export function processWorld(): World {
 /** How often files are looked at for changes, in ms. */
 const lookEvery = 150
 
+/** Waits for a change, and then until nothing changes between two looks: a file is not read while half of it is written. */
 async function changed(files: readonly string[], before: string, signal: AbortSignal): Promise<void> {
-  while (!signal.aborted && (await stamp(files)) === before) {
+  for (let last = before; !signal.aborted; ) {
     await new Promise((resume) => setTimeout(resume, lookEvery))
+    const now = await stamp(files)
+    if (now !== before && now === last) return
+    last = now
   }
 }
 

@@ -251,16 +251,16 @@ test('watching checks again on each save, and says what came and what went', asy
     expect(isSo()).toBe(true)
   }
   const rounds = (): number => err.split('Watching:').length - 1
-  await until(() => rounds() === 1)
+  await until(() => rounds() >= 1)
   expect(out).toContain('unknown-name')
   writeFileSync(path, silent.replace('kay', 'key').replace('goals:', 'flags: {}\ngoals:'))
-  await until(() => rounds() === 2)
+  await until(() => rounds() >= 2)
   expect(out).toContain('gone: unknown-name hook')
   // A file that cannot be used for a moment does not end it.
   writeFileSync(path, 'zintel: 1\n')
-  await until(() => rounds() === 3)
+  await until(() => rounds() >= 3)
   writeFileSync(path, silent)
-  await until(() => rounds() === 4)
+  await until(() => rounds() >= 4)
   expect(out.split('gone: unknown-name hook')[1]).toMatch(/new:[^]*unknown-name/)
   child.kill('SIGINT')
   const code = await new Promise((resolve) => child.on('exit', resolve))
