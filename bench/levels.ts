@@ -24,8 +24,8 @@ export function manySituations(tallies: number): string {
     '      - { from: silent, to: ringing, trigger: { signal: rung } }',
     '      - { from: ringing, to: silent, trigger: { after: 1.5 } }',
     'interactables:',
-    '  door-0: { type: door, in: gap-0, set: { closes: { after: 4, by-press: false } }, feedback: *said }',
-    '  door-1: { type: door, in: gap-1, set: { lock: { item: tally, then: spend }, stays-open: true }, feedback: *said }',
+    '  door-0: { type: door, in: gap-0, set: { closes: { after: 4 }, closed-by: [] }, feedback: *said }',
+    '  door-1: { type: door, in: gap-1, set: { lock: { item: tally, item-use: consume }, stays-open: true }, feedback: *said }',
     '  bell: { type: bell, at: [1, 5.5] }',
     ...Array.from({ length: tallies }, (_, i) => {
       const room = i % 2
@@ -33,10 +33,10 @@ export function manySituations(tallies: number): string {
       const up = i < 8 ? 0.4 : 5.6
       return `  tally-${String(i)}: { type: pickup, at: [${x(room, along)}, ${String(up)}, 1], set: { gives: tally } }`
     }),
-    `  right-lock: { type: keyhole, at: [${x(2, 4)}, 6, 1.2], set: { item: tally, count: 3, then: spend }, feedback: *said }`,
-    `  wrong-lock: { type: keyhole, at: [${x(1, 7)}, 0, 1.2], set: { item: tally, count: ${String(tallies - 3)}, then: spend, sends: rung }, feedback: *said }`,
+    `  right-lock: { type: keyhole, at: [${x(2, 4)}, 6, 1.2], set: { item: tally, count: 3, item-use: consume }, feedback: *said }`,
+    `  wrong-lock: { type: keyhole, at: [${x(1, 7)}, 0, 1.2], set: { item: tally, count: ${String(tallies - 3)}, item-use: consume, sends: rung }, feedback: *said }`,
     'characters:',
-    '  keeper: { role: player, start: [1, 3], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }',
+    '  keeper: { role: player, start: [1, 3], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }',
     'goals:',
     '  opened: { interactable: right-lock, is: turned }',
     '  first-tally: { interactable: tally-0, is: taken }',
@@ -77,7 +77,7 @@ export function doorsAlongCorridor(doors: number): string {
   }
   lines.push('doorways:', ...gaps, 'interactables:')
   for (let i = 0; i < doors; i++) {
-    lines.push(`  door-${String(i)}: { type: door, in: gap-${String(i)}, set: { moves: slide } }`)
+    lines.push(`  door-${String(i)}: { type: door, in: gap-${String(i)}, set: { motion: { kind: slide } } }`)
   }
   lines.push(...keeper('1, 1.2'), 'goals:', `  opened: { interactable: door-${String(doors - 1)}, is: open }`)
   return `${lines.join('\n')}\n`
@@ -105,7 +105,7 @@ function at(metres: number): string {
 }
 
 function keeper(start: string): string[] {
-  return ['characters:', `  keeper: { role: player, start: [${start}], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }`]
+  return ['characters:', `  keeper: { role: player, start: [${start}], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }`]
 }
 
 /** What a level of many rooms is made of. */
@@ -172,14 +172,14 @@ export function manyRooms({ rooms, interactables, seed, company }: RoomsWanted):
     )
     const kind = below(20)
     let set: string
-    if (kind < 5) set = 'moves: slide'
-    else if (kind < 8) set = 'closes: { after: 4, by-press: false }'
+    if (kind < 5) set = 'motion: { kind: slide }'
+    else if (kind < 8) set = 'closes: { after: 4 }, closed-by: []'
     else if (kind < 14) {
       set = `lock: { item: key-${String(room)} }, stays-open: true`
       give(`key-${String(room)}`, room)
     } else if (kind < 17) {
       const tally = `tally-${String(room >> 1)}`
-      set = `lock: { item: ${tally}, then: spend }, stays-open: true`
+      set = `lock: { item: ${tally}, item-use: consume }, stays-open: true`
       give(tally, Math.max(1, room & ~1))
     } else {
       if (kind === 17 || levers === 0) {
@@ -194,7 +194,7 @@ export function manyRooms({ rooms, interactables, seed, company }: RoomsWanted):
         )
       }
       const lever = String(levers)
-      set = `opens: { by-press: false, by-signal: on-${lever} }, closes: { by-press: false, by-signal: off-${lever} }, moves: slide`
+      set = `opened-by: [{ signal: on-${lever} }], closed-by: [{ signal: off-${lever} }], motion: { kind: slide }`
     }
     doors.push(`  door-${String(room)}: { type: door, in: ${gap}, set: { ${set} } }`)
   }
@@ -229,8 +229,8 @@ export function manyRooms({ rooms, interactables, seed, company }: RoomsWanted):
     ...keeper('3, 3'),
     ...(company
       ? [
-          '  mate: { role: companion, start: [2, 3], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }',
-          '  eel: { role: creature, start: [4, 3], girth: 0.6, speed: 2, hand: 1.2, reach: 0.9 }',
+          '  mate: { role: companion, start: [2, 3], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }',
+          '  eel: { role: creature, start: [4, 3], radius: 0.3, speed: 2, hand: 1.2, reach: 0.9 }',
         ]
       : []),
     'goals:',
@@ -262,7 +262,7 @@ export function doorsInTime(): string {
   lines.push('    handle: [0, 0, 1]', 'interactables:')
   for (let i = 0; i < doors; i++) {
     lines.push(
-      `  door-${String(i)}: { type: door, in: gap-${String(i)}, set: { moves: slide, closes: { after: ${i < 7 ? '3' : '8'}, by-press: false } } }`,
+      `  door-${String(i)}: { type: door, in: gap-${String(i)}, set: { motion: { kind: slide }, closes: { after: ${i < 7 ? '3' : '8'} }, closed-by: [] } }`,
     )
   }
   lines.push(`  bell: { type: bell, at: [${at(doors * 3.3 + 1)}, 0.3] }`, ...keeper('1, 2'))

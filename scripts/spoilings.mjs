@@ -68,12 +68,12 @@ function mistakes(level) {
         add('swap', `${path}: ${value} -> ${other}`, { do: 'replace', path, value: other })
       }
     }
-    if (value === 'keep') add('spend', `${path}: keep -> spend`, { do: 'replace', path, value: 'spend' })
+    if (value === 'keep') add('consume', `${path}: keep -> consume`, { do: 'replace', path, value: 'consume' })
     if (key === 'count' && typeof value === 'number') {
       add('count', `${path}: ${value} -> ${value + 1}`, { do: 'replace', path, value: value + 1 })
     }
     if (key === 'is' && typeof value === 'string') {
-      const other = { open: 'closed', closed: 'open', on: 'off', off: 'on', turned: 'empty', taken: 'there' }[value]
+      const other = { open: 'closed', closed: 'open', on: 'off', off: 'on', turned: 'empty', taken: 'available' }[value]
       if (other) add('other-way-round', `${path}: ${value} -> ${other}`, { do: 'replace', path, value: other })
     }
     if (key === 'at-least')
@@ -100,7 +100,7 @@ function mistakes(level) {
       const moved = [copy.at[0] + 40, copy.at[1], ...copy.at.slice(2)]
       add('move', `${path}: 40 m to the east`, { do: 'replace', path: `${path}.at`, value: moved })
     }
-    if (copy.in) add('starts', `${path}: starts open`, { do: 'add', path, key: 'starts', value: 'open' })
+    if (copy.in) add('initial', `${path}: initial open`, { do: 'add', path, key: 'initial', value: 'open' })
     add('copy', `drop ${path}`, { do: 'remove', path })
   }
   return all

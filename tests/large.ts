@@ -19,7 +19,7 @@ export function gridOfRooms(columns: number, rows: number): string {
   }
   lines.push('doorways:', ...gaps.map((gap, i) => `  gap-${String(i)}: ${gap}`))
   lines.push('interactables:', ...gaps.map((_, i) => `  door-${String(i)}: { type: door, in: gap-${String(i)} }`))
-  lines.push('characters:', '  sam: { role: player, start: [1, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }')
+  lines.push('characters:', '  sam: { role: player, start: [1, 1], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }')
   lines.push('goals:', '  open: { interactable: door-0, is: open }')
   return `${lines.join('\n')}\n`
 }

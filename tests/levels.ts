@@ -23,7 +23,7 @@ rooms:
 doorways:
   gap: { joins: [west, east], at: [5.15, 2], width: 1.4, depth: 0.3 }
 characters:
-  sam: { role: player, start: [1.5, 2], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
+  sam: { role: player, start: [1.5, 2], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }
 ${more}`
 }
 
@@ -37,7 +37,7 @@ rooms:
 doorways:
   gap: { joins: [west, east], at: [14.15, 2], width: 1.4, depth: 0.3 }
 characters:
-  sam: { role: player, start: [1.5, 2], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
+  sam: { role: player, start: [1.5, 2], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }
 ${more}`
 }
 

@@ -51,7 +51,7 @@ const lookEvery = 150
 
 /** Waits for a change, and then until nothing changes between two looks: a file is not read while half of it is written. */
 async function changed(files: readonly string[], before: string, signal: AbortSignal): Promise<void> {
-  for (let last = before; !signal.aborted; ) {
+  for (let last = before; !signal.aborted;) {
     await new Promise((resume) => setTimeout(resume, lookEvery))
     const now = await stamp(files)
     if (now !== before && now === last) return

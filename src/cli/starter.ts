@@ -24,7 +24,7 @@ const starters: Readonly<Record<string, Starter>> = {
       '    type: door',
       '    in: doorway # it fills this doorway except when it is open',
       '    set:',
-      '      lock: { item: key, then: keep }',
+      '      lock: { item: key, item-use: keep }',
       '      closes: { after: 4 } # by itself, 4 seconds after it opened',
       refusal('Locked. The {item} would fit.'),
       '  far-lever: { type: lever, at: [10.7, 2, 1], set: { stays: true } }',
@@ -57,7 +57,7 @@ const starters: Readonly<Record<string, Starter>> = {
       '    at: [3, 3.5]',
       '    turn: 180 # it looks south',
       '    set:',
-      '      lock: { item: key, then: spend }',
+      '      lock: { item: key, item-use: consume }',
       '      gives: [{ item: coin, count: 3 }]',
       refusal('Locked. The {item} would fit.'),
     ],
@@ -83,7 +83,7 @@ const starters: Readonly<Record<string, Starter>> = {
       '  wall-lock:',
       '    type: keyhole',
       '    at: [3.5, 3.9, 1.2]',
-      '    set: { item: key, then: keep }',
+      '    set: { item: key, item-use: keep }',
       refusal('The {item} would fit.'),
       '  front-door:',
       '    type: door',
@@ -116,7 +116,7 @@ const starters: Readonly<Record<string, Starter>> = {
     things: [
       '  coin-1: { type: pickup, at: [0.3, 2, 0.8], set: { gives: coin } }',
       '  coin-2: { type: pickup, at: [4.7, 0.4, 0.8], set: { gives: coin } }',
-      '  coin-3: { type: pickup, at: [3, 3], set: { gives: coin, taken-by: enter } }',
+      '  coin-3: { type: pickup, at: [3, 3], set: { gives: coin, taken-by: [enter] } }',
     ],
     goal: '{ carries: coin, count: 3 }',
     wrong: ['  - walk-to: [2.2, 2]', '  - press', '  - expect: { unanswered: true }'],
@@ -135,7 +135,7 @@ const starters: Readonly<Record<string, Starter>> = {
     items: [],
     things: [
       '  winch: { type: lever, at: [0.3, 2, 1], set: { hold: 1.5, sends: wound } }',
-      '  hatch: { type: door, in: doorway, set: { moves: slide, lock: { signal: wound }, stays-open: true },',
+      '  hatch: { type: door, in: doorway, set: { motion: { kind: slide }, lock: { signal: wound }, stays-open: true },',
       '    feedback: { refused: [{ sound: knock }, { message: "It does not open by hand." }] } }',
       '  far-lever: { type: lever, at: [10.7, 2, 1], set: { stays: true } }',
     ],
@@ -174,11 +174,11 @@ const starters: Readonly<Record<string, Starter>> = {
       '  - expect: { goal: done }',
     ],
   },
-  plate: {
+  'pressure-plate': {
     about: 'A plate on the floor, and a lamp that is lit while somebody stands on it.',
     items: [],
     things: [
-      '  mat: { type: plate, at: [3.5, 2.5], set: { sends: trodden, sends-back: left } }',
+      '  mat: { type: pressure-plate, at: [3.5, 2.5], set: { sends: trodden, sends-back: left } }',
       '  mat-lamp: { type: lamp, at: [3.5, 3.8, 2], set: { lit-by: trodden, put-out-by: left } }',
     ],
     goal: '{ interactable: mat-lamp, is: lit }',
@@ -264,8 +264,8 @@ const starters: Readonly<Record<string, Starter>> = {
       '  near-end: { at: [1, 2.5] }',
     ],
     things: [
-      '  tunnel: { type: exit, at: [0.3, 2, 1.2], set: { leads: { to: far-end } } }',
-      '  way-back: { type: exit, at: [10.7, 3, 1.2], set: { leads: { to: near-end } } }',
+      '  tunnel: { type: exit, at: [0.3, 2, 1.2], set: { exit-to: { place: far-end } } }',
+      '  way-back: { type: exit, at: [10.7, 3, 1.2], set: { exit-to: { place: near-end } } }',
       '  far-lever: { type: lever, at: [10.7, 2, 1], set: { stays: true } }',
     ],
     goal: '{ interactable: far-lever, is: "on" }',
@@ -316,9 +316,9 @@ ${items.length > 0 ? `items:\n${items.join('\n')}\n\n` : ''}${places.length > 0 
 interactables:
 ${things.join('\n')}
 
-# Who plays: girth across, speed in metres a second, how high the hand is and how far it reaches.
+# Who plays: radius in metres, speed in metres a second, how high the hand is and how far it reaches.
 characters:
-  player: { role: player, start: [1.5, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
+  player: { role: player, start: [1.5, 1], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }
 
 # What must be, and stay, reachable.
 goals:

@@ -13,7 +13,7 @@ export function standingText(now: Inspection, before: Inspection | null, colour:
           `${way === 'use' ? '' : `${way}: `}${interactable} ${answer}${answer === 'ignores' ? ' it' : ''}`,
       ),
     ],
-    ['notice', now.notice === null ? [] : [`"${now.notice}", to be dismissed first`]],
+    ['popup', now.popup === null ? [] : [`"${now.popup}", to be dismissed first`]],
     ['prompts', now.prompts.map(({ text, key }) => `${key === null ? '' : `[${key}] `}"${text}"`)],
     ['options', now.options.map((text) => `"${text}"`)],
     ['showing', now.showing.map(({ channel, text, interactable }) => `${channel} "${text}" of ${interactable}`)],

@@ -29,7 +29,7 @@ export class Exercised {
     for (const who of expanded.characters.keys()) {
       for (const ask of expanded.asks.keys()) {
         const [first] = play.candidates(who, ask)
-        if (first !== undefined) this.keys.add(momentItemKey(first, 'noticed'))
+        if (first !== undefined) this.keys.add(momentItemKey(first, 'focused'))
       }
     }
     for (const one of play.moments) {

@@ -12,8 +12,8 @@ import {
 import {
   momentKey,
   momentLookout,
-  noticedKey,
-  noticedLookout,
+  focusedKey,
+  focusedLookout,
   refusalLookout,
   refusalsOf,
   rowsFor,
@@ -46,7 +46,7 @@ export function* fillIn(
   items: readonly Item[],
 ): Generator<undefined, readonly FilledIn[]> {
   const cover = new Coverage(stage)
-  const onwards = new Onwards(cover, [refusalLookout(stage), noticedLookout(stage), momentLookout(stage)])
+  const onwards = new Onwards(cover, [refusalLookout(stage), focusedLookout(stage), momentLookout(stage)])
   const targets = new Map(items.map((item) => [item.key, targetsOf(stage, evidence, item)]))
   const left = new Set(targets.keys())
   const failed = new Set<number | string>()
@@ -118,7 +118,7 @@ function targetsOf(stage: Stage, evidence: Evidence, { kind, key, interactable }
     return stage.tables.rowsOf[machine]!.filter(({ to }) => to === state).map(({ index }) => index)
   }
   const moment = moments.find((one) => momentItemKey(machine, one) === key)!
-  if (moment === 'noticed') return [noticedKey(interactable)]
+  if (moment === 'focused') return [focusedKey(interactable)]
   const refusals = refusalsOf({ stage, evidence }, machine).filter((refusal) => refusal.moment === moment)
   const rows = rowsFor(stage, machine, moment).map(({ index }) => index)
   return [...rows, ...refusals.map((refusal) => refusal.key), momentKey(interactable, moment)]
@@ -187,7 +187,7 @@ function withTarget(
 ): PlayStep {
   if (step.do !== 'walk-to') return step
   if (next?.do === 'press' || next?.do === 'dial') return { ...step, target: next.on }
-  const focused = expanded.interactables.find(({ index }) => added.has(momentItemKey(index, 'noticed')))
+  const focused = expanded.interactables.find(({ index }) => added.has(momentItemKey(index, 'focused')))
   return focused ? { ...step, target: focused.name } : step
 }
 

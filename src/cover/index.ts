@@ -1,5 +1,5 @@
 import { explore, type Lookout, type Progress, quietly, usualBudget } from '../explore/index.ts'
-import { momentLookout, noticedLookout, refusalLookout } from '../findings/index.ts'
+import { momentLookout, focusedLookout, refusalLookout } from '../findings/index.ts'
 import type { Source } from '../model/index.ts'
 import { runWalkthrough, type Stage, type Walkthrough, type WalkthroughStep } from '../play/index.ts'
 import { Exercised } from './exercised.ts'
@@ -71,7 +71,7 @@ export function* coverLevel(
   options: CoverOptions = {},
 ): Generator<Progress, CoverResult> {
   const budget = options.budget ?? usualBudget
-  const lookouts: Lookout[] = [refusalLookout(stage), noticedLookout(stage), momentLookout(stage)]
+  const lookouts: Lookout[] = [refusalLookout(stage), focusedLookout(stage), momentLookout(stage)]
   const evidence = yield* explore(stage, { budget, lookouts })
   const telling = (): Progress => ({ doing: 'replaying', situations: evidence.counts.situations, budget })
   const played: Played[] = []
@@ -113,7 +113,7 @@ interface Played {
 
 /** Whether a step does what no player can: gives an item, or sets something. */
 function isHelp(step: WalkthroughStep): boolean {
-  return typeof step !== 'string' && (step.give ?? step.take ?? step.set ?? step.put) !== undefined
+  return typeof step !== 'string' && (step.give ?? step.remove ?? step.set ?? step.put) !== undefined
 }
 
 function coverItem({ kind, key, interactable, text, isPossible }: Item, played: readonly Played[]): CoverItem {

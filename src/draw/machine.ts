@@ -148,7 +148,7 @@ function perceivedLine(when: string, entry: Feedback): Line[] {
   const channel = channelOf(entry)
   if (channel === 'prompt') return []
   const said = String(entry[channel])
-  const text = channel === 'message' || channel === 'notice' ? `"${said}"` : `${channel} ${said}`
+  const text = channel === 'message' || channel === 'popup' ? `"${said}"` : `${channel} ${said}`
   return [{ text: `${when}${text}`, fill: colours.feedback }]
 }
 

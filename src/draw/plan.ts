@@ -209,12 +209,12 @@ function handles({ space, expanded }: Stage, frame: PlanFrame): string[] {
 }
 
 function people({ expanded }: Stage, frame: PlanFrame): string[] {
-  return expanded.characters.map(({ start, girth }) => {
+  return expanded.characters.map(({ start, radius }) => {
     const [cx, cy] = frame.toPlan(start)
     return element('circle', {
       cx,
       cy,
-      r: (girth / 2) * frame.scale,
+      r: radius * frame.scale,
       fill: colours.person,
       'fill-opacity': 0.85,
       stroke: ink,
@@ -232,8 +232,8 @@ function labels({ space, expanded }: Stage, frame: PlanFrame, still: boolean): s
     if (!handle) return []
     return [{ text: placed.name, at: frame.toPlan([handle[0], handle[1]]), size: 12, gap: 8, kind: 'thing' }]
   })
-  const people = (still ? [] : expanded.characters).map(({ name, start, girth }): Label => {
-    return { text: name, at: frame.toPlan(start), size: 12, gap: (girth / 2) * frame.scale + 4, kind: 'person' }
+  const people = (still ? [] : expanded.characters).map(({ name, start, radius }): Label => {
+    return { text: name, at: frame.toPlan(start), size: 12, gap: radius * frame.scale + 4, kind: 'person' }
   })
   const solid = [...space.layout.solids, ...space.layout.figures.flatMap(({ body }) => (body ? [body] : []))]
   const bounds = { width: frame.width, height: frame.height - footer }

@@ -14,7 +14,7 @@ import { SureMoves } from './sure.ts'
  *
  * Why the answers about goals are the same: a bystander is not asked about by any other machine nor by a goal, and changes nothing
  * that one of them asks about; it never blocks walking or sight, answers no press and holds no item, so that it makes no difference to
- * what anybody can do; and it never halts the play, since a notice or a storm is not made by it. Leaving out its transitions
+ * what anybody can do; and it never halts the play, since a popup or a storm is not made by it. Leaving out its transitions
  * takes from each play just what it does by itself, at the same times, and so does putting them back.
  */
 export class WithoutBystanders {
@@ -81,7 +81,7 @@ function isAlone({ wheels, contents, memories, inTheWay, feedback, transitions }
   ]
   const isPressed = transitions.some(({ when: { kind } }) => kind === 'press' || kind === 'hold' || kind === 'release')
   const holds = wheels.length + contents.length + Object.keys(memories).length > 0
-  return !isPressed && !holds && inTheWay !== 'push' && told.every((one) => channelOf(one) !== 'notice')
+  return !isPressed && !holds && inTheWay !== 'push' && told.every((one) => channelOf(one) !== 'popup')
 }
 
 /** What machines that are no bystanders ask about, and goals. */

@@ -116,7 +116,7 @@ class Parts {
       case 'counter':
         this.counters.add(check.counter)
         return
-      case 'dialled':
+      case 'dial':
         check.digits.forEach((_, i) => this.wheels.add(check.wheel + i))
         this.machines.add(this.#tables.expanded.wheels[check.wheel]!.interactable)
         return
@@ -131,7 +131,7 @@ class Parts {
         this.zones.add(check.zone)
         if (check.item >= 0) this.#askItem(check.item, 1)
         return
-      case 'holds':
+      case 'contains':
         this.machines.add(this.#tables.expanded.contents[check.content]!.interactable)
         return
       case 'empty':

@@ -190,7 +190,7 @@ function turnsBack(tables: Tables, clock: number): boolean {
     if (state.motion?.clock !== clock) return false
     const rows = tables.rowsOf[machine]!.filter((row) => row.transition.from.includes(index))
     return rows.some(
-      (row) => row.to >= 0 && row.to !== index && row.transition.when.kind !== 'moved' && own[row.to]?.motion,
+      (row) => row.to >= 0 && row.to !== index && row.transition.when.kind !== 'motion-end' && own[row.to]?.motion,
     )
   })
 }

@@ -74,7 +74,7 @@ export function clocksRunDown(tables: Tables): boolean {
   if (tables.expanded.interactables.some(({ inTheWay }) => inTheWay === 'push')) return false
   const driven = rowsByThemselves(tables)
   // Whoever is moved crosses borders, and what that sets off is not followed here.
-  if (driven.some(({ transition }) => transition.changes.some(({ kind }) => kind === 'move'))) return false
+  if (driven.some(({ transition }) => transition.changes.some(({ kind }) => kind === 'move-to'))) return false
   const endless = new Set(driven)
   for (let before = -1; before !== endless.size;) {
     before = endless.size
@@ -106,7 +106,7 @@ function isEndingWith({ transition: { when } }: Row, endless: ReadonlySet<Row>):
         return !changes.some((change) => change.kind === 'set' && change.flag === check.flag)
       case 'counter':
         return !changes.some((change) => change.kind === 'count' && change.counter === check.counter)
-      case 'dialled':
+      case 'dial':
       case 'role':
       case 'never':
         return true
@@ -114,7 +114,7 @@ function isEndingWith({ transition: { when } }: Row, endless: ReadonlySet<Row>):
       case 'carries':
       case 'room':
       case 'remembers':
-      case 'holds':
+      case 'contains':
       case 'empty':
       case 'fits':
       case 'inside':
@@ -125,7 +125,7 @@ function isEndingWith({ transition: { when } }: Row, endless: ReadonlySet<Row>):
 }
 
 /** Changes of what somebody carries, of what is held in something, and of what it remembers. */
-const carrying: readonly Change['kind'][] = ['give', 'take', 'spend', 'take-out', 'remember', 'leave']
+const carrying: readonly Change['kind'][] = ['give', 'remove', 'consume', 'take-out', 'remember', 'exit-to']
 
 /** The rows that clocks set off, or conditions that come to hold, and those that signals sent by these set off. */
 export function rowsByThemselves(tables: Tables): Row[] {
@@ -137,7 +137,7 @@ export function rowsByThemselves(tables: Tables): Row[] {
       const { when, changes } = row.transition
       const isDriven =
         when.kind === 'after' ||
-        when.kind === 'moved' ||
+        when.kind === 'motion-end' ||
         when.kind === 'hold' ||
         when.kind === 'becomes' ||
         (when.kind === 'signal' && sent.has(when.signal))

@@ -179,9 +179,9 @@ export function* rehearse(
   return { play, steps }
 }
 
-/** What a character has to dismiss before it can do anything: a step for each notice. */
+/** What a character has to dismiss before it can do anything: a step for each popup. */
 export function dismissal(play: Play, who: number): PlayStep[] {
-  return play.telling.noticesOf(who).map(() => ({ who, do: 'dismiss' }))
+  return play.telling.popupsOf(who).map(() => ({ who, do: 'dismiss' }))
 }
 
 /**

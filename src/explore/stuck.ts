@@ -146,7 +146,7 @@ function isAlwaysOpen({ tables, space }: Stage, state: StateTable, { machine, tr
   const { when, guard } = transition
   const isFirst = (rows: readonly Row[]): boolean => rows[0]?.transition === transition
   if (!canBeMet(tables, guard)) return false
-  if (when.kind === 'moved') return state.motion !== null && isFirst(state.moved)
+  if (when.kind === 'motion-end') return state.motion !== null && isFirst(state.moved)
   if (when.kind === 'after') return true
   if (when.kind !== 'press' || when.offered !== null || !isFirst(state.presses[when.ask]!)) return false
   return space.patches.some(

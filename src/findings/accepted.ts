@@ -1,6 +1,6 @@
 import type { Level } from '../model/index.ts'
 import type { Placed } from './fold.ts'
-import { idleAcceptance } from './idle-acceptance.ts'
+import { staleAcceptance } from './stale-acceptance.ts'
 import { found } from './rule.ts'
 import type { Question } from './report.ts'
 
@@ -15,11 +15,11 @@ export interface Acceptance {
 
 /** The acceptances of a level, in the order of the file. */
 export function acceptancesOf(level: Level): Acceptance[] {
-  return (level.accepted ?? []).map(({ rule, of, because }, i) => ({
+  return (level['accepted-findings'] ?? []).map(({ rule, of, because }, i) => ({
     rule,
     of: of ?? null,
     because,
-    path: `accepted.${String(i)}`,
+    path: `accepted-findings.${String(i)}`,
   }))
 }
 
@@ -41,8 +41,8 @@ export function idleOnes(
     const isItsOwn = (rule: string, subject: string): boolean => acceptanceFor([one], rule, subject) !== undefined
     if (findings.some(({ rule, subject }) => isItsOwn(rule.name, subject))) return []
     if (questions.some(({ rule, subject, answer }) => answer === 'open' && isItsOwn(rule, subject))) return []
-    const facts = { rule: 'idle-acceptance', accepted: one.rule, of: one.of } as const
+    const facts = { rule: 'stale-acceptance', accepted: one.rule, of: one.of } as const
     const asked = found('level', { path: one.path, facts, steps: [], grant: null })
-    return asked.found.map((idle) => ({ rule: idleAcceptance, subject: one.of ?? 'level', found: idle }))
+    return asked.found.map((idle) => ({ rule: staleAcceptance, subject: one.of ?? 'level', found: idle }))
   })
 }

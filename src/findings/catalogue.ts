@@ -1,22 +1,22 @@
-import { answersNothing } from './answers-nothing.ts'
+import { inertInteractable } from './inert-interactable.ts'
 import { badValue } from './bad-value.ts'
 import { blockedStart } from './blocked-start.ts'
-import { copiedReference } from './copied-reference.ts'
+import { staleReference } from './stale-reference.ts'
 import { deadTransition } from './dead-transition.ts'
 import { duplicateName } from './duplicate-name.ts'
-import { idleAcceptance } from './idle-acceptance.ts'
-import { itemForNothing } from './item-for-nothing.ts'
-import { leftoverAid } from './leftover-aid.ts'
-import { lockWithoutItem } from './lock-without-item.ts'
+import { staleAcceptance } from './stale-acceptance.ts'
+import { unusedItem } from './unused-item.ts'
+import { leftoverTestOnly } from './leftover-test-only.ts'
+import { unobtainableItem } from './unobtainable-item.ts'
 import { lockedAgain } from './locked-again.ts'
 import { lostItem } from './lost-item.ts'
-import { metAtOnce } from './met-at-once.ts'
+import { goalAlreadyMet } from './goal-already-met.ts'
 import { missingPrompt } from './missing-prompt.ts'
 import { neverBlocks } from './never-blocks.ts'
-import { neverHeard } from './never-heard.ts'
+import { unusedFeedback } from './unused-feedback.ts'
 import { noGoal } from './no-goal.ts'
 import { noWayOut } from './no-way-out.ts'
-import { oddCopy } from './odd-copy.ts'
+import { inconsistentInstance } from './inconsistent-instance.ts'
 import { oneChannel } from './one-channel.ts'
 import { oppositeFlags } from './opposite-flags.ts'
 import { outOfReach } from './out-of-reach.ts'
@@ -28,7 +28,7 @@ import { signalStorm } from './signal-storm.ts'
 import { silentChange } from './silent-change.ts'
 import { silentRefusal } from './silent-refusal.ts'
 import { softLock } from './soft-lock.ts'
-import { stuck } from './stuck.ts'
+import { stuckState } from './stuck-state.ts'
 import { stuckPrompt } from './stuck-prompt.ts'
 import { unheardSignal } from './unheard-signal.ts'
 import { unknownName } from './unknown-name.ts'
@@ -37,7 +37,7 @@ import { unreachableGoal } from './unreachable-goal.ts'
 import { unreachableState } from './unreachable-state.ts'
 import { unsentSignal } from './unsent-signal.ts'
 import { wastedItem } from './wasted-item.ts'
-import { wrongItemTold } from './wrong-item-told.ts'
+import { wrongItemNamed } from './wrong-item-named.ts'
 
 /** The rules by what they look at, in the order in which one would mend what they find. */
 export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
@@ -47,21 +47,21 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     badValue,
     blockedStart,
     unlistedLevel,
-    copiedReference,
-    oddCopy,
-    answersNothing,
+    staleReference,
+    inconsistentInstance,
+    inertInteractable,
     noWayOut,
     overlappingGuards,
     unsentSignal,
     unheardSignal,
-    lockWithoutItem,
-    itemForNothing,
+    unobtainableItem,
+    unusedItem,
     neverBlocks,
-    leftoverAid,
+    leftoverTestOnly,
     oppositeFlags,
     noGoal,
-    metAtOnce,
-    idleAcceptance,
+    goalAlreadyMet,
+    staleAcceptance,
   ],
   space: [outOfReach],
   behaviour: [
@@ -70,7 +70,7 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     unreachableGoal,
     softLock,
     wastedItem,
-    stuck,
+    stuckState,
     signalStorm,
     lostItem,
     lockedAgain,
@@ -83,8 +83,8 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     missingPrompt,
     sameLook,
     oneChannel,
-    wrongItemTold,
-    neverHeard,
+    wrongItemNamed,
+    unusedFeedback,
   ],
 }
 

@@ -69,7 +69,7 @@ function* removedBy(folding: Folding, cause: Placed, findings: readonly Placed[]
   const asking = new Set(findings.map(({ rule }) => rule.name))
   const lookouts = rules.filter((rule) => isNeeded(rule, asking)).flatMap((rule) => rule.lookout?.(stage) ?? [])
   const free = freeMoves(stage, grant)
-  const now = yield* possible(stage, evidence.fineness, budget, free, undone, lookouts, asking.has('stuck'))
+  const now = yield* possible(stage, evidence.fineness, budget, free, undone, lookouts, asking.has('stuck-state'))
   if (!now) return new Set()
   yield
   const context = contextOf(folding, stage, now)
@@ -78,7 +78,7 @@ function* removedBy(folding: Folding, cause: Placed, findings: readonly Placed[]
     const losing = finding.found.facts
     const blamed = finding.found.grant
     // What is stuck by a transition is not, were that one harmless.
-    if (undone !== null && blamed?.grant === 'harmless' && losing.rule === 'stuck') return blamed.row === undone
+    if (undone !== null && blamed?.grant === 'harmless' && losing.rule === 'stuck-state') return blamed.row === undone
     if (losing.rule === 'soft-lock' || losing.rule === 'wasted-item') return isNotLosing(losing, stage, now)
     const all = asked.get(finding.rule) ?? finding.rule.ask(context)
     asked.set(finding.rule, all)
@@ -99,7 +99,7 @@ function isLostByTheSame(cause: Placed, other: Placed): boolean {
 }
 
 /** Rules that ask about what others look out for: feedback is judged over all moments that can happen. */
-const asksOthers: readonly RuleName[] = ['never-heard', 'odd-copy', 'one-channel', 'wrong-item-told']
+const asksOthers: readonly RuleName[] = ['unused-feedback', 'inconsistent-instance', 'one-channel', 'wrong-item-named']
 
 /** Whether what a rule looks out for matters to any of the rules that have found something. */
 function isNeeded({ name }: Rule, asking: ReadonlySet<RuleName>): boolean {

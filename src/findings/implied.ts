@@ -18,7 +18,7 @@ function isPartOf(check: Check, other: Check): boolean {
   if (check.kind === 'carries' && other.kind === 'carries')
     return check.item === other.item && check.count >= other.count
   if (check.kind === 'room' && other.kind === 'room') return check.item === other.item && check.count >= other.count
-  if (check.kind === 'holds' && other.kind === 'holds') {
+  if (check.kind === 'contains' && other.kind === 'contains') {
     return check.content === other.content && check.count >= other.count
   }
   if (check.kind === 'counter' && other.kind === 'counter') {

@@ -57,8 +57,8 @@ export function itemsTaken({ interactables }: Expanded): number[] {
   return interactables.flatMap(({ transitions }) =>
     transitions.flatMap(({ changes }) =>
       changes.flatMap((change) => {
-        if (change.kind === 'leave') return change.drops ?? []
-        return change.kind === 'take' || change.kind === 'spend' ? [change.item] : []
+        if (change.kind === 'exit-to') return change.drops ?? []
+        return change.kind === 'remove' || change.kind === 'consume' ? [change.item] : []
       }),
     ),
   )
@@ -81,7 +81,7 @@ export function isUsed(expanded: Expanded, item: string): boolean {
     switch (check.kind) {
       case 'state':
         return givers.has(expanded.interactables[check.interactable]!.name)
-      case 'holds':
+      case 'contains':
         return expanded.contents[check.content]!.item === index
       case 'not':
         return isAbout(check.check)

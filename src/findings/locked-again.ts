@@ -21,11 +21,11 @@ function askOne({ stage, evidence, project }: Context, placed: Placed): Asked[] 
       row.transition.from.includes(placed.initial) &&
       row.to >= 0 &&
       row.to !== placed.initial &&
-      row.transition.changes.some(({ kind }) => kind === 'spend'),
+      row.transition.changes.some(({ kind }) => kind === 'consume'),
   )
   return spending.map((row) => {
-    const spent = row.transition.changes.find((change) => change.kind === 'spend')!
-    const item = spent.kind === 'spend' ? expanded.items[spent.item]! : null
+    const spent = row.transition.changes.find((change) => change.kind === 'consume')!
+    const item = spent.kind === 'consume' ? expanded.items[spent.item]! : null
     const subject = `${placed.name}/${item?.name ?? ''}`
     const isForgotten = !isRemembered(project!, placed.name)
     const comesAgain = expanded.interactables.some(

@@ -40,6 +40,6 @@ function foundLoss(stage: Stage, goal: number, loss: Loss, rule: 'soft-lock' | '
 function spentBy({ tables, expanded }: Stage, loss: Loss): string[] {
   if (loss.row === null) return []
   return tables.rows[loss.row]!.transition.changes.flatMap((change) =>
-    change.kind === 'spend' ? [expanded.items[change.item]!.title] : [],
+    change.kind === 'consume' ? [expanded.items[change.item]!.title] : [],
   )
 }

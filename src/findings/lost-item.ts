@@ -39,7 +39,7 @@ function askDropped({ stage: { expanded, tables }, evidence, project }: Context)
   if (!project) return []
   return tables.rows.flatMap((row) =>
     row.transition.changes.flatMap((change): Asked[] => {
-      if (change.kind !== 'leave') return []
+      if (change.kind !== 'exit-to') return []
       const { name } = expanded.interactables[row.machine]!
       const dropped = change.drops ?? expanded.items.map((_, item) => item)
       const others = Object.entries(project.levels).filter(([level]) => level !== project.level)

@@ -51,16 +51,16 @@ function proposal(stage: Stage, { path, facts }: Found): Proposal | null {
     case 'unheard-signal':
     case 'unsent-signal':
       return facts.nearest === null ? null : likely({ do: 'replace', path, value: facts.nearest })
-    case 'copied-reference':
+    case 'stale-reference':
       return likely({ do: 'replace', path, value: facts.free })
     case 'no-way-out':
       return path.startsWith('types.') ? likely({ do: 'add', path, key: 'lasting', value: true }) : null
-    case 'item-for-nothing':
+    case 'unused-item':
       // What a wrong name may have meant is not in no use.
       if (facts.givenBy.length > 0 || stage.expanded.problems.some((one) => isMeant(one, facts.item))) return null
       return sure({ do: 'remove', path })
-    case 'leftover-aid':
-      return likely({ do: 'remove', path: path.replace(/\.aid$/, '') })
+    case 'leftover-test-only':
+      return likely({ do: 'remove', path: path.replace(/\.test-only$/, '') })
     case 'never-blocks': {
       const shut = placed?.states[placed.initial]
       return shut?.path.startsWith('types.')
@@ -79,7 +79,7 @@ function proposal(stage: Stage, { path, facts }: Found): Proposal | null {
       return likely({
         do: 'add',
         path: `interactables.${facts.interactable}.feedback`,
-        key: 'noticed',
+        key: 'focused',
         value: [{ prompt: `Use the ${facts.interactable.replaceAll('-', ' ')}` }],
       })
     case 'stuck-prompt':
@@ -88,14 +88,14 @@ function proposal(stage: Stage, { path, facts }: Found): Proposal | null {
       return path.includes('.feedback.')
         ? likely({ do: 'append', path, value: { message: `${fillIn} why it refuses)` } })
         : null
-    case 'wrong-item-told': {
+    case 'wrong-item-named': {
       const at = messagePath(stage, path, facts.message)
       const words = new RegExp(facts.names.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&'), 'i')
       const value = facts.message.replace(words, '{item}')
       return at === null || value === facts.message ? null : likely({ do: 'replace', path: at, value })
     }
-    case 'never-heard':
-    case 'idle-acceptance':
+    case 'unused-feedback':
+    case 'stale-acceptance':
       return likely({ do: 'remove', path })
     default:
       return null

@@ -1,4 +1,4 @@
-import { lacksPrompt, noticedKey, noticedLookout } from './prompts.ts'
+import { lacksPrompt, focusedKey, focusedLookout } from './prompts.ts'
 import { type Found, type Rule, sighted } from './rule.ts'
 import { stateAfter } from './steps.ts'
 
@@ -6,12 +6,12 @@ import { stateAfter } from './steps.ts'
 export const missingPrompt: Rule = {
   name: 'missing-prompt',
   severity: 'warning',
-  lookout: noticedLookout,
+  lookout: focusedLookout,
   ask(context) {
     const { stage } = context
     return stage.expanded.interactables.flatMap(({ name, path, transitions }, machine) => {
       if (!transitions.some(({ when }) => when.kind === 'press' || when.kind === 'hold')) return []
-      const asked = sighted(context, name, lacksPrompt(stage, machine) ? [noticedKey(name)] : [], () => ({
+      const asked = sighted(context, name, lacksPrompt(stage, machine) ? [focusedKey(name)] : [], () => ({
         path,
         facts: { rule: 'missing-prompt', interactable: name, state: '', prompt: null },
         grant: null,

@@ -2,7 +2,7 @@ import type { Answer } from '../explore/index.ts'
 import type { Row } from '../machine/index.ts'
 import { type Channel, type Feedback, mapped, type Moment, moments } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
-import { noticedKey } from './prompts.ts'
+import { focusedKey } from './prompts.ts'
 import { momentKey } from './room.ts'
 import { refusalsOf, toldBy } from './refusals.ts'
 import { type Context, isRuledOut } from './rule.ts'
@@ -26,7 +26,7 @@ const shown: Answer = { answer: 'absent' }
 /** Whether a moment of an interactable never happens: found where it is proved, absent where a play has shown it. */
 export function happens({ stage, evidence }: Known, machine: number, moment: Moment): Answer {
   if (evidence.moments.has(`${String(machine)} ${moment}`)) return shown
-  if (moment === 'noticed') return sightOf(evidence, [noticedKey(stage.expanded.interactables[machine]!.name)])
+  if (moment === 'focused') return sightOf(evidence, [focusedKey(stage.expanded.interactables[machine]!.name)])
   const parts = rowsFor(stage, machine, moment).map((row) => evidence.dead[row.index]!)
   if (moment === 'refused' || moment === 'missing' || moment === 'too-full') {
     const all = refusalsOf({ stage, evidence }, machine).filter((refusal) => refusal.moment === moment)
@@ -62,12 +62,12 @@ export function rowsFor({ tables, expanded }: Stage, machine: number, moment: Mo
       )
     case 'gained':
       return does('give', 'take-out')
-    case 'spent':
-      return does('spend', 'take')
+    case 'consumed':
+      return does('consume', 'remove')
     case 'too-full':
     case 'refused':
     case 'missing':
-    case 'noticed':
+    case 'focused':
       return []
   }
 }

@@ -3,7 +3,7 @@ import type { Check } from '../interactables/index.ts'
 import type { Row } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
 import { rowTitle } from './dead-transition.ts'
-import { noticedKey } from './prompts.ts'
+import { focusedKey } from './prompts.ts'
 import type { Obstruction, Root } from './rule.ts'
 import { leadingTo } from './unreachable-state.ts'
 
@@ -124,11 +124,11 @@ class Explainer {
 
   #flag(flag: number, path: string): Obstruction | null {
     const { expanded, tables } = this.#stage
-    const { name, starts } = expanded.flags[flag]!
+    const { name, initial } = expanded.flags[flag]!
     const setters = tables.rows.filter(({ transition }) =>
       transition.changes.some((change) => change.kind === 'set' && change.flag === flag && change.to),
     )
-    if (starts || setters.some((row) => this.#isLive(row))) return null
+    if (initial || setters.some((row) => this.#isLive(row))) return null
     return this.#within(`flag ${name}`, name, path, () => {
       const root: Root = { kind: 'never-set', path, name, count: 0, from: [] }
       return shortest(setters.map((row) => this.#row(row))) ?? { chain: [], root }
@@ -193,7 +193,7 @@ class Explainer {
   #reach(machine: number): Obstruction | null {
     const { expanded, space } = this.#stage
     const { name, path } = expanded.interactables[machine]!
-    if (this.#evidence.sights.has(noticedKey(name))) return null
+    if (this.#evidence.sights.has(focusedKey(name))) return null
     const zones = expanded.zones.flatMap((zone, index) => (zone.interactable === machine ? [index] : []))
     const ways = space.patches.flatMap((_, who) => {
       const way = this.#barriers(who, machine, zones)

@@ -53,7 +53,7 @@ function isSetAfter(
   other: number,
 ): boolean {
   const last = changes.findLast((change) => change.kind === 'set' && (change.flag === one || change.flag === other))
-  return last?.kind === 'set' ? last.to : expanded.flags[one]!.starts
+  return last?.kind === 'set' ? last.to : expanded.flags[one]!.initial
 }
 
 /** Flags that begin as opposites, and that some transition turns both, one to each. */
@@ -65,7 +65,7 @@ function opposites({ expanded, tables }: Stage): { key: string; one: number; oth
       for (const b of sets) {
         if (a.flag >= b.flag || a.to === b.to) continue
         const [one, other] = [expanded.flags[a.flag]!, expanded.flags[b.flag]!]
-        if (one.starts === other.starts) continue
+        if (one.initial === other.initial) continue
         const key = `${start}${one.name} ${other.name}`
         pairs.set(key, { key, one: a.flag, other: b.flag })
       }

@@ -160,7 +160,7 @@ function isPlain({ value }: Source, path: string): boolean {
 
 /** Siblings side by side, for a copy that differs from them. */
 function tableOf(facts: Facts): Finding['table'] {
-  if (facts.rule !== 'odd-copy') return []
+  if (facts.rule !== 'inconsistent-instance') return []
   return facts.sides.map(({ value, copies }) => ({ value, copies: [...copies] }))
 }
 

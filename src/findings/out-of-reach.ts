@@ -39,7 +39,7 @@ function nearestSpot({ space, expanded }: Stage, machine: number): Extract<Facts
   const placed = expanded.interactables[machine]!
   const person = expanded.characters[whoMayAsk({ expanded }, machine)[0]!]!
   const { handle, rangeFrom } = space.layout.figures[machine]!
-  const at = handle && nearestStanding(space.layout, [handle[0], handle[1]], person.girth)
+  const at = handle && nearestStanding(space.layout, [handle[0], handle[1]], person.radius)
   const near = at && nearness(space.layout, placed, person, at)
   if (!near || !rangeFrom) return null
   const why = near.why ?? 'behind-a-wall'

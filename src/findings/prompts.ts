@@ -4,13 +4,13 @@ import { unmetParts } from '../machine/index.ts'
 import type { Play, Stage } from '../play/index.ts'
 import { pressOn } from './steps.ts'
 
-const noticedStart = 'noticed '
+const focusedStart = 'focused '
 const vainStart = 'in-vain '
 const acceptedStart = 'accepts '
 
 /** The key for an interactable that a press could go to. */
-export function noticedKey(interactable: string): string {
-  return noticedStart + interactable
+export function focusedKey(interactable: string): string {
+  return focusedStart + interactable
 }
 
 /** The key for a prompt that goes on asking a character for what the interactable has no more of for that one. */
@@ -19,15 +19,15 @@ export function vainKey(interactable: string, character: string): string {
 }
 
 /** Looks out for interactables that a press could go to. */
-export function noticedLookout(stage: Stage): Lookout {
-  const keys = stage.expanded.interactables.map(({ name }) => noticedKey(name))
+export function focusedLookout(stage: Stage): Lookout {
+  const keys = stage.expanded.interactables.map(({ name }) => focusedKey(name))
   const silent = stage.expanded.interactables.map((_, machine) => lacksPrompt(stage, machine))
   return {
     isBeforePress: true,
     isFault: (key) => silent[keys.indexOf(key)]!,
     isKnown: (key, moments) => {
       const machine = keys.indexOf(key)
-      return !silent[machine]! && moments.has(`${String(machine)} noticed`)
+      return !silent[machine]! && moments.has(`${String(machine)} focused`)
     },
     onPress: ({ machine }, see) => {
       see(keys[machine]!)
@@ -38,7 +38,7 @@ export function noticedLookout(stage: Stage): Lookout {
 
 /** Whether nothing announces an interactable, where most of the others that can be pressed are announced, at least two. */
 export function lacksPrompt({ expanded }: Stage, machine: number): boolean {
-  const isAnnounced = (index: number): boolean => (expanded.interactables[index]!.feedback.noticed ?? []).length > 0
+  const isAnnounced = (index: number): boolean => (expanded.interactables[index]!.feedback.focused ?? []).length > 0
   if (isAnnounced(machine)) return false
   const others = expanded.interactables.filter(
     ({ index, transitions }) => index !== machine && transitions.some(({ when }) => when.kind === 'press'),
@@ -54,7 +54,7 @@ export function lacksPrompt({ expanded }: Stage, machine: number): boolean {
 export function vainLookout(stage: Stage): Lookout {
   const { interactables, characters } = stage.expanded
   const shows = interactables.map(({ feedback }) =>
-    (feedback.noticed ?? []).some(({ prompt, shown }) => prompt !== undefined && shown !== 'if-accepted'),
+    (feedback.focused ?? []).some(({ prompt, shown }) => prompt !== undefined && shown !== 'if-accepted'),
   )
   const keys = interactables.map(({ name }) => characters.map((person) => vainKey(name, person.name)))
   const accepted = (key: string): string => acceptedStart + key.slice(vainStart.length)
@@ -89,7 +89,7 @@ export function vainLookout(stage: Stage): Lookout {
 /** Whether a condition that does not hold is about what was had of an interactable, or is no more in it. */
 function isUsedUp(check: Check): boolean {
   if (check.kind === 'not') return isUsedUp(check.check)
-  return check.kind === 'remembers' || check.kind === 'holds' || check.kind === 'empty'
+  return check.kind === 'remembers' || check.kind === 'contains' || check.kind === 'empty'
 }
 
 /** Whether the first thing that would be asked by a character is this one, and it shows its prompt. */

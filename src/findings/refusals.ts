@@ -162,7 +162,7 @@ export function wrongItem(
     return [title, name].some((word) => isWordIn(word, text))
   }
   for (const entry of entries) {
-    const message = entry.message ?? entry.notice
+    const message = entry.message ?? entry.popup
     if (message === undefined || message.includes('{item}') || about.some((item) => titled(message, item))) continue
     const names = expanded.items.findIndex((_, item) => !about.includes(item) && titled(message, item))
     if (names >= 0) return { message, names }

@@ -6,7 +6,7 @@ import { rowSubject, rowTitle } from './dead-transition.ts'
 import { type Found, type Rule, sighted } from './rule.ts'
 
 /** What comes again and again is a nuisance on these. */
-const loud: readonly Channel[] = ['sound', 'message', 'notice', 'rumble']
+const loud: readonly Channel[] = ['sound', 'message', 'popup', 'rumble']
 
 const start = 'repeated '
 
@@ -108,7 +108,7 @@ function loudRows(stage: Stage): Row[] {
 function loudEntry({ expanded }: Stage, { machine, to, transition }: Row): Feedback | undefined {
   const { states, feedback } = expanded.interactables[machine]!
   const started = to >= 0 && states[to]!.motion ? (feedback.started ?? []) : []
-  const finished = transition.when.kind === 'moved' ? (feedback.finished ?? []) : []
+  const finished = transition.when.kind === 'motion-end' ? (feedback.finished ?? []) : []
   return [...transition.feedback, ...started, ...finished].find(
     (entry) => loud.includes(channelOf(entry)) && !entry.once && entry.pause === undefined,
   )

@@ -10,27 +10,27 @@ export type RuleName =
   | 'bad-value'
   | 'blocked-start'
   | 'unlisted-level'
-  | 'copied-reference'
-  | 'odd-copy'
-  | 'answers-nothing'
+  | 'stale-reference'
+  | 'inconsistent-instance'
+  | 'inert-interactable'
   | 'no-way-out'
   | 'overlapping-guards'
   | 'unheard-signal'
   | 'unsent-signal'
-  | 'lock-without-item'
-  | 'item-for-nothing'
+  | 'unobtainable-item'
+  | 'unused-item'
   | 'never-blocks'
-  | 'leftover-aid'
+  | 'leftover-test-only'
   | 'opposite-flags'
   | 'no-goal'
-  | 'met-at-once'
+  | 'goal-already-met'
   | 'out-of-reach'
   | 'unreachable-state'
   | 'dead-transition'
   | 'unreachable-goal'
   | 'soft-lock'
   | 'wasted-item'
-  | 'stuck'
+  | 'stuck-state'
   | 'signal-storm'
   | 'lost-item'
   | 'locked-again'
@@ -41,9 +41,9 @@ export type RuleName =
   | 'missing-prompt'
   | 'same-look'
   | 'one-channel'
-  | 'wrong-item-told'
-  | 'never-heard'
-  | 'idle-acceptance'
+  | 'wrong-item-named'
+  | 'unused-feedback'
+  | 'stale-acceptance'
 
 /** How bad a finding is: a player can be stuck, or a name leads nowhere; a player can be misled; or advice. */
 export type Severity = 'error' | 'warning' | 'advice'
@@ -112,7 +112,7 @@ export type Facts =
       readonly to: string
       readonly trigger: string
     }
-  | { readonly rule: 'met-at-once'; readonly goal: string; readonly title: string | null }
+  | { readonly rule: 'goal-already-met'; readonly goal: string; readonly title: string | null }
   | {
       readonly rule: 'unreachable-goal'
       readonly goal: string
@@ -149,7 +149,7 @@ export type Facts =
       readonly nearest: string | null
     }
   | {
-      readonly rule: 'copied-reference'
+      readonly rule: 'stale-reference'
       readonly interactable: string
       readonly type: string
       /** The other copy, which points at the same. */
@@ -159,7 +159,7 @@ export type Facts =
       readonly free: string
     }
   | {
-      readonly rule: 'odd-copy'
+      readonly rule: 'inconsistent-instance'
       readonly type: string
       /** The setting, or another part of a copy, by its path in it. */
       readonly part: string
@@ -170,8 +170,8 @@ export type Facts =
       /** What the type says, where it is the odd one; null where it is not. */
       readonly definition: string | null
     }
-  | { readonly rule: 'answers-nothing' | 'leftover-aid'; readonly interactable: string }
-  | { readonly rule: 'no-way-out' | 'stuck'; readonly interactable: string; readonly state: string }
+  | { readonly rule: 'inert-interactable' | 'leftover-test-only'; readonly interactable: string }
+  | { readonly rule: 'no-way-out' | 'stuck-state'; readonly interactable: string; readonly state: string }
   | {
       readonly rule: 'overlapping-guards'
       readonly interactable: string
@@ -186,13 +186,13 @@ export type Facts =
       readonly nearest: string | null
     }
   | {
-      readonly rule: 'lock-without-item'
+      readonly rule: 'unobtainable-item'
       readonly item: string
       readonly title: string
       readonly askedBy: readonly string[]
     }
   | {
-      readonly rule: 'item-for-nothing'
+      readonly rule: 'unused-item'
       readonly item: string
       readonly title: string
       readonly givenBy: readonly string[]
@@ -253,7 +253,7 @@ export type Facts =
       readonly channels: readonly Channel[]
     }
   | {
-      readonly rule: 'wrong-item-told'
+      readonly rule: 'wrong-item-named'
       readonly interactable: string
       readonly message: string
       /** The item that the message names, and the one that is missing, or that there is no room for. */
@@ -262,13 +262,13 @@ export type Facts =
       readonly isMissing: boolean
     }
   | {
-      readonly rule: 'never-heard'
+      readonly rule: 'unused-feedback'
       readonly interactable: string
       readonly moment: Moment
       readonly channel: Channel
       readonly text: string
     }
-  | { readonly rule: 'idle-acceptance'; readonly accepted: string; readonly of: string | null }
+  | { readonly rule: 'stale-acceptance'; readonly accepted: string; readonly of: string | null }
 
 /** What would be granted to see whether another finding follows from this one. */
 export type Grant =

@@ -41,13 +41,14 @@ function isChange({ expanded }: Stage, { machine, to, transition }: Row): boolea
 /** The first state from which the change is not perceived in any way; -1: there is none. */
 function silentFrom({ expanded }: Stage, { machine, to, transition }: Row): number {
   const placed = expanded.interactables[machine]!
-  const { accepted, finished, gained, spent } = placed.feedback
+  const { accepted, finished, gained, consumed } = placed.feedback
   const isAsked = ['press', 'hold', 'release', 'enter', 'leave'].includes(transition.when.kind)
-  const ends = transition.when.kind === 'moved' && (finished ?? []).length > 0
+  const ends = transition.when.kind === 'motion-end' && (finished ?? []).length > 0
   const gives =
     transition.changes.some(({ kind }) => kind === 'give' || kind === 'take-out') && (gained ?? []).length > 0
-  const takes = transition.changes.some(({ kind }) => kind === 'spend' || kind === 'take') && (spent ?? []).length > 0
-  const moves = transition.changes.some(({ kind }) => kind === 'move' || kind === 'leave')
+  const takes =
+    transition.changes.some(({ kind }) => kind === 'consume' || kind === 'remove') && (consumed ?? []).length > 0
+  const moves = transition.changes.some(({ kind }) => kind === 'move-to' || kind === 'exit-to')
   const told =
     transition.feedback.length > 0 || (isAsked && (accepted ?? []).length > 0) || ends || gives || takes || moves
   if (told) return -1

@@ -10,12 +10,12 @@ export const stuckPrompt: Rule = {
   ask(context) {
     const { stage } = context
     return stage.expanded.interactables.flatMap(({ name, path, feedback }, machine) => {
-      const at = (feedback.noticed ?? []).findIndex(({ prompt }) => prompt !== undefined)
+      const at = (feedback.focused ?? []).findIndex(({ prompt }) => prompt !== undefined)
       if (at < 0) return []
       const keys = stage.expanded.characters.map((person) => vainKey(name, person.name))
       const asked = sighted(context, name, keys, () => ({
-        path: `${path}.feedback.noticed.${String(at)}.prompt`,
-        facts: { rule: 'stuck-prompt', interactable: name, state: '', prompt: feedback.noticed?.[at]?.prompt ?? null },
+        path: `${path}.feedback.focused.${String(at)}.prompt`,
+        facts: { rule: 'stuck-prompt', interactable: name, state: '', prompt: feedback.focused?.[at]?.prompt ?? null },
         grant: null,
       }))
       return [{ ...asked, found: asked.found.slice(0, 1).map((one) => stateAfter(stage, machine, one)) }]

@@ -26,7 +26,7 @@ function stepText(stage: Stage, step: PlayStep, log: readonly LogEntry[]): strin
     case 'release':
       return 'Let go.'
     case 'dismiss':
-      return 'Dismiss the notice.'
+      return 'Dismiss the popup.'
     case 'dial':
       return `Set wheel ${String(step.wheel)} of ${step.on} to ${String(step.to)}.`
     case 'walk-to':

@@ -11,7 +11,7 @@ export const unlistedLevel: Rule = {
     return expanded.interactables.flatMap(({ name, transitions }) =>
       transitions.flatMap(({ changes }) =>
         changes.flatMap((change) => {
-          if (change.kind !== 'leave') return []
+          if (change.kind !== 'exit-to') return []
           const { level, paths } = change
           if (names.includes(level)) return [absent(`${name}/${level}`)]
           const nearest = nearestName(level, names)

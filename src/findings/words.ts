@@ -12,11 +12,11 @@ export function findingText(facts: Facts): string {
       return problemText(facts.problem)
     case 'unlisted-level':
       return `${facts.interactable} leads to the level "${facts.level}", which the project does not list: whoever goes there comes nowhere.`
-    case 'copied-reference':
+    case 'stale-reference':
       return `${facts.interactable} points at ${facts.target} as ${facts.original} does, while nothing points at ${facts.free}: what was copied still asks for what the first one asks for.`
-    case 'odd-copy':
+    case 'inconsistent-instance':
       return oddText(facts)
-    case 'answers-nothing':
+    case 'inert-interactable':
       return `${facts.interactable} answers nothing: whatever a player does, it stays as it is.`
     case 'no-way-out':
       return `Once ${facts.interactable} is ${facts.state} it stays so for good: no transition leaves that state, and it is not said to be lasting.`
@@ -26,21 +26,21 @@ export function findingText(facts: Facts): string {
       return `${facts.interactable} sends the signal "${facts.signal}", and nothing hears it.`
     case 'unsent-signal':
       return `${facts.interactable} waits for the signal "${facts.signal}", which nothing sends.`
-    case 'lock-without-item':
+    case 'unobtainable-item':
       return `${listed(facts.askedBy)} ${facts.askedBy.length > 1 ? 'ask' : 'asks'} for the ${facts.title}, and nobody can ever get one: nothing gives it, and nobody starts with it.`
-    case 'item-for-nothing':
+    case 'unused-item':
       return facts.givenBy.length > 0
         ? `The ${facts.title} is of no use: ${listed(facts.givenBy)} ${facts.givenBy.length > 1 ? 'give' : 'gives'} it, and nothing asks for it.`
         : `The ${facts.title} is in no use at all: nothing gives it, and nothing asks for it.`
     case 'never-blocks':
       return `One can walk through ${facts.interactable} even while it is shut: none of its states blocks the way through ${facts.doorway}.`
-    case 'leftover-aid':
+    case 'leftover-test-only':
       return `${facts.interactable} is there for trying things out only, and players would find it; what it does may also hide what is wrong without it.`
     case 'opposite-flags':
       return `The flags ${facts.flags[0]} and ${facts.flags[1]} say the opposite of each other, and can come to be ${facts.both ? 'both set' : 'both not set'} at once.`
     case 'no-goal':
       return 'The level has no goal, so whether a player can get stuck in it was not judged.'
-    case 'met-at-once':
+    case 'goal-already-met':
       return `The goal ${goalText(facts)} holds before anybody has done anything: it asks nothing of a player.`
     case 'out-of-reach':
       return outOfReachText(facts)
@@ -54,7 +54,7 @@ export function findingText(facts: Facts): string {
       return `${afterText(facts)} the goal ${goalText(facts)} can never be met any more, whatever the player does.`
     case 'wasted-item':
       return `The ${facts.items.join(', the ')} can be wasted on ${facts.interactable ?? ''} (${facts.transition ?? ''}): then the goal ${goalText(facts)} can never be met any more.`
-    case 'stuck':
+    case 'stuck-state':
       return `${facts.interactable} can come to be ${facts.state} for good: its transitions would lead on, but nothing can set them off any more, wherever one stands and whatever one carries.`
     case 'signal-storm':
       return `Signals set one another off without end${facts.interactable === null ? '' : `, by way of ${facts.interactable} (${facts.transition ?? ''})`}: the play stops there.`
@@ -78,11 +78,11 @@ export function findingText(facts: Facts): string {
       return `${facts.interactable} looks the same while ${facts.states[0]} and while ${facts.states[1]} ("${facts.look}"), but answers differently.`
     case 'one-channel':
       return `That ${facts.interactable} refuses is told by ${facts.channels.join(' and ')} alone: whoever cannot ${facts.channels.includes('sound') ? 'hear' : 'feel'} it is told nothing.`
-    case 'wrong-item-told':
+    case 'wrong-item-named':
       return `${facts.interactable} refuses since ${facts.isMissing ? `the ${facts.about} is missing` : `there is no room for the ${facts.about}`}, but its message speaks of the ${facts.names}: "${facts.message}".`
-    case 'never-heard':
+    case 'unused-feedback':
       return `What ${facts.interactable} has to tell when ${momentText(facts.moment)} (${facts.channel} "${facts.text}") is never perceived: that never happens.`
-    case 'idle-acceptance':
+    case 'stale-acceptance':
       return `Nothing is found any more that this accepts: ${facts.accepted}${facts.of === null ? '' : ` of ${facts.of}`}.`
   }
 }
@@ -113,13 +113,13 @@ export function mendText(facts: Facts): string {
       return problemMend(facts.problem)
     case 'unlisted-level':
       return facts.nearest === null ? 'List the level in the project, or lead elsewhere.' : `Write "${facts.nearest}".`
-    case 'copied-reference':
+    case 'stale-reference':
       return `Let ${facts.interactable} point at ${facts.free}.`
-    case 'odd-copy':
+    case 'inconsistent-instance':
       return facts.definition === null
         ? `Give ${listed(facts.odd)} what the others have, or accept that ${facts.odd.length > 1 ? 'they differ' : 'it differs'}.`
         : `Put into the type what its copies all say instead, and take it out of them.`
-    case 'answers-nothing':
+    case 'inert-interactable':
       return 'Give it a setting, or a transition, that something sets off; or make it an obstacle.'
     case 'no-way-out':
       return 'Say lasting: true where staying so is meant, or add a transition that leaves it.'
@@ -133,19 +133,19 @@ export function mendText(facts: Facts): string {
       return facts.nearest === null
         ? 'Let something send it.'
         : `Write "${facts.nearest}", which is sent; or let something send "${facts.signal}".`
-    case 'lock-without-item':
+    case 'unobtainable-item':
       return `Let something give the ${facts.title}, or ask for something else.`
-    case 'item-for-nothing':
+    case 'unused-item':
       return facts.givenBy.length > 0 ? 'Let something ask for it, or take it out of the level.' : 'Take it out.'
     case 'never-blocks':
       return 'Say in its shut state what it blocks.'
-    case 'leftover-aid':
+    case 'leftover-test-only':
       return 'Take it out before the level is handed on, or accept it until then.'
     case 'opposite-flags':
       return 'Use one flag, and ask for it with is: false where it must not be set; or set both at each place.'
     case 'no-goal':
       return 'Add one under goals.'
-    case 'met-at-once':
+    case 'goal-already-met':
       return 'Turn the comparison round, or ask for what is to be brought about.'
     case 'out-of-reach':
       return outOfReachMend(facts)
@@ -159,7 +159,7 @@ export function mendText(facts: Facts): string {
       return 'Keep the way back open: let it be undone, or let the transition ask for what must be done before.'
     case 'wasted-item':
       return 'Keep the item, give another one, or ask here for something else.'
-    case 'stuck':
+    case 'stuck-state':
       return 'Add a transition that leads on from there, or let what it waits for come again.'
     case 'signal-storm':
       return 'Let one of the transitions in the circle send nothing, or hear nothing in that state.'
@@ -178,16 +178,16 @@ export function mendText(facts: Facts): string {
     case 'stuck-prompt':
       return 'Show the prompt only while a press would do something.'
     case 'missing-prompt':
-      return 'Announce it under noticed: by a prompt, a highlight, a light or an icon.'
+      return 'Announce it under focused: by a prompt, a highlight, a light or an icon.'
     case 'same-look':
       return 'Let them look different.'
     case 'one-channel':
       return 'Add a message, or something else that is seen.'
-    case 'wrong-item-told':
+    case 'wrong-item-named':
       return 'Write {item}: it stands for what the refusal is about.'
-    case 'never-heard':
+    case 'unused-feedback':
       return 'Take it out, or tell it at a moment that comes.'
-    case 'idle-acceptance':
+    case 'stale-acceptance':
       return 'Take the acceptance out.'
   }
 }
@@ -197,7 +197,7 @@ export function listed(names: readonly string[]): string {
   return names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}`
 }
 
-function oddText({ type, part, sides, odd, definition }: Extract<Facts, { rule: 'odd-copy' }>): string {
+function oddText({ type, part, sides, odd, definition }: Extract<Facts, { rule: 'inconsistent-instance' }>): string {
   const [most] = sides
   const many = most?.copies.length ?? 0
   const all = sides.reduce((sum, { copies }) => sum + copies.length, 0)
@@ -220,7 +220,7 @@ function becauseText(reasons: readonly Reason[], items: readonly string[]): stri
 }
 
 const momentTexts = {
-  noticed: 'a press would go to it',
+  focused: 'a press would go to it',
   accepted: 'a press is accepted',
   refused: 'a press is refused',
   missing: 'an item is missing',
@@ -228,7 +228,7 @@ const momentTexts = {
   started: 'a motion begins',
   finished: 'a motion ends',
   gained: 'somebody gets an item from it',
-  spent: 'somebody uses an item up on it',
+  consumed: 'somebody uses an item up on it',
 }
 
 function momentText(moment: keyof typeof momentTexts): string {

@@ -17,10 +17,10 @@ export const chest = defineInteractable({
       about:
         'Everything, and what there is no room for is lost; what there is room for, keeping the rest; or by choice.',
     },
-    lid: {
+    motion: {
       kind: 'group',
       default: {},
-      about: 'How the lid moves.',
+      about: 'How its lid moves.',
       fields: { over: { kind: 'seconds', default: 0.6, about: 'Seconds from shut to open.' } },
     },
   },
@@ -33,7 +33,7 @@ export const chest = defineInteractable({
     closed: { blocks: ['walk'], pose: 0, look: 'shut', if: { any: [{ not: 'lock' }, unlocksOnly] } },
     opening: {
       blocks: ['walk'],
-      motion: { to: 1, over: { setting: 'lid.over' } },
+      motion: { to: 1, over: { setting: 'motion.over' } },
       look: 'the lid rises',
       ignores: { press: true },
     },
@@ -47,7 +47,7 @@ export const chest = defineInteractable({
       name: 'opened',
       from: 'opening',
       to: 'open',
-      trigger: 'moved',
+      trigger: 'motion-end',
       effects: [
         { give: { setting: 'gives' }, if: hands('all-at-once') },
         { 'take-out': true, if: hands('what-fits') },
@@ -65,7 +65,7 @@ export const chest = defineInteractable({
       name: 'take',
       from: 'open',
       'for-each': 'gives',
-      trigger: { option: 'Take the {item}', offered: { holds: { setting: 'each.item' } } },
+      trigger: { option: 'Take the {item}', offered: { contains: { setting: 'each.item' } } },
       guard: { 'room-for': { setting: 'each.item' } },
       effects: [{ 'take-out': { setting: 'each.item' }, count: { setting: 'each.count' } }],
       if: { all: ['gives', hands('by-choice')] },

@@ -62,6 +62,8 @@ export function takes({ kind, options }: Setting): string {
       return kind
     case 'item-names':
       return 'a list of items'
+    case 'triggers':
+      return `a list of ${(options ?? []).map((one) => (one === 'signal' ? '{ signal: name }' : one)).join(', ')}`
     case 'speed':
       return 'degrees or metres a second'
     case 'count':
@@ -136,6 +138,8 @@ function sample(setting: Setting): string {
       return '[{ item: my-item }]'
     case 'item-names':
       return '[my-item]'
+    case 'triggers':
+      return '[press]'
     case 'condition':
       return '{ carries: my-item }'
     case 'yes-no':

@@ -76,10 +76,10 @@ export function* expandInSlices(
       const { title = name, shared = false } = level.items?.[name] ?? {}
       return { name, title, most: base.most[i] ?? 1, shared }
     }),
-    flags: base.flags.map((name) => ({ name, starts: level.flags?.[name]?.starts ?? false })),
+    flags: base.flags.map((name) => ({ name, initial: level.flags?.[name]?.initial ?? false })),
     counters: base.counters.map((name) => {
-      const { starts = 0, most } = level.counters?.[name] ?? { most: 1 }
-      return { name, starts: Math.min(starts, most), most }
+      const { initial = 0, most } = level.counters?.[name] ?? { most: 1 }
+      return { name, initial: Math.min(initial, most), most }
     }),
     signals: base.signals,
     tags: base.tags,
@@ -131,7 +131,7 @@ function place(level: Level, one: Draft, index: number, rows: readonly Row[], ba
   const { name, path, copy, type, values, states } = one
   const { names } = base
   const transitions = [...rows.flatMap((row) => transition(one, row, index, base)), ...refusals(one)]
-  const starts = copy.starts === undefined ? 0 : names.find('state', copy.starts, states, `${path}.starts`, name)
+  const initial = copy.initial === undefined ? 0 : names.find('state', copy.initial, states, `${path}.initial`, name)
   const doorway = copy.in ?? null
   const inDoorway =
     doorway === null ? -1 : names.find('doorway', doorway, Object.keys(level.doorways ?? {}), `${path}.in`, name)
@@ -145,7 +145,7 @@ function place(level: Level, one: Draft, index: number, rows: readonly Row[], ba
     type: copy.type,
     path,
     states: states.map((state) => placedState(one, state)),
-    initial: Math.max(0, starts),
+    initial: Math.max(0, initial),
     transitions,
     zones: Object.values(base.zonesOf(index)),
     wheels: base.wheelsOf(index),
@@ -257,9 +257,9 @@ function placeCharacters(level: Level, base: Base): PlacedCharacter[] {
       const index = base.names.find('item', item, base.items, path, name)
       if (index >= 0) carries[index] = Math.min(count, base.most[index] ?? 1)
     }
-    const { start, girth, speed, hand, reach } = character
+    const { start, radius, speed, hand, reach } = character
     const { role, facing = 90, 'carries-most': carriesMost = Infinity } = character
-    return { name, role, start, facing, girth, speed, hand, reach, carries, carriesMost }
+    return { name, role, start, facing, radius, speed, hand, reach, carries, carriesMost }
   })
 }
 

@@ -6,7 +6,12 @@ export const keyhole = defineInteractable({
   settings: {
     item: { kind: 'item', needed: true, about: 'The item that turns it.' },
     count: { kind: 'count', default: 1, about: 'How many of the item.' },
-    then: { kind: 'choice', options: ['keep', 'spend'], default: 'keep', about: 'What becomes of the item.' },
+    'item-use': {
+      kind: 'choice',
+      options: ['keep', 'consume'],
+      default: 'keep',
+      about: 'Whether whoever turns it keeps the item.',
+    },
     sends: { kind: 'signal', about: 'A signal that is sent when it is turned.' },
   },
   states: {
@@ -21,7 +26,7 @@ export const keyhole = defineInteractable({
       trigger: 'press',
       guard: { carries: { setting: 'item' }, count: { setting: 'count' } },
       effects: [
-        { spend: { setting: 'item' }, count: { setting: 'count' }, if: { setting: 'then', is: 'spend' } },
+        { consume: { setting: 'item' }, count: { setting: 'count' }, if: { setting: 'item-use', is: 'consume' } },
         { send: { setting: 'sends' } },
       ],
     },

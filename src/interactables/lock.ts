@@ -7,16 +7,21 @@ export const lock: Setting = {
   fields: {
     item: { kind: 'item', about: 'The item that opens it.' },
     count: { kind: 'count', default: 1, about: 'How many of the item.' },
-    then: { kind: 'choice', options: ['keep', 'spend'], default: 'keep', about: 'What becomes of the item.' },
+    'item-use': {
+      kind: 'choice',
+      options: ['keep', 'consume'],
+      default: 'keep',
+      about: 'Whether whoever opens it keeps the item.',
+    },
     needs: { kind: 'condition', about: 'Any condition: one of several items, several at once, flags, other things.' },
-    takes: { kind: 'items', about: 'What is used up when it opens, beside the item.' },
+    consumes: { kind: 'items', about: 'What else is used up when it opens.' },
     keyhole: { kind: 'interactable', about: 'A keyhole, or dial lock, apart from it, that must be turned.' },
     signal: { kind: 'signal', about: 'Only this signal opens it; every press is refused.' },
-    opens: {
+    unlocking: {
       kind: 'choice',
-      options: ['at-once', 'next-press'],
-      default: 'at-once',
-      about: 'Whether it opens when it is unlocked, or takes a second press.',
+      options: ['opens', 'unlocks-only'],
+      default: 'opens',
+      about: 'Whether unlocking opens it too, or a second press is needed.',
     },
   },
 }
@@ -31,13 +36,17 @@ const guard: Condition = {
 }
 
 const effects: Effect[] = [
-  { spend: { setting: 'lock.item' }, count: { setting: 'lock.count' }, if: { setting: 'lock.then', is: 'spend' } },
-  { spend: { setting: 'lock.takes' } },
+  {
+    consume: { setting: 'lock.item' },
+    count: { setting: 'lock.count' },
+    if: { setting: 'lock.item-use', is: 'consume' },
+  },
+  { consume: { setting: 'lock.consumes' } },
 ]
 
 const byHand: Provided = { all: ['lock', { not: 'lock.signal' }] }
-const atOnce: Provided = { setting: 'lock.opens', is: 'at-once' }
-const nextPress: Provided = { setting: 'lock.opens', is: 'next-press' }
+const atOnce: Provided = { setting: 'lock.unlocking', is: 'opens' }
+const nextPress: Provided = { setting: 'lock.unlocking', is: 'unlocks-only' }
 
 /** Whether unlocking leads to the closed state, from which it takes a second press. */
 export const unlocksOnly: Provided = { all: ['lock', nextPress] }

@@ -1,6 +1,6 @@
 import { defineInteractable, type Effect, type Provided } from '../model/index.ts'
 
-const by = (is: string): Provided => ({ setting: 'taken-by', is })
+const by = (trigger: string): Provided => `taken-by.${trigger}`
 const once: Provided = { setting: 'for', is: 'each' }
 const effects: Effect[] = [
   { give: { setting: 'gives' }, count: { setting: 'count' } },
@@ -14,7 +14,7 @@ const notYet = { not: { remembers: 'took' } }
 /** The ways to take it: for all to see, or each for itself; all of it, or what there is room for. */
 const takes = (['press', 'enter', 'touch'] as const).flatMap((way) => {
   const trigger = way === 'enter' ? { enter: 'near' } : way
-  const shared = { from: 'there' as const, trigger, effects }
+  const shared = { from: 'available' as const, trigger, effects }
   return [
     {
       ...shared,
@@ -36,10 +36,10 @@ export const pickup = defineInteractable({
     gives: { kind: 'item', needed: true, about: 'The item.' },
     count: { kind: 'count', default: 1, about: 'How many of it.' },
     'taken-by': {
-      kind: 'choice',
+      kind: 'triggers',
       options: ['press', 'enter', 'touch'],
-      default: 'press',
-      about: 'Whether it is pressed, or taken by walking near it, or by touching it.',
+      default: ['press'],
+      about: 'How it is taken: by a press, by walking near it, by touching it.',
     },
     for: {
       kind: 'choice',
@@ -53,14 +53,14 @@ export const pickup = defineInteractable({
       default: 'refuses',
       about: 'Where there is no room for all of it: nothing is taken, or as many as there is room for.',
     },
-    'comes-back': { kind: 'seconds', about: 'It is there again so many seconds after it was taken.' },
+    'comes-back': { kind: 'seconds', about: 'It can be taken again so many seconds after it was taken.' },
   },
   contradictions: [
     { settings: ['for', 'comes-back'], because: 'what each takes once is never gone, and cannot come back.' },
   ],
   remembers: ['took'],
   states: {
-    there: { lasting: true, look: 'there' },
+    available: { lasting: true, look: 'there' },
     taken: { lasting: true, look: 'gone', if: { not: once } },
   },
   transitions: [
@@ -68,7 +68,7 @@ export const pickup = defineInteractable({
     {
       name: 'come-back',
       from: 'taken',
-      to: 'there',
+      to: 'available',
       trigger: { after: { setting: 'comes-back' } },
       if: 'comes-back',
     },

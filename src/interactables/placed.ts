@@ -12,7 +12,7 @@ export type Check =
   /** An index into `Expanded.memories`: it is remembered of whoever acts. */
   | { readonly kind: 'remembers'; readonly memory: number }
   /** So many are left of one of `Expanded.contents`. */
-  | { readonly kind: 'holds'; readonly content: number; readonly count: number }
+  | { readonly kind: 'contains'; readonly content: number; readonly count: number }
   /** Nothing is left of these. */
   | { readonly kind: 'empty'; readonly contents: readonly number[] }
   /** Something of these is left that whoever acts has room for. */
@@ -22,7 +22,7 @@ export type Check =
   /** Somebody is in a zone; with `item` not -1, somebody who carries it. */
   | { readonly kind: 'inside'; readonly zone: number; readonly item: number }
   /** The first wheel of a dial, and where it and those after it must stand. */
-  | { readonly kind: 'dialled'; readonly wheel: number; readonly digits: readonly number[] }
+  | { readonly kind: 'dial'; readonly wheel: number; readonly digits: readonly number[] }
   | { readonly kind: 'all' | 'any'; readonly checks: readonly Check[] }
   | { readonly kind: 'not'; readonly check: Check }
   /** Never holds: it names something that is not there. */
@@ -30,7 +30,7 @@ export type Check =
 
 /** What sets a placed transition off. */
 export type When =
-  | { readonly kind: 'release' | 'moved' }
+  | { readonly kind: 'release' | 'motion-end' }
   /**
    * `ask` is an index into `Expanded.asks`; `every` in whole milliseconds, 0: it is not pressed again; `offered`: for an
    * option, what must hold for it to be on the prompt.
@@ -50,15 +50,15 @@ export type When =
  * null, to all.
  */
 export type Change =
-  | { readonly kind: 'give' | 'take' | 'spend'; readonly item: number; readonly count: number }
+  | { readonly kind: 'give' | 'remove' | 'consume'; readonly item: number; readonly count: number }
   /** Whoever acts gets at most so many of what is in an interactable, as far as there is room. */
   | { readonly kind: 'take-out'; readonly content: number; readonly count: number }
   | { readonly kind: 'remember'; readonly memory: number; readonly to: boolean }
   /** Whoever acts is moved to one of `Expanded.places`. */
-  | { readonly kind: 'move'; readonly place: number }
+  | { readonly kind: 'move-to'; readonly place: number }
   /** Whoever acts goes to a place in another level, without these items; null: without any. */
   | {
-      readonly kind: 'leave'
+      readonly kind: 'exit-to'
       readonly level: string
       readonly place: string
       readonly drops: readonly number[] | null
@@ -229,7 +229,7 @@ export interface Ask {
 export interface Wheel {
   readonly interactable: number
   readonly positions: number
-  readonly starts: number
+  readonly initial: number
 }
 
 /** A level with every copy spelt out, every name looked up, and what was wrong with them. */
@@ -239,8 +239,8 @@ export interface Expanded {
   readonly interactables: readonly Placed[]
   readonly zones: readonly ZoneOf[]
   readonly items: readonly PlacedItem[]
-  readonly flags: readonly { readonly name: string; readonly starts: boolean }[]
-  readonly counters: readonly { readonly name: string; readonly starts: number; readonly most: number }[]
+  readonly flags: readonly { readonly name: string; readonly initial: boolean }[]
+  readonly counters: readonly { readonly name: string; readonly initial: number; readonly most: number }[]
   readonly signals: readonly string[]
   readonly tags: readonly string[]
   /** All ways to press; the first is the usual one. */
@@ -284,7 +284,7 @@ export interface PlacedCharacter {
   readonly start: readonly [number, number]
   /** Degrees. */
   readonly facing: number
-  readonly girth: number
+  readonly radius: number
   readonly speed: number
   readonly hand: number
   readonly reach: number

@@ -1,7 +1,7 @@
 import { type Effect, join, type Level, type TypeDefinition } from '../model/index.ts'
 import type { Draft } from './draft.ts'
 import type { Names } from './names.ts'
-import { settingAt } from './settings.ts'
+import { settingAt, writtenPath } from './settings.ts'
 import { filledIn, isProvided } from './template.ts'
 
 /** A row of a type that is there in a copy, with the settings of the copy filled in. */
@@ -76,16 +76,21 @@ export function madeBy(one: Draft, row: Row): string {
   if (row.path !== null) return row.path
   const isGiven = (path: string): boolean => settingAt(one.copy.set ?? {}, path) !== undefined
   const last = row.hangsOn.filter(isGiven).at(-1) ?? row.asked.find(isGiven)
-  return last === undefined ? one.path : `${one.path}.set.${last}`
+  return last === undefined ? one.path : settingPath(one, last)
+}
+
+/** Where an instance gives a setting. */
+function settingPath(one: Draft, setting: string): string {
+  return `${one.path}.set.${writtenPath(one.copy.set ?? {}, setting)}`
 }
 
 /** Where it was written that a row spends something; null where it does not. */
 export function spendingPath(one: Draft, row: Row, made: string): string | null {
-  const spending = row.effects.find(({ effect }) => effect.spend !== undefined)
+  const spending = row.effects.find(({ effect }) => effect.consume !== undefined)
   if (!spending) return null
   const last = spending.hangsOn.filter((path) => settingAt(one.copy.set ?? {}, path) !== undefined).at(-1)
-  if (last !== undefined) return `${one.path}.set.${last}`
-  return pathOf(one, row, `effects.${String(spending.at)}.spend`, made)
+  if (last !== undefined) return settingPath(one, last)
+  return pathOf(one, row, `effects.${String(spending.at)}.consume`, made)
 }
 
 /** Where a part of a row was written: the setting that it was taken from, where the copy gives that, or its own line. */
@@ -93,7 +98,7 @@ export function pathOf(one: Draft, row: Row, part: string, made: string): string
   const template = partOf(templateRow(one, row), part.split('.'))
   if (template !== null) {
     const given = settingAt(one.copy.set ?? {}, template.setting)
-    if (given !== undefined) return join(`${one.path}.set.${template.setting}`, template.rest).replace(/\.$/, '')
+    if (given !== undefined) return join(settingPath(one, template.setting), template.rest).replace(/\.$/, '')
   }
   return row.path === null ? made : join(row.path, part)
 }

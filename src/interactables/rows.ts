@@ -55,13 +55,13 @@ export function resolveCheck(condition: Condition | undefined, scope: Scope, par
     const memory = memoryIndex(condition.remembers, scope, join(part, 'remembers'))
     return memory < 0 ? { kind: 'never', name: condition.remembers } : { kind: 'remembers', memory }
   }
-  if (typeof condition.holds === 'string') return holds(condition, condition.holds, scope, part)
+  if (typeof condition.contains === 'string') return contains(condition, condition.contains, scope, part)
   if (condition.empty) return { kind: 'empty', contents: contentsOf(whose(condition, scope, part), scope) }
   if (condition['something-fits']) return { kind: 'fits', contents: contentsOf(whose(condition, scope, part), scope) }
   if (typeof condition['room-for'] === 'string') return roomFor(condition, condition['room-for'], scope, part)
   if (typeof condition.counter === 'string') return counted(condition, condition.counter, scope, part)
   if (condition.inside !== undefined) return inside(condition, condition.inside, scope, part)
-  if (Array.isArray(condition.dialled)) return dialled(condition, condition.dialled as number[], scope, part)
+  if (Array.isArray(condition.dial)) return dial(condition, condition.dial as number[], scope, part)
   if (condition.not) return { kind: 'not', check: resolveCheck(condition.not, scope, join(part, 'not')) }
   const kind = condition.any ? 'any' : 'all'
   const inner = condition.any ?? condition.all ?? []
@@ -137,12 +137,12 @@ function inside(condition: Condition, name: string, scope: Scope, part: string):
   return item < 0 ? { kind: 'never', name: condition.carrying } : { kind: 'inside', zone, item }
 }
 
-function holds(condition: Condition, name: string, scope: Scope, part: string): Check {
-  const item = scope.names.find('item', name, scope.items, scope.pathOf(join(part, 'holds')), scope.subject)
+function contains(condition: Condition, name: string, scope: Scope, part: string): Check {
+  const item = scope.names.find('item', name, scope.items, scope.pathOf(join(part, 'contains')), scope.subject)
   const owner = whose(condition, scope, part)
   const content = contentsOf(owner, scope).find((index) => scope.contents[index]!.item === item)
   const count = typeof condition.count === 'number' ? condition.count : 1
-  return content === undefined ? { kind: 'never', name } : { kind: 'holds', content, count }
+  return content === undefined ? { kind: 'never', name } : { kind: 'contains', content, count }
 }
 
 function contentsOf(owner: number, { contents }: Scope): number[] {
@@ -157,16 +157,16 @@ function memoryIndex(name: string, scope: Scope, part: string): number {
   return own[scope.names.find('memory', name, names, scope.pathOf(part), scope.subject)]?.index ?? -1
 }
 
-function dialled(condition: Condition, digits: readonly number[], scope: Scope, part: string): Check {
+function dial(condition: Condition, digits: readonly number[], scope: Scope, part: string): Check {
   const owner = whose(condition, scope, part)
   const wheels = owner < 0 ? [] : scope.wheelsOf(owner)
   if (wheels.length !== digits.length) {
-    const path = scope.pathOf(join(part, 'dialled'))
+    const path = scope.pathOf(join(part, 'dial'))
     const wrong = { is: 'wheels', asked: digits.length, there: wheels.length } as const
     scope.names.tell({ rule: 'bad-value', path, subject: scope.subject, wrong })
     return { kind: 'never', name: digits.join(' ') }
   }
-  return { kind: 'dialled', wheel: wheels[0] ?? 0, digits }
+  return { kind: 'dial', wheel: wheels[0] ?? 0, digits }
 }
 
 /** A trigger with its names looked up; null where its zone is not there. */
@@ -224,19 +224,19 @@ function resolveEffect(effect: Effect, scope: Scope, part: string): Change[] {
     return flag < 0 ? [] : [{ kind: 'set', flag, to: effect.to !== false }]
   }
   if (typeof effect.send === 'string') return send(effect, effect.send, scope, part)
-  if (typeof effect.move === 'string') {
-    const path = scope.pathOf(join(part, 'move'))
-    const place = scope.names.find('place', effect.move, scope.places, path, scope.subject)
-    return place < 0 ? [] : [{ kind: 'move', place }]
+  if (typeof effect['move-to'] === 'string') {
+    const path = scope.pathOf(join(part, 'move-to'))
+    const place = scope.names.find('place', effect['move-to'], scope.places, path, scope.subject)
+    return place < 0 ? [] : [{ kind: 'move-to', place }]
   }
-  if (effect.leave) return leave(effect.leave, scope, join(part, 'leave'))
+  if (effect['exit-to']) return exitTo(effect['exit-to'], scope, join(part, 'exit-to'))
   const memory = effect.remember ?? effect.forget
   if (memory !== undefined) {
     const index = memoryIndex(memory, scope, join(part, effect.remember === undefined ? 'forget' : 'remember'))
     return index < 0 ? [] : [{ kind: 'remember', memory: index, to: effect.remember !== undefined }]
   }
   if (effect['take-out'] !== undefined) return takeOut(effect, scope, part)
-  return (['give', 'take', 'spend'] as const).flatMap((kind) => {
+  return (['give', 'remove', 'consume'] as const).flatMap((kind) => {
     const what = effect[kind]
     if (what === undefined) return []
     return listed(what, effect.count).flatMap(({ name, count }, i) => {
@@ -247,10 +247,10 @@ function resolveEffect(effect: Effect, scope: Scope, part: string): Change[] {
   })
 }
 
-function leave({ level, place, drops }: NonNullable<Effect['leave']>, scope: Scope, part: string): Change[] {
+function exitTo({ level, place, drops }: NonNullable<Effect['exit-to']>, scope: Scope, part: string): Change[] {
   if (typeof level !== 'string' || typeof place !== 'string') return []
   const paths = { level: scope.pathOf(join(part, 'level')), place: scope.pathOf(join(part, 'place')) }
-  if (drops === 'everything') return [{ kind: 'leave', level, place, drops: null, paths }]
+  if (drops === 'everything') return [{ kind: 'exit-to', level, place, drops: null, paths }]
   const items = (Array.isArray(drops) ? drops : []).flatMap((name: string, i) => {
     const item = scope.names.find(
       'item',
@@ -261,7 +261,7 @@ function leave({ level, place, drops }: NonNullable<Effect['leave']>, scope: Sco
     )
     return item < 0 ? [] : [item]
   })
-  return [{ kind: 'leave', level, place, drops: items, paths }]
+  return [{ kind: 'exit-to', level, place, drops: items, paths }]
 }
 
 function takeOut(effect: Effect, scope: Scope, part: string): Change[] {

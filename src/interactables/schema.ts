@@ -23,7 +23,7 @@ export function editorSchema(): object {
     allOf: Object.entries(builtInTypes).map(([name, definition]) => ({
       if: { properties: { type: { const: name } }, required: ['type'] },
       then: {
-        properties: { set: settingsSchema(definition), starts: { anyOf: [{ enum: statesOf(definition) }, type] } },
+        properties: { set: settingsSchema(definition), initial: { anyOf: [{ enum: statesOf(definition) }, type] } },
       },
     })),
   }
@@ -64,6 +64,8 @@ function shape(setting: Setting): Json {
       return { type: 'number' }
     case 'count':
       return { type: 'integer', minimum: 1 }
+    case 'triggers':
+      return { type: 'array', items: triggerSchema(setting.options ?? []), uniqueItems: true }
     case 'items':
     case 'item-names':
     case 'digits':
@@ -74,4 +76,11 @@ function shape(setting: Setting): Json {
     default:
       return { type: 'string' }
   }
+}
+
+function triggerSchema(options: readonly string[]): Json {
+  const plain = { enum: options.filter((one) => one !== 'signal') }
+  if (!options.includes('signal')) return plain
+  const signal = { type: 'object', properties: { signal: { type: 'string' } }, required: ['signal'] }
+  return { anyOf: [plain, { ...signal, additionalProperties: false }] }
 }

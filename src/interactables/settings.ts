@@ -46,14 +46,34 @@ export function settingValues(type: TypeDefinition, given: Values): Values {
   return filled(type.settings ?? {}, given)
 }
 
-/** The value at a path of settings such as `lock.item`; undefined where it is not given. */
+/**
+ * The value at a path of settings such as `lock.item`; undefined where it is not given. In a list of triggers `press` is true
+ * where it is listed, and `signal` the name of the signal.
+ */
 export function settingAt(values: Values, path: string): unknown {
   let at: unknown = values
   for (const key of path.split('.')) {
+    if (Array.isArray(at)) {
+      const entry: unknown = at.find((one) => isTrigger(one, key))
+      at = isMapping(entry) ? entry.signal : entry === undefined ? undefined : true
+      continue
+    }
     if (typeof at !== 'object' || at === null || !Object.hasOwn(at, key)) return undefined
     at = (at as Values)[key]
   }
   return at
+}
+
+/** The path of a setting as it is written in an instance: the entry of a list, where it is one of the triggers in it. */
+export function writtenPath(values: Values, path: string): string {
+  const [key, last] = [path.replace(/\.[^.]*$/, ''), path.split('.').at(-1)!]
+  const list = path === key ? undefined : settingAt(values, key)
+  const at = Array.isArray(list) ? list.findIndex((one) => isTrigger(one, last)) : -1
+  return at < 0 ? path : `${key}.${String(at)}${last === 'signal' ? '.signal' : ''}`
+}
+
+function isTrigger(entry: unknown, name: string): boolean {
+  return entry === name || (name === 'signal' && isMapping(entry))
 }
 
 function filled(settings: Readonly<Record<string, Setting>>, given: Values): Values {
@@ -132,6 +152,7 @@ const kinds: Readonly<Record<Exclude<Setting['kind'], 'group'>, (value: unknown,
     digits: (value) => (isDigits(value) ? null : 'a list of 1 to 8 whole numbers from 0 to 99'),
     shift: (value) => (isShift(value) ? null : '[x, y, z] in metres'),
     counter: (value) => (isName(value) ? null : 'the name of a counter'),
+    triggers: (value, setting) => (isTriggers(value, setting) ? null : triggersText(setting)),
     tag: (value) => (isName(value) ? null : 'a tag'),
     level: (value) => (isName(value) ? null : 'the name of a level'),
     'item-names': (value) =>
@@ -140,6 +161,21 @@ const kinds: Readonly<Record<Exclude<Setting['kind'], 'group'>, (value: unknown,
     condition: (value) => (condition.safeParse(value).success ? null : 'a condition'),
     items: (value) => (Array.isArray(value) && value.every(isCounted) ? null : 'a list of { item, count }'),
   }
+
+function isTriggers(value: unknown, { options = [] }: Setting): boolean {
+  if (!Array.isArray(value)) return false
+  const names = value.map((entry: unknown) => {
+    if (!isMapping(entry)) return entry === 'signal' ? null : entry
+    return Object.keys(entry).join() === 'signal' && isName(entry.signal) ? 'signal' : null
+  })
+  return (
+    names.every((name) => typeof name === 'string' && options.includes(name)) && new Set(names).size === names.length
+  )
+}
+
+function triggersText({ options = [] }: Setting): string {
+  return `a list of ${options.map((one) => (one === 'signal' ? '{ signal: name }' : one)).join(', ')}, each once at the most`
+}
 
 function isMapping(value: unknown): value is Values {
   return typeof value === 'object' && value !== null && !Array.isArray(value)

@@ -27,10 +27,10 @@ export function placedState(one: Draft, name: string): PlacedState {
 const usualTime = 0.8
 
 function placedMotion(motion: NonNullable<StateDefinition['motion']>, scale: number): PlacedMotion {
-  const slide = scaledPoint(Array.isArray(motion.slide) ? motion.slide : [0, 0, 0], scale)
-  const said = motion.kind ?? (motion.slide !== undefined ? 'slide' : motion.turn !== undefined ? 'turn' : 'vanish')
+  const slide = scaledPoint(Array.isArray(motion.offset) ? motion.offset : [0, 0, 0], scale)
+  const said = motion.kind ?? (motion.offset !== undefined ? 'slide' : motion.degrees !== undefined ? 'turn' : 'vanish')
   const kind = typeof said === 'string' ? said : 'vanish'
-  const turn = turned(typeof motion.turn === 'number' ? motion.turn : 0, motion.way)
+  const turn = turned(typeof motion.degrees === 'number' ? motion.degrees : 0, motion.direction)
   const [x, y, z] = slide
   const way = kind === 'turn' ? Math.abs(turn) : Math.sqrt(x * x + y * y + z * z)
   const speed = typeof motion.speed === 'number' && kind !== 'vanish' && way > 0 ? motion.speed : 0

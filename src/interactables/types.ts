@@ -9,7 +9,7 @@ import { keyhole } from './keyhole.ts'
 import { lamp } from './lamp.ts'
 import { lever } from './lever.ts'
 import { pickup } from './pickup.ts'
-import { plate } from './plate.ts'
+import { pressurePlate } from './pressure-plate.ts'
 
 /** The types that every level has; a type of the same name in a level takes the place of one of these. */
 export const builtInTypes: Readonly<Record<string, TypeDefinition>> = {
@@ -20,7 +20,7 @@ export const builtInTypes: Readonly<Record<string, TypeDefinition>> = {
   pickup,
   lever,
   button,
-  plate,
+  'pressure-plate': pressurePlate,
   'dial-lock': dialLock,
   lamp,
   exit,

@@ -14,7 +14,7 @@ export function triggerText(expanded: Expanded, when: When): string {
       return `hold for ${String(when.hold / 1000)} s`
     case 'becomes':
       return `it comes to hold that ${checkText(expanded, when.check)}`
-    case 'moved':
+    case 'motion-end':
       return 'the end of its motion'
     case 'after':
       return `after ${String(when.after / 1000)} s`
@@ -41,7 +41,7 @@ export function checkText(expanded: Expanded, check: Check): string {
       return `by a ${check.roles.join(' or ')}`
     case 'remembers':
       return `${expanded.memories[check.memory]!.name} is remembered`
-    case 'holds':
+    case 'contains':
       return `${check.count > 1 ? `${String(check.count)} ` : ''}${items[expanded.contents[check.content]!.item]!.name} is left`
     case 'fits':
       return 'something in it fits'
@@ -59,7 +59,7 @@ export function checkText(expanded: Expanded, check: Check): string {
       const { name } = zones[check.zone]!
       return `somebody${check.item < 0 ? '' : ` with ${items[check.item]!.name}`} is inside ${name}`
     }
-    case 'dialled':
+    case 'dial':
       return `the wheels stand at ${check.digits.join(' ')}`
     case 'not':
       return `not: ${checkText(expanded, check.check)}`
@@ -82,14 +82,14 @@ export function changeText(expanded: Expanded, change: Change): string {
       return `hands out ${items[expanded.contents[change.content]!.item]!.name}`
     case 'remember':
       return `${change.to ? 'remembers' : 'forgets'} ${expanded.memories[change.memory]!.name}`
-    case 'leave':
+    case 'exit-to':
       return `leads to ${change.place} in ${change.level}`
-    case 'move':
+    case 'move-to':
       return `moves to ${expanded.places[change.place]!.name}`
     case 'give':
-    case 'take':
-    case 'spend': {
-      const what = { give: 'gives', take: 'takes', spend: 'spends' }[change.kind]
+    case 'remove':
+    case 'consume': {
+      const what = { give: 'gives', remove: 'removes', consume: 'consumes' }[change.kind]
       return `${what} ${change.count > 1 ? `${String(change.count)} ` : ''}${items[change.item]!.name}`
     }
     case 'set':

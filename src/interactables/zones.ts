@@ -45,9 +45,9 @@ export function placeWheels(drafts: readonly Draft[]): { wheels: Wheel[]; wheels
     const dial = filledIn(type.dial, values, [])
     if (!dial) return []
     const positions = Number(dial.positions ?? 10)
-    const starts = Array.isArray(dial.starts) ? dial.starts : []
+    const initial = Array.isArray(dial.initial) ? dial.initial : []
     return Array.from({ length: Number(dial.wheels) }, (_, i) => {
-      return wheels.push({ interactable, positions, starts: Math.min(starts[i] ?? 0, positions - 1) }) - 1
+      return wheels.push({ interactable, positions, initial: Math.min(initial[i] ?? 0, positions - 1) }) - 1
     })
   })
   return { wheels, wheelsOf }

@@ -34,7 +34,7 @@ export interface ItemChange {
   readonly after: number
   /** How many it would be if there were room for them. */
   readonly wanted: number
-  readonly spent: boolean
+  readonly consumed: boolean
 }
 
 /**
@@ -54,7 +54,7 @@ export interface StepWatcher {
   /** A character was moved to a place, or could not be, since nobody can stand there. */
   moved(actor: number, place: number, isDone: boolean, row: Row | null): void
   /** A character sets out for another level. For Explore it comes back at once. */
-  leaves(actor: number, to: Extract<Change, { kind: 'leave' }>, row: Row | null): void
+  leaves(actor: number, to: Extract<Change, { kind: 'exit-to' }>, row: Row | null): void
   /** A character was pushed out of the way of a machine's body. */
   pushed(actor: number, machine: number): void
   /** A character lets go of a machine that it kept pressed. */

@@ -37,7 +37,7 @@ export function addAsked(check: Check, at: Registers, level: Expanded, into: Set
     case 'remembers':
       everybody((character) => at.memory(character, check.memory))
       return
-    case 'holds':
+    case 'contains':
       into.add(at.content(check.content))
       return
     case 'empty':
@@ -53,7 +53,7 @@ export function addAsked(check: Check, at: Registers, level: Expanded, into: Set
       everybody((character) => at.inside(character, check.zone))
       if (check.item >= 0) everybody((character) => at.item(character, check.item))
       return
-    case 'dialled':
+    case 'dial':
       check.digits.forEach((_, i) => into.add(at.wheel(check.wheel + i)))
       return
     case 'role':

@@ -32,7 +32,7 @@ export function compileGuard(check: Check, at: Registers, level: Level): Guard {
     }
     case 'remembers':
       return (regs, actor) => regs[at.memory(actor, check.memory)] === 1
-    case 'holds': {
+    case 'contains': {
       const index = at.content(check.content)
       const { count } = check
       return (regs) => regs[index]! >= count
@@ -55,7 +55,7 @@ export function compileGuard(check: Check, at: Registers, level: Level): Guard {
     }
     case 'inside':
       return insideGuard(check.zone, check.item, at)
-    case 'dialled': {
+    case 'dial': {
       const first = at.wheel(check.wheel)
       const { digits } = check
       return (regs) => digits.every((digit, i) => regs[first + i] === digit)

@@ -438,10 +438,10 @@ export class Step {
       case 'remember':
         this.regs[this.tables.at.memory(actor, change.memory)] = change.to ? 1 : 0
         return
-      case 'move':
+      case 'move-to':
         this.#move(actor, change.place, row)
         return
-      case 'leave':
+      case 'exit-to':
         this.#watcher?.leaves(actor, change, row)
         return
       case 'take-out': {
@@ -462,7 +462,7 @@ export class Step {
         const after = Math.max(0, before - change.count)
         this.regs[index] = after
         this.#watcher?.item(
-          { actor, item: change.item, before, after, wanted: after, spent: change.kind === 'spend' },
+          { actor, item: change.item, before, after, wanted: after, consumed: change.kind === 'consume' },
           row,
         )
       }
@@ -477,7 +477,7 @@ export class Step {
     const given = Math.min(count, roomFor(this.regs, actor, item, at, expanded))
     this.regs[index] = before + given
     const wanted = before + count
-    this.#watcher?.item({ actor, item, before, after: before + given, wanted, spent: false }, row)
+    this.#watcher?.item({ actor, item, before, after: before + given, wanted, consumed: false }, row)
     return given
   }
 

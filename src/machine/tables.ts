@@ -139,7 +139,7 @@ export function* compileInSlices(expanded: Expanded): Generator<undefined, Table
     }),
     ...wheelNumbers(expanded),
     canBeHeld: expanded.interactables.map(({ transitions }) => transitions.some(isHeld)),
-    movesPeople: rows.some(({ transition }) => transition.changes.some(({ kind }) => kind === 'move')),
+    movesPeople: rows.some(({ transition }) => transition.changes.some(({ kind }) => kind === 'move-to')),
     firstPlayer: expanded.characters.findIndex(({ role }) => role === 'player'),
     knowsLast: expanded.interactables.map(({ transitions, states }) => {
       const canWait = states.some(({ blocksWalk }) => blocksWalk)
@@ -152,7 +152,7 @@ export function* compileInSlices(expanded: Expanded): Generator<undefined, Table
 function wheelNumbers({ wheels, interactables, goals }: Expanded): Pick<Tables, 'wheelValues' | 'wheelOthers'> {
   const asked = wheels.map(() => new Set<number>())
   const look = (check: Check): void => {
-    if (check.kind === 'dialled') check.digits.forEach((digit, i) => asked[check.wheel + i]?.add(digit))
+    if (check.kind === 'dial') check.digits.forEach((digit, i) => asked[check.wheel + i]?.add(digit))
     else if (check.kind === 'not') look(check.check)
     else if (check.kind === 'all' || check.kind === 'any') check.checks.forEach(look)
   }
@@ -177,7 +177,7 @@ function wheelNumbers({ wheels, interactables, goals }: Expanded): Pick<Tables, 
 
 /** Whether a clock, or the way being clear again, sets a transition off that is about whoever set its machine off. */
 function isOfLast({ when, guard, changes }: PlacedTransition, canWait: boolean): boolean {
-  if (when.kind !== 'moved' && when.kind !== 'after' && !canWait) return false
+  if (when.kind !== 'motion-end' && when.kind !== 'after' && !canWait) return false
   return changes.some(({ kind }) => !['set', 'count'].includes(kind)) || asksActor(guard)
 }
 
@@ -225,9 +225,9 @@ export function initialRegisters(
     regs[at.state(machine)] = placed.initial
     regs[at.pose(machine)] = placed.states[placed.initial]?.pose ?? 0
   }
-  for (const [index, flag] of expanded.flags.entries()) regs[at.flag(index)] = flag.starts ? 1 : 0
-  for (const [index, counter] of expanded.counters.entries()) regs[at.counter(index)] = counter.starts
-  for (const [index, wheel] of expanded.wheels.entries()) regs[at.wheel(index)] = wheel.starts
+  for (const [index, flag] of expanded.flags.entries()) regs[at.flag(index)] = flag.initial ? 1 : 0
+  for (const [index, counter] of expanded.counters.entries()) regs[at.counter(index)] = counter.initial
+  for (const [index, wheel] of expanded.wheels.entries()) regs[at.wheel(index)] = wheel.initial
   for (const [index, character] of expanded.characters.entries()) {
     for (const zone of inside(index)) if (at.inside(index, zone) >= 0) regs[at.inside(index, zone)] = 1
     for (const [item, count] of character.carries.entries()) {
@@ -264,7 +264,7 @@ function isAsked(placed: Placed, state: number): boolean {
   return placed.transitions.some(
     (row) =>
       row.from.includes(state) &&
-      (row.when.kind === 'moved' || (row.to !== null && placed.states[row.to]?.motion != null)),
+      (row.when.kind === 'motion-end' || (row.to !== null && placed.states[row.to]?.motion != null)),
   )
 }
 
@@ -309,7 +309,7 @@ function stateTable(
     }),
     releases: leaving.filter((row) => row.transition.when.kind === 'release'),
     dials: definition.dials,
-    moved: leaving.filter((row) => row.transition.when.kind === 'moved'),
+    moved: leaving.filter((row) => row.transition.when.kind === 'motion-end'),
     timers: leaving.flatMap((row) => {
       const { when } = row.transition
       return when.kind === 'after' ? [{ clock: timerClocks[next++]!, after: when.after, row }] : []

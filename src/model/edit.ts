@@ -63,7 +63,7 @@ function linesOf(text: string): string[] {
 
 function replaced(source: Source, path: string, value: unknown): string | null {
   const span = source.span(path)
-  if (!span) return null
+  if (!span || isAnchoring(source.text, span)) return null
   const old = source.text.slice(span.start, span.end)
   const quote = old.startsWith('"') ? '"' : old.startsWith("'") ? "'" : ''
   const text =
@@ -80,9 +80,30 @@ function removed(source: Source, path: string): string | null {
   const value = source.span(path)
   if (!around || !value) return null
   const entry = { start: source.keySpan(path)?.start ?? value.start, end: value.end }
+  if (isAnchoring(source.text, entry)) return null
   if (isFlow(source, around)) return splice(source.text, withComma(source.text, entry, around), '')
   if (siblings(source, parent) <= 1 && parent !== '') return removed(source, parent)
-  return splice(source.text, wholeLines(source.text, entry), '')
+  const next = afterDash(source, path, entry)
+  return splice(source.text, next === null ? wholeLines(source.text, entry) : { start: entry.start, end: next }, '')
+}
+
+/** Where the next key begins, of a key that stands behind the dash of a list: the dash has to stay. Null for other keys. */
+function afterDash(source: Source, path: string, entry: Span): number | null {
+  const { text } = source
+  if (!/^\s*-\s+$/.test(text.slice(text.lastIndexOf('\n', entry.start - 1) + 1, entry.start))) return null
+  const cut = path.lastIndexOf('.')
+  const parent = path.slice(0, Math.max(0, cut))
+  const keys = Object.keys((valueAt(source, parent) ?? {}) as object)
+  const next = keys[keys.indexOf(path.slice(cut + 1)) + 1]
+  return next === undefined ? null : (source.keySpan(join(parent, next))?.start ?? null)
+}
+
+/** Whether something in a part of a text has an anchor that is used outside of it. */
+function isAnchoring(text: string, { start, end }: Span): boolean {
+  const outside = `${text.slice(0, start)} ${text.slice(end)}`
+  return [...text.slice(start, end).matchAll(/(?:^|[\s,[{])&([^\s,[\]{}]+)/g)].some(([, anchor]) =>
+    new RegExp(`\\*${anchor!.replaceAll(/[^\w-]/g, String.raw`\$&`)}(?![\\w-])`).test(outside),
+  )
 }
 
 function added(source: Source, path: string, key: string, value: unknown): string | null {

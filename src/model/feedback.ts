@@ -7,10 +7,10 @@ export const channels = [
   'sound',
   'message',
   'prompt',
-  'notice',
+  'popup',
   'highlight',
   'light',
-  'motion',
+  'shake',
   'burst',
   'icon',
   'hide',
@@ -27,13 +27,13 @@ export const reasons = [
   'something-fits',
   'acts',
   'remembers',
-  'holds',
+  'contains',
   'empty',
   'interactable',
   'flag',
   'counter',
   'inside',
-  'dialled',
+  'dial',
   'not',
   'always',
 ] as const
@@ -42,7 +42,7 @@ export const reasons = [
 export type Reason = (typeof reasons)[number]
 
 /** Channels that go on for a time. */
-const lasting = ['message', 'highlight', 'light', 'motion', 'burst', 'icon', 'rumble'] as const
+const lasting = ['message', 'highlight', 'light', 'shake', 'burst', 'icon', 'rumble'] as const
 
 /** One thing that is perceived. Exactly one channel is given. */
 export const feedback = z
@@ -62,10 +62,10 @@ export const feedback = z
       .enum(['in-range', 'if-accepted'])
       .optional()
       .describe('With prompt: always, or only while a press would be accepted; in range if left out.'),
-    notice: text.optional().describe('Words that must be dismissed before anything else can be done.'),
+    popup: text.optional().describe('Words that must be dismissed before anything else can be done.'),
     highlight: name.optional().describe('It stands out, in this manner.'),
     light: name.optional().describe('A light shines, of this colour.'),
-    motion: name.optional().describe('Its body moves on its spot, in this manner: shakes, sinks.'),
+    shake: name.optional().describe('Its body moves on its spot, in this manner: shakes, sinks.'),
     burst: name.optional().describe('Sparks, dust or the like, which end.'),
     icon: name.optional().describe('A picture is kept on the screen.'),
     counts: name.optional().describe('With icon: how many are carried of this item; it is there while some are.'),
@@ -99,7 +99,7 @@ export type Feedback = z.infer<typeof feedback>
 
 /** The moments of an interactable that can have feedback. */
 export const moments = [
-  'noticed',
+  'focused',
   'accepted',
   'refused',
   'missing',
@@ -107,30 +107,30 @@ export const moments = [
   'started',
   'finished',
   'gained',
-  'spent',
+  'consumed',
 ] as const
 
 /** A moment of an interactable that can have feedback. */
 export type Moment = (typeof moments)[number]
 
 /** What can be perceived for as long as a press would go to something. */
-const whileNoticed: readonly Channel[] = ['prompt', 'highlight', 'light', 'icon']
+const whileFocused: readonly Channel[] = ['prompt', 'highlight', 'light', 'icon']
 
 const list = z.array(feedback)
 
 /** What is perceived of something that happens: a prompt is not, it is there before. */
 export const told = list.superRefine((entries, context) => {
   entries.forEach((entry, i) => {
-    if (entry.prompt !== undefined) tell(context, [String(i), 'prompt'], 'noticed, for a prompt')
+    if (entry.prompt !== undefined) tell(context, [String(i), 'prompt'], 'focused, for a prompt')
   })
 })
 
 /** Feedback by moment. */
 export const feedbackByMoment = z.strictObject({
-  noticed: list
-    .superRefine(checkNoticed)
+  focused: list
+    .superRefine(checkFocused)
     .optional()
-    .describe(`A press would go to it: ${whileNoticed.join(', ')}, for as long as that is so.`),
+    .describe(`A press would go to it: ${whileFocused.join(', ')}, for as long as that is so.`),
   accepted: told.optional().describe('A press, or walking into or out of a zone, was accepted.'),
   refused: told.optional().describe('A press was refused.'),
   missing: told.optional().describe('A press was refused, since an item is missing; instead of refused.'),
@@ -140,14 +140,14 @@ export const feedbackByMoment = z.strictObject({
   started: told.optional().describe('A motion begins.'),
   finished: told.optional().describe('A motion ends.'),
   gained: told.optional().describe('Whoever acted got an item.'),
-  spent: told.optional().describe('Whoever acted used an item up, or lost it.'),
+  consumed: told.optional().describe('Whoever acted used an item up, or lost it.'),
 })
 
-function checkNoticed(entries: readonly Feedback[], context: Context): void {
+function checkFocused(entries: readonly Feedback[], context: Context): void {
   entries.forEach((entry, i) => {
     const channel = channels.find((one) => entry[one] !== undefined)
-    if (channel && !whileNoticed.includes(channel)) {
-      tell(context, [String(i), channel], `one of ${whileNoticed.join(', ')}`)
+    if (channel && !whileFocused.includes(channel)) {
+      tell(context, [String(i), channel], `one of ${whileFocused.join(', ')}`)
     }
     for (const key of ['for', 'once', 'pause', 'because'] as const) {
       if (entry[key] !== undefined) tell(context, [String(i), key], 'nothing: it lasts while a press would go to it')

@@ -60,12 +60,12 @@ const place = z.strictObject({
 
 const flag = z.strictObject({
   title: text.optional(),
-  starts: z.boolean().optional().describe('False if left out.'),
+  initial: z.boolean().optional().describe('False if left out.'),
 })
 
 const counter = z.strictObject({
   title: text.optional(),
-  starts: number.optional().describe('0 if left out.'),
+  initial: number.optional().describe('0 if left out.'),
   most: z.int().min(1).max(9999).describe('It counts no further than this.'),
 })
 
@@ -81,7 +81,7 @@ const copy = z
       .max(100)
       .optional()
       .describe('How many times as large as its type: body, handle, zones, slide and range; 1 if left out.'),
-    starts: name.optional().describe('The state that it starts in; the first of its type if left out.'),
+    initial: name.optional().describe('The state that it starts in; the first of its type if left out.'),
     set: z.record(name, z.unknown()).optional().describe('The settings of its type.'),
     range: range.optional(),
     handle: handle.optional(),
@@ -90,7 +90,7 @@ const copy = z
     tags: z.array(name).optional().describe('Names shared by several: a signal can go to all that bear one.'),
     who: rolesOf.optional().describe('Who may set its transitions off; players if left out.'),
     'in-the-way': inTheWay.optional(),
-    aid: z.boolean().optional().describe('It is there for trying things out only, not for players.'),
+    'test-only': z.boolean().optional().describe('It is there for trying things out only, not for players.'),
     priority: z.int().min(-100).max(100).optional().describe('Of several in range the highest answers; 0 if left out.'),
     feedback: feedbackByMoment.optional(),
   })
@@ -104,7 +104,7 @@ const character = z.strictObject({
   role: z.enum(roles),
   start: point,
   facing: degrees.optional().describe('Which way it looks at the start: 0 along x, 90 along y; 90 if left out.'),
-  girth: length.max(10).describe('Metres across.'),
+  radius: length.max(5).describe('Half its width, in metres.'),
   speed: length.max(100).describe('Metres a second.'),
   hand: z.number().min(0).max(10).describe('How high the hand is, in metres.'),
   reach: length.max(20).describe('How far the hand reaches, in metres.'),
@@ -156,7 +156,7 @@ export const levelSchema = z
       .refine((all) => Object.keys(all).length <= mostCharacters, { error: 'at most 4 characters' })
       .refine((all) => Object.values(all).some(({ role }) => role === 'player'), { error: 'at least one player' }),
     goals: z.record(name, goal).optional(),
-    accepted: z
+    'accepted-findings': z
       .array(acceptance)
       .min(1)
       .optional()

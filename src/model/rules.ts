@@ -19,7 +19,7 @@ export type SettingRef = z.infer<typeof settingRef>
 
 /**
  * Something that holds or does not. Exactly one of `carries`, `room-for`, `acts`, `remembers`, `interactable`, `flag`,
- * `counter`, `inside`, `dialled`, `holds`, `empty`, `something-fits`, `all`, `any`, `not`, `setting` is given. Those about
+ * `counter`, `inside`, `dial`, `contains`, `empty`, `something-fits`, `all`, `any`, `not`, `setting` is given. Those about
  * carrying, room, roles and what is remembered ask whoever acts;
  * for a timer and the end of a motion that is whoever set the interactable off last, at first the first player. A goal, and a
  * condition that is waited for, hold where they hold for any player.
@@ -36,7 +36,7 @@ export interface Condition {
   /** The interactable remembers this of whoever acts. */
   readonly remembers?: string | undefined
   /** So many of this item are still in the interactable, or in the one that `of` names (`count`; 1 where it is left out). */
-  readonly holds?: string | SettingRef | undefined
+  readonly contains?: string | SettingRef | undefined
   /** Nothing is left in it. */
   readonly empty?: true | undefined
   /** Something is left in it that whoever acts has room for. */
@@ -55,8 +55,8 @@ export interface Condition {
   /** With `inside`: somebody in it who carries this item. */
   readonly carrying?: string | SettingRef | undefined
   /** The wheels of the dial stand so. */
-  readonly dialled?: readonly number[] | SettingRef | undefined
-  /** With `inside`, `dialled`, `holds` and `empty`: whose; one's own where it is left out. */
+  readonly dial?: readonly number[] | SettingRef | undefined
+  /** With `inside`, `dial`, `contains` and `empty`: whose; one's own where it is left out. */
   readonly of?: string | SettingRef | undefined
   readonly all?: readonly Condition[] | undefined
   readonly any?: readonly Condition[] | undefined
@@ -70,14 +70,14 @@ const conditionKinds = [
   'room-for',
   'acts',
   'remembers',
-  'holds',
+  'contains',
   'empty',
   'something-fits',
   'interactable',
   'flag',
   'counter',
   'inside',
-  'dialled',
+  'dial',
   'all',
   'any',
   'not',
@@ -104,11 +104,11 @@ function conditionFields() {
     carries: orSetting(name).optional().describe('This item is carried by whoever acts.'),
     count: orSetting(count)
       .optional()
-      .describe('With carries and holds: at least so many; with room-for: so many; 1 if left out.'),
+      .describe('With carries and contains: at least so many; with room-for: so many; 1 if left out.'),
     'room-for': orSetting(name).optional().describe('Whoever acts could carry more of this item.'),
     acts: rolesOf.optional().describe('Whoever acts has this role.'),
     remembers: name.optional().describe('The interactable remembers this of whoever acts.'),
-    holds: orSetting(name).optional().describe('This item is still in it, or in the one that of names.'),
+    contains: orSetting(name).optional().describe('This item is still in it, or in the one that of names.'),
     empty: z.literal(true).optional().describe('Nothing is left in it, or in the one that of names.'),
     'something-fits': z.literal(true).optional().describe('Something is left in it that whoever acts has room for.'),
     interactable: orSetting(name)
@@ -121,8 +121,8 @@ function conditionFields() {
     'at-most': orSetting(number).optional(),
     inside: name.optional().describe('Somebody is in this zone, of this interactable or of the one that of names.'),
     carrying: orSetting(name).optional().describe('With inside: somebody in it who carries this item.'),
-    dialled: orSetting(digits).optional().describe('The wheels of its dial, or of the one that of names, stand so.'),
-    of: orSetting(name).optional().describe('With inside, dialled, holds and empty: the interactable whose it is.'),
+    dial: orSetting(digits).optional().describe('The wheels of its dial, or of the one that of names, stand so.'),
+    of: orSetting(name).optional().describe('With inside, dial, contains and empty: the interactable whose it is.'),
     all: z.array(condition).min(1).optional(),
     any: z.array(condition).min(1).optional(),
     not: condition.optional(),
@@ -132,12 +132,12 @@ function conditionFields() {
 
 function checkCondition(value: Condition, context: Context): void {
   exactlyOne(value, conditionKinds, context)
-  together(value, 'count', ['carries', 'room-for', 'holds'], context)
+  together(value, 'count', ['carries', 'room-for', 'contains'], context)
   together(value, 'is', ['interactable', 'flag', 'counter'], context)
   together(value, 'at-least', ['counter'], context)
   together(value, 'at-most', ['counter'], context)
   together(value, 'carrying', ['inside'], context)
-  together(value, 'of', ['inside', 'dialled', 'holds', 'empty', 'something-fits'], context)
+  together(value, 'of', ['inside', 'dial', 'contains', 'empty', 'something-fits'], context)
   if (value.counter !== undefined) checkCounter(value, context)
   if (value.interactable !== undefined && !isStateName(value.is)) {
     tell(context, ['is'], 'the name of a state')
@@ -162,7 +162,7 @@ const triggerKinds = ['enter', 'leave', 'signal', 'after', 'press', 'option', 'h
 /** What sets a transition off. */
 export const trigger = z
   .union([
-    z.enum(['press', 'release', 'touch', 'moved']),
+    z.enum(['press', 'release', 'touch', 'motion-end']),
     z
       .strictObject({
         enter: name.optional().describe('A character comes into this zone.'),
@@ -174,7 +174,7 @@ export const trigger = z
         option: text.max(80).optional().describe('This option of its prompt is chosen.'),
         offered: condition.optional().describe('With option: it is on the prompt only while this holds.'),
         hold: orSetting(seconds).optional().describe('The press has been kept down for so long.'),
-        becomes: condition.optional().describe('This has come to hold.'),
+        becomes: condition.optional().describe('This becomes true.'),
       })
       .superRefine((value, context) => {
         exactlyOne(value, triggerKinds, context)
@@ -182,31 +182,31 @@ export const trigger = z
         together(value, 'offered', ['option'], context)
       }),
   ])
-  .describe('press, release, touch, moved, or one of enter, leave, signal, after, press, option, hold, becomes.')
+  .describe('press, release, touch, motion-end, or one of enter, leave, signal, after, press, option, hold, becomes.')
 
 const counted = z.strictObject({ item: name, count: count.optional() })
 /** An item, the setting that names it or lists some, or a list of items. */
 export const items = z.union([name, settingRef, z.array(counted).min(1)])
 const effectKinds = [
   'give',
-  'take',
-  'spend',
+  'remove',
+  'consume',
   'take-out',
   'set',
   'add',
   'send',
   'remember',
   'forget',
-  'move',
-  'leave',
+  'move-to',
+  'exit-to',
 ] as const
 
-/** What a transition changes. Exactly one of `give` to `leave` is given. */
+/** What a transition changes. Exactly one of `give` to `exit-to` is given. */
 export const effect = z
   .strictObject({
     give: items.optional().describe('Whoever acts gets these items.'),
-    take: items.optional().describe('Whoever acts loses these items, as far as they are carried.'),
-    spend: items.optional().describe('Whoever acts uses these items up, as far as they are carried.'),
+    remove: items.optional().describe('Whoever acts loses these items, as far as they are carried.'),
+    consume: items.optional().describe('Whoever acts uses these items up, as far as they are carried.'),
     count: orSetting(count).optional().describe('How many; 1 where it is left out.'),
     'take-out': z
       .union([z.literal(true), items])
@@ -214,8 +214,8 @@ export const effect = z
       .describe('Whoever acts gets what is in it, as far as there is room: all of it, or these items.'),
     remember: name.optional().describe('The interactable remembers this of whoever acts.'),
     forget: name.optional().describe('It remembers this of whoever acts no more.'),
-    move: orSetting(name).optional().describe('Whoever acts is moved to this place.'),
-    leave: z
+    'move-to': orSetting(name).optional().describe('Whoever acts is moved to this place.'),
+    'exit-to': z
       .strictObject({
         level: orSetting(name).describe('The level, by its name in the project.'),
         place: orSetting(name).describe('The place in that level.'),
@@ -236,7 +236,7 @@ export const effect = z
   })
   .superRefine((value, context) => {
     exactlyOne(value, effectKinds, context)
-    together(value, 'count', ['give', 'take', 'spend', 'take-out'], context)
+    together(value, 'count', ['give', 'remove', 'consume', 'take-out'], context)
     together(value, 'to', ['set', 'send'], context)
     together(value, 'by', ['add'], context)
     together(value, 'tagged', ['send'], context)

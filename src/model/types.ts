@@ -30,11 +30,11 @@ export const motion = z.strictObject({
   kind: orSetting(z.enum(['turn', 'slide', 'vanish']))
     .optional()
     .describe('How it moves; turn or slide where that is given, else vanish.'),
-  turn: orSetting(degrees).optional().describe('How far the body turns about its hinge, in degrees.'),
-  way: orSetting(z.enum(['as-said', 'shorter', 'left', 'right']))
+  degrees: orSetting(degrees).optional().describe('How far the body turns about its hinge, in degrees.'),
+  direction: orSetting(z.enum(['as-said', 'shorter', 'left', 'right']))
     .optional()
     .describe('Which way it turns: as turn says, the shorter way there, to the left, or to the right.'),
-  slide: orSetting(point3).optional().describe('How far the body slides, in metres, in its own frame.'),
+  offset: orSetting(point3).optional().describe('How far the body slides, in metres, in its own frame.'),
   ease: orSetting(z.enum(['steady', 'soft']))
     .optional()
     .describe('steady: always as fast; soft: slow at first and at last.'),
@@ -66,7 +66,7 @@ export const state = z.strictObject({
 export const dial = z.strictObject({
   wheels: orSetting(z.int().min(1).max(8)).describe('How many wheels there are.'),
   positions: orSetting(z.int().min(2).max(100)).optional().describe('How many positions a wheel has, from 0 on; 10.'),
-  starts: orSetting(digits).optional().describe('Where they stand at first; at 0 where it is left out.'),
+  initial: orSetting(digits).optional().describe('Where they stand at first; at 0 where it is left out.'),
 })
 
 /** A transition of a type: the first in the table whose trigger matches and whose guard holds is taken. */
@@ -110,6 +110,7 @@ export const settingKinds = [
   'place',
   'level',
   'item-names',
+  'triggers',
   'group',
 ] as const
 
@@ -120,7 +121,7 @@ export interface Setting {
   readonly about?: string | undefined
   /** The value where a copy does not give one. Inside a group it counts only where the group is given, or has a default. */
   readonly default?: unknown
-  /** For a choice: what can be chosen. */
+  /** For a choice: what can be chosen. For triggers: which of press, enter, leave, touch and signal can be. */
   readonly options?: readonly string[] | undefined
   /** For a group: its settings. */
   readonly fields?: Readonly<Record<string, Setting>> | undefined

@@ -37,8 +37,8 @@ export function factText(fact: Fact): string {
 }
 
 /** An interactable that a fact is about, and that is not in the level that one is in; undefined: none. */
-function strangerIn({ interactable, looks, of, pose, dial }: Fact, { play }: Expected): string | undefined {
-  return [interactable, looks, of, pose, dial].find((name) => name !== undefined && indexOf(play, name) < 0)
+function strangerIn({ interactable, looks, of, pose }: Fact, { play }: Expected): string | undefined {
+  return [interactable, looks, of, pose].find((name) => name !== undefined && indexOf(play, name) < 0)
 }
 
 function kindOf(fact: Fact): FactKind {
@@ -61,10 +61,11 @@ const kinds: Readonly<Record<FactKind, Kind>> = {
     instead: ({ carries = '' }, at) => `carries ${String(carried(at, carries))} ${carries}`,
     text: ({ carries, count }) => `carries ${count === undefined ? '' : `${String(count)} `}${carries ?? ''}`,
   },
-  left: {
-    isSo: ({ left, of, count = 1 }, { play }) => leftIn(play, of, left) === count,
-    instead: ({ left = '', of = '' }, { play }) => `${String(leftIn(play, of, left))} ${left} left in ${of}`,
-    text: ({ left, of, count = 1 }) => `${String(count)} ${left ?? ''} left in ${of ?? ''}`,
+  contains: {
+    isSo: ({ contains, of, count = 1 }, { play }) => contentOf(play, of, contains) === count,
+    instead: ({ contains = '', of = '' }, { play }) =>
+      `${of} contains ${String(contentOf(play, of, contains))} ${contains}`,
+    text: ({ contains, of, count = 1 }) => `${of ?? ''} contains ${String(count)} ${contains ?? ''}`,
   },
   flag: {
     isSo: ({ flag, is }, { play }) =>
@@ -83,19 +84,18 @@ const kinds: Readonly<Record<FactKind, Kind>> = {
     text: ({ pose }) => `${pose ?? ''} stands so`,
   },
   dial: {
-    isSo: ({ dial, shows = [] }, { play }) => play.wheelsOf(indexOf(play, dial)).join() === shows.join(),
-    instead: ({ dial = '' }, { play }) =>
-      `the wheels of ${dial} stand at ${play.wheelsOf(indexOf(play, dial)).join(' ')}`,
-    text: ({ dial, shows = [] }) => `${dial ?? ''} shows ${shows.join(' ')}`,
+    isSo: ({ dial = [], of }, { play }) => play.wheelsOf(indexOf(play, of)).join() === dial.join(),
+    instead: ({ of = '' }, { play }) => `the wheels of ${of} stand at ${play.wheelsOf(indexOf(play, of)).join(' ')}`,
+    text: ({ dial = [], of }) => `the wheels of ${of ?? ''} stand at ${dial.join(' ')}`,
   },
-  in: {
-    isSo: ({ in: place = '' }, at) => isIn(at, place),
+  inside: {
+    isSo: (fact, at) => isIn(at, placeIn(fact)),
     instead: (_, { play, actor }) =>
       `stands at ${play
         .spotOf(actor)
         .map((part) => part.toFixed(2))
         .join(', ')}`,
-    text: ({ in: place }) => `is in ${place ?? ''}`,
+    text: (fact) => `is in ${placeIn(fact)}`,
   },
   spot: {
     isSo: ({ spot = [0, 0] }, { play, actor }) => distance(play.spotOf(actor), spot) <= 0.01,
@@ -125,10 +125,10 @@ const kinds: Readonly<Record<FactKind, Kind>> = {
     instead: (_, at) => `prompts: ${quotedList(view(at).prompts.map(({ text }) => text))}`,
     text: ({ prompt }) => `prompt "${prompt ?? ''}"`,
   },
-  notice: {
-    isSo: ({ notice }, at) => view(at).notice === notice,
-    instead: (_, at) => `notice: ${view(at).notice ?? 'none'}`,
-    text: ({ notice }) => `notice "${notice ?? ''}"`,
+  popup: {
+    isSo: ({ popup }, at) => view(at).popup === popup,
+    instead: (_, at) => `popup: ${view(at).popup ?? 'none'}`,
+    text: ({ popup }) => `popup "${popup ?? ''}"`,
   },
   'pointer-free': {
     isSo: (fact, at) => view(at).pointerFree === fact['pointer-free'],
@@ -160,7 +160,7 @@ const kinds: Readonly<Record<FactKind, Kind>> = {
   },
   sound: told('sound'),
   message: told('message'),
-  motion: told('motion'),
+  shake: told('shake'),
   burst: told('burst'),
   rumble: told('rumble'),
   accepted: pressed('accepted'),
@@ -173,8 +173,8 @@ const kinds: Readonly<Record<FactKind, Kind>> = {
   },
   'held-back': {
     isSo: (_, { log }) => log.some(({ what }) => what === 'held-back'),
-    instead: () => 'no notice kept anybody from anything',
-    text: () => 'kept from it by a notice',
+    instead: () => 'no popup kept anybody from anything',
+    text: () => 'kept from it by a popup',
   },
   signal: {
     isSo: ({ signal }, { log }) => log.some((entry) => entry.what === 'signal' && entry.signal === signal),
@@ -190,7 +190,7 @@ const kinds: Readonly<Record<FactKind, Kind>> = {
 }
 
 /** Something that was perceived, by whoever acts. */
-function told(kind: 'sound' | 'message' | 'motion' | 'burst' | 'rumble'): Kind {
+function told(kind: 'sound' | 'message' | 'shake' | 'burst' | 'rumble'): Kind {
   return {
     isSo: (fact, { log, play, actor }) => {
       const { name } = play.stage.expanded.characters[actor]!
@@ -261,7 +261,7 @@ function carried({ play, actor }: Expected, item: string | undefined): number {
   return index < 0 ? 0 : play.carried(actor, index)
 }
 
-function leftIn(play: Play, interactable: string | undefined, item: string | undefined): number {
+function contentOf(play: Play, interactable: string | undefined, item: string | undefined): number {
   return play.leftIn(
     indexOf(play, interactable),
     play.stage.expanded.items.findIndex(({ name }) => name === item),
@@ -280,7 +280,7 @@ function turnedFrom({ play, actor }: Expected, degrees: number): number {
   return length === 0 ? 180 : distance([x / length, y / length], [dx, dy]) * 57.3
 }
 
-/** Whether a character is in a room, a doorway, or a zone (`mill-door/area`). */
+/** Whether a character is in a room, a doorway, or a zone (`mill-door/near`). */
 function isIn({ play, actor }: Expected, place: string): boolean {
   const { expanded, space } = play.stage
   const [owner, zone] = place.split('/')
@@ -340,4 +340,9 @@ function poseText(play: Play, name: string): string {
 
 function quotedList(texts: readonly string[]): string {
   return texts.map((text) => `"${text}"`).join(', ') || 'none'
+}
+
+/** A room, a doorway, or a zone such as `mill-door/near`. */
+function placeIn({ inside = '', of }: Fact): string {
+  return of === undefined ? inside : `${of}/${inside}`
 }

@@ -13,7 +13,7 @@ export {
   startsOf,
 } from './project.ts'
 export type { Transform } from './poses.ts'
-export { type Icon, type Notice, reasonsFor, refusalFeedback, type Showing } from './telling.ts'
+export { type Icon, type Popup, reasonsFor, refusalFeedback, type Showing } from './telling.ts'
 export type { View } from './view.ts'
 export { makeStage, type Stage, stageInSlices, startRegisters } from './stage.ts'
 export { runWalkthrough, type StepResult, type WalkthroughResult } from './rehearsal.ts'

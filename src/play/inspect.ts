@@ -15,7 +15,7 @@ export interface Inspection {
   }[]
   readonly prompts: readonly { readonly text: string; readonly key: string | null }[]
   /** What must be dismissed before anything else. */
-  readonly notice: string | null
+  readonly popup: string | null
   readonly showing: View['showing']
   readonly icons: View['icons']
   readonly options: readonly string[]
@@ -59,7 +59,7 @@ export function inspect(play: Play, character: number): Inspection {
     spot: [view.spot[0], view.spot[1]],
     presses,
     prompts: view.prompts,
-    notice: view.notice,
+    popup: view.popup,
     showing: view.showing,
     icons: view.icons,
     options: view.options,

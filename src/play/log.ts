@@ -22,7 +22,7 @@ export type Unmet =
   | { readonly 'room-for': string; readonly count: number; readonly has: number; readonly most: number }
   | { readonly counter: string; readonly least: number; readonly most: number; readonly is: number }
   | { readonly inside: string; readonly carrying: string | null }
-  | { readonly dialled: string }
+  | { readonly dial: string }
   | { readonly acts: readonly Role[]; readonly role: Role }
   | { readonly remembers: string; readonly of: string }
   | { readonly holds: string; readonly of: string; readonly count: number; readonly has: number }
@@ -91,7 +91,7 @@ export type Happening =
   /** Something that nothing in the level does: whoever tries it out helps it on. */
   | { readonly what: 'aid'; readonly character: string; readonly text: string }
   | { readonly what: 'dismisses'; readonly character: string; readonly interactable: string; readonly text: string }
-  /** A notice is up: nothing else can be done before it is dismissed. */
+  /** A popup is up: nothing else can be done before it is dismissed. */
   | { readonly what: 'held-back'; readonly character: string; readonly from: string; readonly by: string }
   | {
       readonly what: 'item'
@@ -100,7 +100,7 @@ export type Happening =
       readonly before: number
       readonly after: number
       readonly by: string
-      readonly spent: boolean
+      readonly consumed: boolean
     }
   | { readonly what: 'flag'; readonly flag: string; readonly is: boolean; readonly by: string }
   | {

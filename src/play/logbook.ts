@@ -137,10 +137,10 @@ export class Logbook implements StepWatcher {
     this.tell(machine, moment, entries, actor, about)
   }
 
-  item({ actor, item, before, after, wanted, spent }: ItemChange, row: Row | null): void {
+  item({ actor, item, before, after, wanted, consumed }: ItemChange, row: Row | null): void {
     const { name } = this.#stage.expanded.items[item]!
     const by = this.#source(row)
-    this.note({ what: 'item', character: this.#personName(actor), item: name, before, after, by, spent })
+    this.note({ what: 'item', character: this.#personName(actor), item: name, before, after, by, consumed })
     if (!row) return
     const { feedback } = this.#stage.expanded.interactables[row.machine]!
     const about = (count: number): About => ({ item: name, count: Math.abs(count) })
@@ -148,7 +148,7 @@ export class Logbook implements StepWatcher {
       this.tell(row.machine, moment, feedback[moment], actor, about(count))
     }
     if (after > before) tell('gained', after - before)
-    if (after < before) tell('spent', before - after)
+    if (after < before) tell('consumed', before - after)
     if (wanted > after) tell('too-full', wanted - after)
     const isLost = wanted > after && row.transition.changes.some(({ kind }) => kind === 'give')
     if (isLost) this.moments.add(`${String(row.machine)} lost ${name}`)
@@ -175,7 +175,7 @@ export class Logbook implements StepWatcher {
     this.note({ what: 'moved', character: this.#personName(actor), place: name, height, by, done: isDone })
   }
 
-  leaves(actor: number, { level, place, drops }: Extract<Change, { kind: 'leave' }>, row: Row | null): void {
+  leaves(actor: number, { level, place, drops }: Extract<Change, { kind: 'exit-to' }>, row: Row | null): void {
     this.departure ??= { actor, level, place, drops }
     this.note({ what: 'leaves', character: this.#personName(actor), level, place, by: this.#source(row) })
   }

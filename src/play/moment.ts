@@ -213,7 +213,7 @@ export abstract class Moment implements Ongoing {
   }
 
   /**
-   * Whether an interactable would answer, or ignore, a press of some kind by a character, or could be dialled, in its
+   * Whether an interactable would answer, or ignore, a press of some kind by a character, or could be dial, in its
    * present state.
    */
   isAnswering(interactable: number, character: number): boolean {

@@ -123,17 +123,17 @@ export class Play extends Moment {
 
   /** A character dismisses the notice that is before it, if there is one. */
   dismiss(character: number): void {
-    const notice = this.telling.noticeOf(character)
-    if (!notice || this.ended !== null) return
+    const popup = this.telling.popupOf(character)
+    if (!popup || this.ended !== null) return
     this.telling.dismiss(character)
-    this.book.note({ what: 'dismisses', character: this.#nameOf(character), ...notice })
+    this.book.note({ what: 'dismisses', character: this.#nameOf(character), ...popup })
   }
 
-  /** Whether a notice keeps a character from doing something; logged. */
+  /** Whether a popup keeps a character from doing something; logged. */
   #isHeldBack(character: number, from: string): boolean {
-    const notice = this.telling.noticeOf(character)
-    if (notice) this.book.note({ what: 'held-back', character: this.#nameOf(character), from, by: notice.interactable })
-    return notice !== null
+    const popup = this.telling.popupOf(character)
+    if (popup) this.book.note({ what: 'held-back', character: this.#nameOf(character), from, by: popup.interactable })
+    return popup !== null
   }
 
   /** A character walks on in a direction until told otherwise, or stops: null. */
@@ -284,7 +284,7 @@ export class Play extends Moment {
     const unmet = row ? unmetParts(row.transition.guard, tables, this.step.regs, character) : []
     const name = this.#nameOf(character)
     const entry = { what: 'press', character: name, interactable: placed.name, way, nearby: [] } as const
-    this.book.moments.add(`${String(machine)} noticed`)
+    this.book.moments.add(`${String(machine)} focused`)
     const position = this.book.entries.length
     const outcome: PressOutcome = this.step.press(character, machine, ask)
     this.#look()

@@ -24,7 +24,7 @@ export const projectSchema = z
     project: z.literal(1).describe('The version of the format.'),
     title: z.string().min(1),
     about: z.string().optional(),
-    starts: z
+    start: z
       .union([
         name,
         z.record(name, start).refine((all) => Object.keys(all).length > 0, { error: 'at least one start' }),
@@ -44,7 +44,7 @@ export function readProject(text: string, file: string | null): Reading<Project>
   const { value, source } = reading
   const known = Object.keys(value.levels)
   const lost = Object.entries(startsOf(value)).flatMap(([start, { level }]) => {
-    const path = typeof value.starts === 'string' ? 'starts' : `starts.${start}.level`
+    const path = typeof value.start === 'string' ? 'start' : `start.${start}.level`
     return known.includes(level) ? [] : [unknown('level', level, known, source.place(path))]
   })
   return lost.length === 0 ? reading : { ...reading, value: null, diagnostics: lost }
@@ -54,8 +54,8 @@ export function readProject(text: string, file: string | null): Reading<Project>
 export type Start = z.infer<typeof start>
 
 /** The starts of a project by name, the usual one first; one that has no name is called `start`. */
-export function startsOf({ starts }: Project): Readonly<Record<string, Start>> {
-  return typeof starts === 'string' ? { start: { level: starts } } : starts
+export function startsOf({ start }: Project): Readonly<Record<string, Start>> {
+  return typeof start === 'string' ? { start: { level: start } } : start
 }
 
 /** The JSON Schema (2020-12) of project files, for editors. */
@@ -80,9 +80,9 @@ function lostExits(expanded: Expanded, levels: Readonly<Record<string, Expanded>
 }
 
 /** The ways out of a level to others, in file order. */
-export function departures({ interactables }: Expanded): Extract<Change, { kind: 'leave' }>[] {
+export function departures({ interactables }: Expanded): Extract<Change, { kind: 'exit-to' }>[] {
   return interactables.flatMap(({ transitions }) =>
-    transitions.flatMap(({ changes }) => changes.flatMap((change) => (change.kind === 'leave' ? [change] : []))),
+    transitions.flatMap(({ changes }) => changes.flatMap((change) => (change.kind === 'exit-to' ? [change] : []))),
   )
 }
 
@@ -101,7 +101,7 @@ export function lostNames(
   const places = Object.entries(value ? startsOf(value) : {}).flatMap(([start, { level, place }]) => {
     const all = levels[level]?.places.map((one) => one.name) ?? []
     if (place === undefined || all.includes(place)) return []
-    return [unknown('place', place, all, source.place(`starts.${start}.place`))]
+    return [unknown('place', place, all, source.place(`start.${start}.place`))]
   })
   return [...excepted, ...places]
 }

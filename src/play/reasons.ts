@@ -67,7 +67,7 @@ export function unmetNames(play: Ongoing, character: number, check: Check): Unme
       const { interactable, name } = expanded.memories[check.memory]!
       return { remembers: name, of: expanded.interactables[interactable]!.name }
     }
-    case 'holds': {
+    case 'contains': {
       const { interactable, item } = expanded.contents[check.content]!
       const of = expanded.interactables[interactable]!.name
       return { holds: expanded.items[item]!.name, of, count: check.count, has: play.leftIn(interactable, item) }
@@ -80,9 +80,9 @@ export function unmetNames(play: Ongoing, character: number, check: Check): Unme
       return {
         empty: expanded.interactables[expanded.contents[check.contents[0] ?? -1]?.interactable ?? -1]?.name ?? '',
       }
-    case 'dialled': {
+    case 'dial': {
       const owner = expanded.interactables[expanded.wheels[check.wheel]!.interactable]!.name
-      return { dialled: owner }
+      return { dial: owner }
     }
     case 'not':
       return { not: unmetNames(play, character, check.check) }

@@ -90,7 +90,7 @@ function perform(play: Play, actor: number, step: WalkthroughStep, since: number
     return null
   }
   if (step === 'dismiss') {
-    if (play.telling.noticeOf(actor) === null) return 'there is no notice to dismiss'
+    if (play.telling.popupOf(actor) === null) return 'there is no popup to dismiss'
     play.dismiss(actor)
     return null
   }
@@ -132,10 +132,10 @@ function isStranger(play: Play, name: string): boolean {
 /** Helps a play on from outside; undefined where the step is no aid. */
 function aid(play: Play, actor: number, step: Exclude<WalkthroughStep, string>): string | null | undefined {
   const { items, flags, counters, interactables } = play.stage.expanded
-  const { give, take, set, put, count = 1 } = step
-  if (give !== undefined || take !== undefined) {
-    const item = items.findIndex(({ name }) => name === (give ?? take))
-    play.aid(actor, { kind: give === undefined ? 'take' : 'give', item, count })
+  const { give, remove, set, put, count = 1 } = step
+  if (give !== undefined || remove !== undefined) {
+    const item = items.findIndex(({ name }) => name === (give ?? remove))
+    play.aid(actor, { kind: give === undefined ? 'remove' : 'give', item, count })
     return null
   }
   if (set !== undefined) {
@@ -242,12 +242,13 @@ function comesTrue(play: Play, actor: number, fact: Fact, since: number, until: 
 function stepText(step: WalkthroughStep): string {
   if (typeof step === 'string') return step
   if (step.as !== undefined) return `as ${step.as}`
-  if (step.give !== undefined || step.take !== undefined) {
-    const what = `${step.count === undefined ? '' : `${String(step.count)} `}${step.give ?? step.take ?? ''}`
-    return `aid: ${step.give === undefined ? 'take away' : 'give'} ${what}`
+  if (step.give !== undefined || step.remove !== undefined) {
+    const what = `${step.count === undefined ? '' : `${String(step.count)} `}${step.give ?? step.remove ?? ''}`
+    return `test-only: ${step.give === undefined ? 'remove' : 'give'} ${what}`
   }
-  if (step.set !== undefined) return `aid: set ${step.set}${step.to === undefined ? '' : ` to ${String(step.to)}`}`
-  if (step.put !== undefined) return `aid: put ${step.put} into ${step.into ?? ''}`
+  if (step.set !== undefined)
+    return `test-only: set ${step.set}${step.to === undefined ? '' : ` to ${String(step.to)}`}`
+  if (step.put !== undefined) return `test-only: put ${step.put} into ${step.into ?? ''}`
   if (step.press !== undefined) return `press ${step.press}${step.way === undefined ? '' : ` (${step.way})`}`
   if (step.hold !== undefined) return `press and hold ${step.hold}`
   if (step.choose !== undefined) return `choose "${step.choose}"`

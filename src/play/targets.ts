@@ -51,7 +51,7 @@ export function findTarget(play: Ongoing, character: number, target: string | Po
   return null
 }
 
-/** The zone of a name such as `mill-door/area`; -1: none. */
+/** The zone of a name such as `mill-door/near`; -1: none. */
 function zoneNamed({ stage }: Ongoing, name: string): number {
   const { zones, interactables } = stage.expanded
   return zones.findIndex((zone) => `${interactables[zone.interactable]!.name}/${zone.name}` === name)

@@ -36,24 +36,24 @@ const usual: Readonly<Partial<Record<Channel, number>>> = {
   message: 4000,
   highlight: 1000,
   light: 1000,
-  motion: 400,
+  shake: 400,
   burst: 800,
   rumble: 300,
 }
 
 /** What everybody perceives where an entry does not say: what is heard or seen on the spot. */
-const forAll: readonly Channel[] = ['sound', 'highlight', 'light', 'motion', 'burst']
+const forAll: readonly Channel[] = ['sound', 'highlight', 'light', 'shake', 'burst']
 
 interface Perceived {
   /** When entries that do not come again at once were perceived last, in ms of the play, by interactable. */
   readonly told: ReadonlyMap<number, ReadonlyMap<Feedback, number>>
   readonly showing: readonly Showing[]
-  readonly notices: readonly (readonly Notice[])[]
+  readonly popups: readonly (readonly Popup[])[]
   readonly icons: readonly (readonly Icon[])[]
 }
 
 /** A notice that is to be dismissed. */
-export interface Notice {
+export interface Popup {
   readonly interactable: string
   readonly text: string
 }
@@ -72,7 +72,7 @@ export class Telling {
     this.#spotOf = spotOf
     this.#note = note
     const nobody = stage.expanded.characters.map(() => [])
-    this.#memory = { told: new Map(), showing: [], notices: nobody, icons: nobody }
+    this.#memory = { told: new Map(), showing: [], popups: nobody, icons: nobody }
   }
 
   /** All that is so at this moment, to go back to. */
@@ -85,19 +85,19 @@ export class Telling {
   }
 
   /** What a character has to dismiss before anything else; null: nothing. */
-  noticeOf(character: number): Notice | null {
-    return this.#memory.notices[character]![0] ?? null
+  popupOf(character: number): Popup | null {
+    return this.#memory.popups[character]![0] ?? null
   }
 
-  /** All notices of a character, in the order in which they come up. */
-  noticesOf(character: number): readonly Notice[] {
-    return this.#memory.notices[character]!
+  /** All popups of a character, in the order in which they come up. */
+  popupsOf(character: number): readonly Popup[] {
+    return this.#memory.popups[character]!
   }
 
-  /** A character dismisses its notice. */
+  /** A character dismisses its popup. */
   dismiss(character: number): void {
-    const notices = this.#memory.notices.map((own, who) => (who === character ? own.slice(1) : own))
-    this.#memory = { ...this.#memory, notices }
+    const popups = this.#memory.popups.map((own, who) => (who === character ? own.slice(1) : own))
+    this.#memory = { ...this.#memory, popups }
   }
 
   /** What a character perceives that goes on for a time. */
@@ -158,13 +158,13 @@ export class Telling {
     const { interactables, characters } = this.#stage.expanded
     const channel = channelOf(entry)
     const said = String(entry[channel])
-    const text = channel === 'message' || channel === 'notice' ? filledText(this.#stage, said, machine, about) : said
+    const text = channel === 'message' || channel === 'popup' ? filledText(this.#stage, said, machine, about) : said
     const { name } = interactables[machine]!
     const lasts = entry.for === undefined ? (usual[channel] ?? null) : Math.round(entry.for * 1000)
     const names = to.map((who) => characters[who]!.name)
     const { pitch = null, varies = null } = entry
     this.#note({ what: 'feedback', interactable: name, moment, channel, text, to: names, lasts, pitch, varies })
-    if (channel === 'notice') this.#show(name, text, to)
+    if (channel === 'popup') this.#show(name, text, to)
     else if (channel === 'icon') this.#pin(to, text, entry.counts ?? null, lasts)
     else if (channel === 'hide') this.#pin(to, text, null, 0)
     else if (lasts !== null) {
@@ -175,13 +175,13 @@ export class Telling {
     }
   }
 
-  /** The same notice asked for twice does not stack; another one waits its turn. */
+  /** The same popup asked for twice does not stack; another one waits its turn. */
   #show(interactable: string, text: string, to: readonly number[]): void {
-    const notices = this.#memory.notices.map((own, who) => {
+    const popups = this.#memory.popups.map((own, who) => {
       const isUp = own.some((one) => one.interactable === interactable && one.text === text)
       return to.includes(who) && !isUp ? [...own, { interactable, text }] : own
     })
-    this.#memory = { ...this.#memory, notices }
+    this.#memory = { ...this.#memory, popups }
   }
 
   #pin(to: readonly number[], icon: string, counts: string | null, lasts: number | null): void {

@@ -12,7 +12,7 @@ export interface View {
   /** The prompts of the first interactable that a press, or a choice, would go to; with the key to press, if said. */
   readonly prompts: readonly { readonly text: string; readonly key: string | null }[]
   /** What must be dismissed before anything else; null: nothing. Meanwhile the pointer is free. */
-  readonly notice: string | null
+  readonly popup: string | null
   readonly pointerFree: boolean
   /** What goes on being perceived: highlights, lights, motions on the spot, bursts, messages, rumble. */
   readonly showing: readonly { readonly channel: Channel; readonly text: string; readonly interactable: string }[]
@@ -36,8 +36,8 @@ export function viewOf(play: Ongoing, character: number): View {
     walking: play.isWalking(character),
     candidates: play.candidates(character).map((index) => expanded.interactables[index]!.name),
     prompts: prompts(play, character),
-    notice: play.telling.noticeOf(character)?.text ?? null,
-    pointerFree: play.telling.noticeOf(character) !== null,
+    popup: play.telling.popupOf(character)?.text ?? null,
+    pointerFree: play.telling.popupOf(character) !== null,
     showing: showing(play, character),
     icons: icons(play, character),
     options: options(play, character),
@@ -55,26 +55,26 @@ function firstAsked(play: Ongoing, character: number): number {
 }
 
 /** What is perceived for as long as a press would go to something. */
-function noticed(play: Ongoing, character: number): { first: number; entries: readonly Feedback[] } {
+function focused(play: Ongoing, character: number): { first: number; entries: readonly Feedback[] } {
   const first = firstAsked(play, character)
   if (first < 0) return { first, entries: [] }
   const isAccepted = (): boolean =>
     play.stage.expanded.asks.some(
       (_, ask) => play.candidates(character, ask)[0] === first && play.wouldAccept(character, first, ask),
     )
-  const entries = play.stage.expanded.interactables[first]!.feedback.noticed ?? []
+  const entries = play.stage.expanded.interactables[first]!.feedback.focused ?? []
   return { first, entries: entries.filter(({ shown }) => shown !== 'if-accepted' || isAccepted()) }
 }
 
 function prompts(play: Ongoing, character: number): View['prompts'] {
-  const { first, entries } = noticed(play, character)
+  const { first, entries } = focused(play, character)
   return entries.flatMap(({ prompt, key }) =>
     prompt === undefined ? [] : [{ text: filledText(play.stage, prompt, first, null), key: key ?? null }],
   )
 }
 
 function showing(play: Ongoing, character: number): View['showing'] {
-  const { first, entries } = noticed(play, character)
+  const { first, entries } = focused(play, character)
   const now = entries.flatMap((entry) => {
     const channel = channelOf(entry)
     if (channel !== 'highlight' && channel !== 'light') return []
@@ -85,7 +85,7 @@ function showing(play: Ongoing, character: number): View['showing'] {
 
 function icons(play: Ongoing, character: number): View['icons'] {
   const { items } = play.stage.expanded
-  const now = noticed(play, character).entries.flatMap(({ icon, counts }) =>
+  const now = focused(play, character).entries.flatMap(({ icon, counts }) =>
     icon === undefined ? [] : [{ icon, counts: counts ?? null }],
   )
   return [...now, ...play.telling.icons(character)].flatMap(({ icon, counts }): View['icons'] => {

@@ -99,8 +99,8 @@ export class Walker {
 
   #goOn(now: number): Halt | null {
     for (let next = this.#plan.shift(); next; next = this.#plan.shift()) {
-      const { girth, speed } = this.#person
-      this.#leg = walkLeg(this.#space.layout, this.#at, next, girth, speed, this)
+      const { radius, speed } = this.#person
+      this.#leg = walkLeg(this.#space.layout, this.#at, next, radius, speed, this)
       if (distance(this.#at, next) > 0) this.facing = [next[0] - this.#at[0], next[1] - this.#at[1]]
       this.#since = now
       this.#crossed = 0

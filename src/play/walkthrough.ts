@@ -46,8 +46,7 @@ const fact = {
   count: count.optional(),
   flag: name.optional(),
   counter: name.optional(),
-  dial: name.optional(),
-  shows: z.array(z.int().min(0).max(99)).min(1).max(8).optional().describe('With dial: where its wheels stand.'),
+  dial: z.array(z.int().min(0).max(99)).min(1).max(8).optional().describe('The wheels of the dial of stand so.'),
   option: z.string().min(1).optional().describe('This option can be chosen.'),
   'keeps-pressed': name.optional(),
   sound: name.optional(),
@@ -62,21 +61,21 @@ const fact = {
   signal: name.optional().describe('This signal was sent.'),
   looks: name.optional().describe('This interactable looks as like says.'),
   like: z.string().min(1).optional(),
-  left: name.optional().describe('So many of this item are left in the interactable of; 1 if count is left out.'),
+  contains: name.optional().describe('So many of this item are in the interactable of; 1 if count is left out.'),
   of: name.optional(),
   spot: point.optional().describe('Stands there, to a centimetre.'),
   facing: z.number().optional().describe('Looks that way: 0 along x, 90 along y; to a degree.'),
-  in: z.string().min(1).max(200).optional().describe('Stands in this room, doorway or zone: mill-door/area.'),
+  inside: name.optional().describe('Stands in this room or doorway; with of, in this zone of that interactable.'),
   pitch: z.number().optional().describe('With sound: how high it is.'),
-  notice: z.string().min(1).optional().describe('This notice is up.'),
+  popup: z.string().min(1).optional().describe('This popup is up.'),
   'pointer-free': z.boolean().optional(),
   highlight: name.optional().describe('This interactable stands out.'),
   light: name.optional().describe('A light of this colour shines.'),
-  motion: name.optional(),
+  shake: name.optional(),
   burst: name.optional(),
   icon: name.optional().describe('This icon is on the screen, with count where that is given.'),
   rumble: z.number().min(0).max(1).optional(),
-  'held-back': z.literal(true).optional().describe('A notice kept one from doing something.'),
+  'held-back': z.literal(true).optional().describe('A popup kept one from doing something.'),
 }
 /** What can be expected. */
 export const factKinds = [
@@ -98,15 +97,15 @@ export const factKinds = [
   'goal',
   'signal',
   'looks',
-  'left',
-  'in',
+  'contains',
+  'inside',
   'spot',
   'facing',
-  'notice',
+  'popup',
   'pointer-free',
   'highlight',
   'light',
-  'motion',
+  'shake',
   'burst',
   'icon',
   'rumble',
@@ -134,7 +133,7 @@ const expectation = z
 const stepKinds = [
   'as',
   'give',
-  'take',
+  'remove',
   'set',
   'put',
   'walk-to',
@@ -153,17 +152,19 @@ const step = z
   .union([
     z.enum(['press', 'release', 'dismiss']),
     z.strictObject({
-      give: name.optional().describe('AID: whoever acts gets this item.'),
-      take: name.optional().describe('AID: whoever acts loses this item.'),
-      count: count.optional().describe('With give and take: how many; 1 if left out.'),
-      set: name.optional().describe('AID: this flag is set, or with to: false not set; with to: a number, a counter.'),
-      put: name.optional().describe('AID: this interactable is put into the state into.'),
+      give: name.optional().describe('TEST-ONLY: whoever acts gets this item.'),
+      remove: name.optional().describe('TEST-ONLY: whoever acts loses this item.'),
+      count: count.optional().describe('With give and remove: how many; 1 if left out.'),
+      set: name
+        .optional()
+        .describe('TEST-ONLY: this flag is set, or with to: false not set; with to: a number, a counter.'),
+      put: name.optional().describe('TEST-ONLY: this interactable is put into the state into.'),
       into: name.optional(),
       as: name.optional().describe('From here on this character acts.'),
       'walk-to': z
         .union([z.string().regex(/^[a-z][a-z0-9-]*(\/[a-z][a-z0-9-]*)?$/), point])
         .optional()
-        .describe('An interactable, one of its zones (mill-door/area), a doorway, a room, or [x, y].'),
+        .describe('An interactable, one of its zones (mill-door/near), a doorway, a room, or [x, y].'),
       via: z.array(point).optional().describe('With walk-to: the corners to walk by, the last of them the end.'),
       press: name.optional().describe('Press, and this one must be what answers.'),
       way: name.optional().describe('With press: the kind of press, where it is not the usual one.'),
@@ -201,8 +202,8 @@ const step = z
     if (value.set !== undefined && Array.isArray(value.to)) tell(context, ['to'], 'true, false or a number')
     if (value.dial !== undefined && typeof value.to === 'boolean') tell(context, ['to'], 'a number')
     if ((value.put !== undefined) !== (value.into !== undefined)) tell(context, [], 'put and into beside each other')
-    if (value.count !== undefined && value.give === undefined && value.take === undefined) {
-      tell(context, ['count'], 'give or take beside it')
+    if (value.count !== undefined && value.give === undefined && value.remove === undefined) {
+      tell(context, ['count'], 'give or remove beside it')
     }
     if (value.via !== undefined && value['walk-to'] === undefined) tell(context, ['via'], 'walk-to beside it')
   })
@@ -277,7 +278,6 @@ function unknownNames({ steps }: Walkthrough, source: Source, levels: readonly E
       'accepted',
       'refused',
       'ignored',
-      'dial',
       'keeps-pressed',
       'pose',
       'looks',
@@ -289,8 +289,9 @@ function unknownNames({ steps }: Walkthrough, source: Source, levels: readonly E
     const states = statesOf(one.interactable)
     if (states.length > 0) look('state', one.is, states, `${path}.is`)
     look('item', one.carries, items, `${path}.carries`)
-    look('item', one.left, items, `${path}.left`)
-    look('room, doorway or zone', one.in, grounds, `${path}.in`)
+    look('item', one.contains, items, `${path}.contains`)
+    if (one.of === undefined) look('room or doorway', one.inside, grounds, `${path}.inside`)
+    else look('zone', one.inside && `${one.of}/${one.inside}`, zones, `${path}.inside`)
     look('flag', one.flag, flags, `${path}.flag`)
     look('counter', one.counter, counters, `${path}.counter`)
     look('goal', one.goal, goals, `${path}.goal`)
@@ -304,7 +305,7 @@ function unknownNames({ steps }: Walkthrough, source: Source, levels: readonly E
     const path = `steps.${String(i)}`
     look('character', one.as, characters, `${path}.as`)
     look('interactable, room or doorway', one['walk-to'], places, `${path}.walk-to`)
-    look('item', one.give ?? one.take, items, `${path}.${one.give === undefined ? 'take' : 'give'}`)
+    look('item', one.give ?? one.remove, items, `${path}.${one.give === undefined ? 'remove' : 'give'}`)
     look('flag or counter', one.set, [...flags, ...counters], `${path}.set`)
     const states = statesOf(one.put)
     if (states.length > 0) look('state', one.into, states, `${path}.into`)
@@ -329,7 +330,6 @@ type FactPart =
   | 'because'
   | 'count'
   | 'is'
-  | 'shows'
   | 'at-least'
   | 'at-most'
   | 'turned-by'
@@ -343,15 +343,18 @@ function oneFact(value: Partial<Record<(typeof factKinds)[number] | FactPart, un
   if (
     value.count !== undefined &&
     value.carries === undefined &&
-    value.left === undefined &&
+    value.contains === undefined &&
     value.icon === undefined
   ) {
-    tell(context, ['count'], 'carries, left or icon beside it')
+    tell(context, ['count'], 'carries, contains or icon beside it')
   }
-  if ((value.left !== undefined) !== (value.of !== undefined)) tell(context, [], 'left and of beside each other')
+  const isOf = value.contains !== undefined || value.dial !== undefined
+  if (isOf && value.of === undefined) tell(context, [], 'of beside contains or dial')
+  if (value.of !== undefined && !isOf && value.inside === undefined) {
+    tell(context, ['of'], 'contains, dial or inside beside it')
+  }
   if ((value.looks !== undefined) !== (value.like !== undefined)) tell(context, [], 'looks and like beside each other')
   if (value.pitch !== undefined && value.sound === undefined) tell(context, ['pitch'], 'sound beside it')
-  if ((value.dial !== undefined) !== (value.shows !== undefined)) tell(context, [], 'dial and shows beside each other')
   if (value.pose === undefined) {
     for (const key of ['at-least', 'at-most', 'turned-by', 'moved-by', 'centre', 'gone'] as const) {
       if (value[key] !== undefined) tell(context, [key], 'pose beside it')

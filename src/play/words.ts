@@ -28,11 +28,11 @@ export function entryText(entry: LogEntry): string {
     case 'feedback':
       return feedbackText(entry)
     case 'aid':
-      return `AID: ${entry.text}`
+      return `TEST-ONLY: ${entry.text}`
     case 'dismisses':
       return `${entry.character} dismisses "${entry.text}"`
     case 'held-back':
-      return `${entry.character} is kept from ${entry.from} by the notice of ${entry.by}`
+      return `${entry.character} is kept from ${entry.from} by the popup of ${entry.by}`
     case 'item':
       return `${entry.character} ${itemText(entry)}`
     case 'flag':
@@ -89,7 +89,7 @@ export function unmetText(unmet: Unmet): string {
   if ('holds' in unmet) return `${String(unmet.has)} of ${String(unmet.count)} ${unmet.holds} left in ${unmet.of}`
   if ('room-in' in unmet) return `there is no room for anything in ${unmet['room-in']}`
   if ('empty' in unmet) return `${unmet.empty} is not empty`
-  if ('dialled' in unmet) return `the wheels of ${unmet.dialled} stand otherwise`
+  if ('dial' in unmet) return `the wheels of ${unmet.dial} stand otherwise`
   if ('not' in unmet) return 'what must not be so is so'
   return `there is no ${unmet.unknown}`
 }
@@ -117,7 +117,7 @@ function feedbackText({ channel, text, interactable, pitch }: Extract<LogEntry, 
   if (channel === 'sound') {
     return `sound "${text}" from ${interactable}${pitch === null ? '' : `, pitch ${String(pitch)}`}`
   }
-  if (channel === 'message' || channel === 'notice') return `${channel} "${text}"`
+  if (channel === 'message' || channel === 'popup') return `${channel} "${text}"`
   if (channel === 'icon') return `icon "${text}" on the screen`
   if (channel === 'hide') return `icon "${text}" off the screen`
   return `${channel} "${text}" of ${interactable}`
@@ -146,7 +146,7 @@ function pressText(entry: Extract<LogEntry, { what: 'press' }>): string {
 function itemText(entry: Extract<LogEntry, { what: 'item' }>): string {
   const change = entry.after - entry.before
   if (change > 0) return `gets ${String(change)} ${entry.item} from ${entry.by}`
-  if (change < 0) return `${entry.spent ? 'spends' : 'loses'} ${String(-change)} ${entry.item} on ${entry.by}`
+  if (change < 0) return `${entry.consumed ? 'uses up' : 'loses'} ${String(-change)} ${entry.item} on ${entry.by}`
   return entry.after > 0 ? `can carry no more ${entry.item}` : `has no ${entry.item} to lose`
 }
 

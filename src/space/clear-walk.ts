@@ -56,7 +56,7 @@ export function isClearWalk(
   const { layout, character } = terrain
   const walk: Walk = { disc, end, line: { a: disc.middle, b: end } }
   const met = borders(terrain, walk)
-  const room = character.girth / 2 - touching
+  const room = character.radius - touching
   const walls = met.walls.map((wall) => layout.walls[wall]!)
   const standing = walls.reduce((spots, wall) => beyond(spots, disc, wall, room), squareOf(disc))
   const isOff = (wall: Segment): boolean =>
@@ -133,7 +133,7 @@ export function endsBeside(terrain: Terrain, disc: Disc, end: Point, most: numbe
     const long = Math.sqrt(dx * dx + dy * dy)
     if (long === 0) return []
     const off = ((end[0] - a[0]) * dy - (end[1] - a[1]) * dx) / long
-    const by = (off > 0 ? 1 : -1) * (character.girth / 2) - off
+    const by = (off > 0 ? 1 : -1) * character.radius - off
     return Math.abs(by) <= most ? [[end[0] + (by * dy) / long, end[1] - (by * dx) / long]] : []
   })
 }
@@ -286,12 +286,12 @@ function length([x, y]: Point): number {
 }
 
 /** Whether whoever is inside (or outside) a zone at the start stays so, or changes that just once, where it is crossed. */
-function keepsSide(walk: Walk, zone: Shape, inside: boolean, isCrossed: boolean, { girth }: PlacedCharacter): boolean {
+function keepsSide(walk: Walk, zone: Shape, inside: boolean, isCrossed: boolean, { radius }: PlacedCharacter): boolean {
   if (zone.kind === 'polygon') return keepsPolygonSide(walk, zone.outline, inside, isCrossed)
   if (inside || isCrossed) return true
   return zone.kind === 'circle'
     ? keepsOff(walk, pointOf(zone.at), zone.radius)
-    : keepsOff(walk, rectangleOf(zone.body), girth / 2 + handsBreadth - touching)
+    : keepsOff(walk, rectangleOf(zone.body), radius + handsBreadth - touching)
 }
 
 function keepsPolygonSide(

@@ -20,34 +20,34 @@ const inset = 1e-7
 const mostCurves = 400
 
 /**
- * The spot nearest to a point where a character of some girth can stand; of spots that are as near, the one lowest down,
+ * The spot nearest to a point where a character of some radius can stand; of spots that are as near, the one lowest down,
  * then farthest left. Null where there is none within `farthest` metres.
  */
-export function nearestStanding(layout: Standable, p: Point, girth: number, farthest = 1000): Point | null {
-  if (canStand(layout, p, girth)) return p
-  for (let radius = 0.5; ; radius *= 2) {
-    const curves = besideWalls(layout, p, radius, girth / 2 + inset)
+export function nearestStanding(layout: Standable, p: Point, radius: number, farthest = 1000): Point | null {
+  if (canStand(layout, p, radius)) return p
+  for (let within = 0.5; ; within *= 2) {
+    const curves = besideWalls(layout, p, within, radius + inset)
     const spots = [...curves.flatMap((curve) => nearestOn(curve, p)), ...meetings(curves)].filter(
-      (spot) => distance(p, spot) <= radius,
+      (spot) => distance(p, spot) <= within,
     )
     spots.sort((a, b) => distance(p, a) - distance(p, b) || a[1] - b[1] || a[0] - b[0])
-    const found = spots.find((spot) => canStand(layout, spot, girth))
+    const found = spots.find((spot) => canStand(layout, spot, radius))
     if (found) return found
-    if (radius > farthest) return null
+    if (within > farthest) return null
   }
 }
 
 /**
  * Nearly the same, at whole centimetres, where there is such a spot within 3 cm of the nearest: for what people write down.
  */
-export function nearestWritten(layout: Standable, p: Point, girth: number): Point | null {
-  const exact = nearestStanding(layout, p, girth)
+export function nearestWritten(layout: Standable, p: Point, radius: number): Point | null {
+  const exact = nearestStanding(layout, p, radius)
   if (!exact || exact === p) return exact
   const [x, y] = [Math.floor(exact[0] * 100), Math.floor(exact[1] * 100)]
   const steps = [-2, -1, 0, 1, 2, 3]
   const spots = steps.flatMap((dx) => steps.map((dy): Point => [(x + dx) / 100, (y + dy) / 100]))
   spots.sort((a, b) => distance(exact, a) - distance(exact, b) || a[1] - b[1] || a[0] - b[0])
-  return spots.find((spot) => canStand(layout, spot, girth)) ?? exact
+  return spots.find((spot) => canStand(layout, spot, radius)) ?? exact
 }
 
 /**
@@ -67,12 +67,12 @@ export function answeringSpot(layout: Layout, placed: Placed, character: PlacedC
   if (reach === null || range === null) return null
   const sighting = sightingOf(layout, placed, character)!
   const isGood = (p: Point): boolean =>
-    nearnessIn(sighting, character, p, 0).answers === 'yes' && canStand(layout, p, character.girth)
+    nearnessIn(sighting, character, p, 0).answers === 'yes' && canStand(layout, p, character.radius)
   const screens = placed.sight
     ? layout.near.screens.near(boxAround(at, reach), 0).map((screen) => layout.screens[screen]!)
     : []
   const curves: Curve[] = [
-    ...besideWalls(layout, at, reach, character.girth / 2 - 1e-6),
+    ...besideWalls(layout, at, reach, character.radius - 1e-6),
     { kind: 'circle', at: [rangeFrom[0], rangeFrom[1]], radius: range },
     { kind: 'circle', at, radius: reach },
     ...screens.map((line): Curve => ({ kind: 'line', line })),

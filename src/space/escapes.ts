@@ -89,7 +89,7 @@ function isClearByLane(cut: Cut, disc: Disc, node: number, to: number, crossed: 
   const from = signs.all[nodes.signOf(node)]!
   const { sign } = patches[to]!
   const isSpot = (spot: Point, within: Sign): boolean =>
-    canStand(layout, spot, character.girth) && isWithin(terrain, cellAt(grid, spot), spot, within)
+    canStand(layout, spot, character.radius) && isWithin(terrain, cellAt(grid, spot), spot, within)
   // Where it is a matter of centimetres, only small parts of the ground can tell.
   if (disc.slack > grid.slack / 2) return false
   const begins = (): Disc[] =>

@@ -34,12 +34,12 @@ export interface Grid {
 /** The most cells that a grid has; larger levels get larger cells. */
 export const mostCells = 4_000_000
 
-/** Cuts the ground into cells of about `size` metres, never more than a third of the girth. */
+/** Cuts the ground into cells of about `size` metres, never more than a third of the width of the character. */
 export function* makeGrid(layout: Layout, character: PlacedCharacter, size: number): Generator<undefined, Grid> {
   const { from, to } = boxOf([...layout.rooms, ...layout.doorways].flatMap(({ outline }) => outline))
   const [left, low] = from
   const [width, height] = [to[0] - left, to[1] - low]
-  let side = Math.min(size, character.girth / 3)
+  let side = Math.min(size, (2 * character.radius) / 3)
   while ((width / side + 1) * (height / side + 1) > mostCells) side *= 2
   const columns = Math.max(1, Math.ceil(width / side))
   const rows = Math.max(1, Math.ceil(height / side))
@@ -49,7 +49,7 @@ export function* makeGrid(layout: Layout, character: PlacedCharacter, size: numb
   const scratch = { cost: array(), before: array(), round: array(), rounds: 0 }
   const [stands, walls] = [new Uint8Array(count), [] as number[][]]
   const grid: Grid = { left, low, size: side, slack, columns, rows, stands, walls, scratch }
-  yield* fillStands(grid, walls, layout, character.girth)
+  yield* fillStands(grid, walls, layout, character.radius)
   return grid
 }
 
@@ -77,7 +77,7 @@ export function eachCell(grid: Grid, box: Box, margin: number, visit: (cell: num
   for (let y = low; y <= high; y++) for (let x = left; x <= right; x++) visit(y * grid.columns + x)
 }
 
-function* fillStands(grid: Grid, walls: number[][], layout: Layout, girth: number): Generator<undefined, void> {
+function* fillStands(grid: Grid, walls: number[][], layout: Layout, radius: number): Generator<undefined, void> {
   const { stands } = grid
   for (const { outline } of [...layout.rooms, ...layout.doorways]) {
     yield
@@ -92,8 +92,8 @@ function* fillStands(grid: Grid, walls: number[][], layout: Layout, girth: numbe
       if (stands[cell] !== standing.nowhere && inPolygon(middleOf(grid, cell), outline)) stands[cell] = standing.nowhere
     })
   }
-  const room = girth / 2 - touching
-  const [sure, possible] = [girth / 2 + grid.slack, room - grid.slack]
+  const room = radius - touching
+  const [sure, possible] = [radius + grid.slack, room - grid.slack]
   for (const [index, wall] of layout.walls.entries()) {
     yield
     eachCell(grid, boxOf([wall.a, wall.b]), sure + grid.size, (cell) => {

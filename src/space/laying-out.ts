@@ -48,7 +48,7 @@ export function* layOut(expanded: Expanded, everywhere: ReadonlySet<number>): Ge
     ),
   }
   const placed = { ...ground, near: nearby(ground) }
-  const starts = expanded.characters.map(({ start, girth }) => nearestWritten(placed, start, girth))
+  const starts = expanded.characters.map(({ start, radius }) => nearestWritten(placed, start, radius))
   problems.push(
     ...outlineProblems(level),
     ...expanded.characters.flatMap((character, i) => startProblem(character, placed, starts[i] ?? null)),
@@ -202,8 +202,8 @@ function area(outline: readonly Point[]): number {
 /** A place where nobody who can be moved there can stand. */
 function placeProblems({ places, characters }: Expanded, layout: Standable): NameProblem[] {
   return places.flatMap(({ name, at }) => {
-    const [girth] = characters.map((character) => character.girth).sort((a, b) => a - b)
-    if (girth === undefined || canStand(layout, at, girth)) return []
+    const [radius] = characters.map((character) => character.radius).sort((a, b) => a - b)
+    if (radius === undefined || canStand(layout, at, radius)) return []
     return [
       { rule: 'bad-value' as const, path: `places.${name}.at`, subject: name, wrong: { is: 'place-closed' as const } },
     ]
@@ -212,11 +212,11 @@ function placeProblems({ places, characters }: Expanded, layout: Standable): Nam
 
 /** Somebody who cannot stand where it starts: it starts at the nearest spot where it can. */
 function startProblem(
-  { name, start, girth }: PlacedCharacter,
+  { name, start, radius }: PlacedCharacter,
   layout: Standable,
   nearest: Point | null,
 ): NameProblem[] {
-  if (canStand(layout, start, girth)) return []
+  if (canStand(layout, start, radius)) return []
   const where = onGround(layout, start) ? 'near-wall' : 'outside'
   return [{ rule: 'blocked-start', path: `characters.${name}.start`, subject: name, where, nearest }]
 }

@@ -86,11 +86,11 @@ export function zoneBox(zone: Shape): Box {
 /** What a character's side may come into a wall by, in metres, and still stand. */
 export const touching = 1e-6
 
-/** Whether a character of some girth can stand at a point, bodies that come and go left out of account. */
-export function canStand(layout: Standable, p: Point, girth: number): boolean {
+/** Whether a character of some radius can stand at a point, bodies that come and go left out of account. */
+export function canStand(layout: Standable, p: Point, radius: number): boolean {
   if (!onGround(layout, p)) return false
-  const near = layout.near.walls.near(boxAround(p, girth / 2), 0)
-  return near.every((wall) => toSegment(p, layout.walls[wall]!) >= girth / 2 - touching)
+  const near = layout.near.walls.near(boxAround(p, radius), 0)
+  return near.every((wall) => toSegment(p, layout.walls[wall]!) >= radius - touching)
 }
 
 /** Whether a point is in a room or a doorway and not in an obstacle. */

@@ -43,19 +43,19 @@ export interface Within {
 }
 
 /**
- * A straight walk from a spot to another, at a speed in metres a second, by a character of some girth in metres.
+ * A straight walk from a spot to another, at a speed in metres a second, by a character of some radius in metres.
  * Without `within`, what it starts in is found by looking.
  */
 export function walkLeg(
   layout: Layout,
   from: Point,
   to: Point,
-  girth: number,
+  radius: number,
   speed: number,
   within: Within | null = null,
 ): Leg {
   const whole = distance(from, to)
-  const end = wallShare(layout, from, to, girth)
+  const end = wallShare(layout, from, to, radius)
   const ms = (share: number): number => Math.ceil(((whole * share) / speed) * 1000 - 1e-7)
   const limit = end ?? 1
   const crossings: Crossing[] = []
@@ -65,11 +65,11 @@ export function walkLeg(
     }
   }
   const line = boxOf([from, to])
-  for (const index of layout.near.zones.near(line, girth / 2 + handsBreadth)) {
-    add('zone', index, zoneChanges(layout.zones[index]!, girth, from, to, within?.zones.has(index)))
+  for (const index of layout.near.zones.near(line, radius + handsBreadth)) {
+    add('zone', index, zoneChanges(layout.zones[index]!, radius, from, to, within?.zones.has(index)))
   }
-  for (const index of layout.near.bodies.near(line, girth / 2)) {
-    add('body', index, bodyChanges(layout.figures[index]!.body!, girth / 2, from, to, within?.bodies.has(index)))
+  for (const index of layout.near.bodies.near(line, radius)) {
+    add('body', index, bodyChanges(layout.figures[index]!.body!, radius, from, to, within?.bodies.has(index)))
   }
   crossings.sort((a, b) => a.share - b.share || (a.kind === b.kind ? a.index - b.index : a.kind === 'body' ? -1 : 1))
   const stopped = end === null ? ms(1) : Math.max(0, Math.floor(((whole * end) / speed) * 1000) - 1)
@@ -94,14 +94,14 @@ export function spotOn(leg: Leg, elapsed: number, speed: number): Point {
 export const handsBreadth = 0.1
 
 /** Whether a character, by its centre, is in a zone, its border included. */
-export function inZone(zone: Shape, p: Point, girth: number): boolean {
-  if (zone.kind === 'skin') return onBody(zone.body, p, girth + 2 * handsBreadth)
+export function inZone(zone: Shape, p: Point, radius: number): boolean {
+  if (zone.kind === 'skin') return onBody(zone.body, p, radius + handsBreadth)
   return zone.kind === 'circle' ? distance(p, zone.at) <= zone.radius : inPolygon(p, zone.outline)
 }
 
 /** Whether a character would be in the way of a body. */
-export function onBody(body: readonly Point[], p: Point, girth: number): boolean {
-  return toPolygon(p, body) < girth / 2 - touching
+export function onBody(body: readonly Point[], p: Point, radius: number): boolean {
+  return toPolygon(p, body) < radius - touching
 }
 
 /** Whether a character can walk straight from one spot to another without touching a wall or one of some bodies. */
@@ -109,11 +109,11 @@ export function isClear(
   layout: Layout,
   from: Point,
   to: Point,
-  girth: number,
+  radius: number,
   bodies: readonly (readonly Point[])[],
 ): boolean {
   const line = { a: from, b: to }
-  const near = girth / 2 - touching
+  const near = radius - touching
   const walls = layout.near.walls.near(boxOf([from, to]), near)
   if (walls.some((wall) => apart(line, layout.walls[wall]!) < near)) return false
   return !bodies.some(
@@ -128,11 +128,11 @@ interface Span {
   readonly inside: boolean
 }
 
-function zoneChanges(zone: Shape, girth: number, from: Point, to: Point, inside = inZone(zone, from, girth)): Span[] {
-  if (zone.kind === 'skin') return bodyChanges(zone.body, girth / 2 + handsBreadth, from, to, inside)
+function zoneChanges(zone: Shape, radius: number, from: Point, to: Point, inside = inZone(zone, from, radius)): Span[] {
+  if (zone.kind === 'skin') return bodyChanges(zone.body, radius + handsBreadth, from, to, inside)
   const shares =
     zone.kind === 'circle' ? circleShares(zone.at, zone.radius, from, to) : outlineShares(zone.outline, from, to)
-  return changes(shares, (t) => inZone(zone, between(from, to, t), girth), inside)
+  return changes(shares, (t) => inZone(zone, between(from, to, t), radius), inside)
 }
 
 /** What changes at some shares of the way, by looking half-way between each two. */
@@ -177,7 +177,7 @@ function bodyChanges(
   radius: number,
   from: Point,
   to: Point,
-  inside = onBody(body, from, radius * 2),
+  inside = onBody(body, from, radius),
 ): Span[] {
   const line = { a: from, b: to }
   if (!inside && !edges(body).some((edge) => couldTouch(line, edge, radius)) && !inPolygon(from, body)) return []
@@ -189,9 +189,9 @@ function bodyChanges(
 }
 
 /** The first share of the way at which a wall is touched; null where none is. */
-function wallShare(layout: Layout, from: Point, to: Point, girth: number): number | null {
+function wallShare(layout: Layout, from: Point, to: Point, radius: number): number | null {
   const line = { a: from, b: to }
-  const near = girth / 2 - touching
+  const near = radius - touching
   let first: number | null = null
   for (const index of layout.near.walls.near(boxOf([from, to]), near)) {
     const wall = layout.walls[index]!

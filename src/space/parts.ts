@@ -86,6 +86,6 @@ function quarters({ middle: [x, y], slack }: Disc): Disc[] {
  * no wall parts its middle, which is on the ground: it would be too near for anybody to stand.
  */
 function hasRoom({ layout, character, grid }: Ground['terrain'], cell: number, p: Point, more: number): boolean {
-  const room = character.girth / 2 - touching + more
+  const room = character.radius - touching + more
   return (grid.walls[cell] ?? []).every((wall) => toSegment(p, layout.walls[wall]!) >= room)
 }

@@ -81,8 +81,8 @@ export function* cutPatches(
     sureAt,
     rims: rimsOf(sureAt, cores.depth, count),
     thinAt,
-    // Cells wider than a third of the girth could join what a thin wall parts.
-    tooCoarse: tooCoarse || grid.size > character.girth / 3 + 1e-9,
+    // Cells wider than a third of the width of the character could join what a thin wall parts.
+    tooCoarse: tooCoarse || grid.size > (2 * character.radius) / 3 + 1e-9,
     patchOf,
     patchAt: (p) => (cellAt(grid, p) < 0 ? -1 : patchOf(p, signAt(expanded, layout, character, p))),
     spotsOf: (patch) =>

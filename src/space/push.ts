@@ -5,7 +5,7 @@ import { canStand } from './layout.ts'
 import { onBody } from './legs.ts'
 import type { Space } from './space.ts'
 
-/** How far from a body that pushed it a character stands, in metres, beside half its girth. */
+/** How far from a body that pushed it a character stands, in metres, beside its radius. */
 const clearance = 0.02
 
 /**
@@ -20,14 +20,14 @@ export function pushedTo(
   blocking: readonly number[],
 ): Point | null {
   const { layout, expanded } = space
-  const { girth } = expanded.characters[character]!
+  const { radius } = expanded.characters[character]!
   const { body } = layout.figures[machine]!
   if (!body) return null
   const others = blocking.flatMap((other) => (other === machine ? [] : [layout.figures[other]!.body ?? []]))
   let best: Point | null = null
   for (const side of edges(body)) {
-    const spot = besideSide(side, from, girth / 2 + clearance)
-    if (!canStand(layout, spot, girth) || [body, ...others].some((one) => onBody(one, spot, girth))) continue
+    const spot = besideSide(side, from, radius + clearance)
+    if (!canStand(layout, spot, radius) || [body, ...others].some((one) => onBody(one, spot, radius))) continue
     if (!best || distance(from, spot) < distance(from, best)) best = spot
   }
   return best
@@ -51,10 +51,10 @@ function offSide({ a, b }: Segment, foot: Point, off: number): Point {
 export function patchesPushedTo(space: Space, character: number, machine: number): number[] {
   const { grid, patches, patchesIn } = space.patches[character]!
   const { body } = space.layout.figures[machine]!
-  const { girth } = space.expanded.characters[character]!
+  const { radius } = space.expanded.characters[character]!
   const found = new Set<number>()
   for (const side of body ? edges(body) : []) {
-    const line = { a: offSide(side, side.a, girth / 2 + clearance), b: offSide(side, side.b, girth / 2 + clearance) }
+    const line = { a: offSide(side, side.a, radius + clearance), b: offSide(side, side.b, radius + clearance) }
     eachCell(grid, boxOf([line.a, line.b]), grid.slack, (cell) => {
       if (toSegment(middleOf(grid, cell), line) > grid.slack + 1e-6) return
       for (const patch of patchesIn(cell)) if (!patches[patch]!.sign.bodies.includes(machine)) found.add(patch)

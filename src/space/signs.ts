@@ -152,14 +152,14 @@ function factsIn({ layout, character, facts, sightings }: CloseLook, cell: numbe
 
 function factsAt(expanded: Expanded, layout: Layout, character: PlacedCharacter, p: Point): Facts {
   const { near } = layout
-  const { girth } = character
-  const around = boxAround(p, girth / 2 + handsBreadth)
+  const { radius } = character
+  const around = boxAround(p, radius + handsBreadth)
   const facts: Facts = { zones: [], bodies: [], near: [] }
   for (const index of near.zones.near(around, 0)) {
-    if (inZone(layout.zones[index]!, p, girth)) facts.zones.push({ index, is: 'yes' })
+    if (inZone(layout.zones[index]!, p, radius)) facts.zones.push({ index, is: 'yes' })
   }
   for (const index of near.bodies.near(around, 0)) {
-    if (onBody(layout.figures[index]!.body!, p, girth)) facts.bodies.push({ index, is: 'yes' })
+    if (onBody(layout.figures[index]!.body!, p, radius)) facts.bodies.push({ index, is: 'yes' })
   }
   for (const index of near.handles.near(boxAround(p, 0), character.reach)) {
     const sighting = sightingOf(layout, expanded.interactables[index]!, character)
@@ -178,16 +178,16 @@ function nearTo(sighting: Sighting, character: PlacedCharacter, p: Point, slack:
   return { interactable: index, answers, distance, hiders, priority }
 }
 
-function zoneHolds(zone: Shape, p: Point, { girth }: PlacedCharacter, slack: number): Tri {
-  if (zone.kind === 'skin') return within(toPolygon(p, zone.body), girth / 2 + handsBreadth - touching, slack)
+function zoneHolds(zone: Shape, p: Point, { radius }: PlacedCharacter, slack: number): Tri {
+  if (zone.kind === 'skin') return within(toPolygon(p, zone.body), radius + handsBreadth - touching, slack)
   if (zone.kind === 'circle') return within(distance(p, zone.at), zone.radius, slack)
   if (toBorder(p, zone.outline) <= slack) return 'maybe'
   return inPolygon(p, zone.outline) ? 'yes' : 'no'
 }
 
 /** Whether a character would be in the way of a body; touching it is not being in its way. */
-function isInWay(body: readonly Point[], p: Point, { girth }: PlacedCharacter, slack: number): Tri {
-  return within(toPolygon(p, body), girth / 2 - touching, slack)
+function isInWay(body: readonly Point[], p: Point, { radius }: PlacedCharacter, slack: number): Tri {
+  return within(toPolygon(p, body), radius - touching, slack)
 }
 
 function* gatherFacts(
@@ -209,7 +209,7 @@ function* gatherFacts(
   const around = grid.slack + grid.size
   for (const [index, zone] of layout.zones.entries()) {
     yield
-    const margin = zone.kind === 'skin' ? character.girth / 2 + handsBreadth : 0
+    const margin = zone.kind === 'skin' ? character.radius + handsBreadth : 0
     eachCell(grid, zoneBox(zone), margin + around, (cell) => {
       if (!stands(cell)) return
       const is = zoneHolds(zone, middleOf(grid, cell), character, grid.slack)
@@ -219,7 +219,7 @@ function* gatherFacts(
   for (const [index, { comesAndGoes, body }] of layout.figures.entries()) {
     if (!comesAndGoes || !body) continue
     yield
-    eachCell(grid, boxOf(body), character.girth / 2 + around, (cell) => {
+    eachCell(grid, boxOf(body), character.radius + around, (cell) => {
       if (!stands(cell)) return
       const is = isInWay(body, middleOf(grid, cell), character, grid.slack)
       if (is !== 'no') at(cell).bodies.push({ index, is })

@@ -43,8 +43,8 @@ export function* makeSpace(expanded: Expanded, everywhere: ReadonlySet<number>):
   }
   const known = new Map<string, readonly Hop[]>()
   const onCells: Map<number, readonly number[]>[] = []
-  const landings = expanded.characters.map(({ girth }, who) => {
-    return expanded.places.map(({ at }) => (canStand(layout, at, girth) ? patches[who]!.patchAt(at) : -1))
+  const landings = expanded.characters.map(({ radius }, who) => {
+    return expanded.places.map(({ at }) => (canStand(layout, at, radius) ? patches[who]!.patchAt(at) : -1))
   })
   function* hopsOf(character: number, patch: number): Generator<undefined, readonly Hop[]> {
     const key = `${String(character)} ${String(patch)}`
@@ -68,8 +68,8 @@ export function* makeSpace(expanded: Expanded, everywhere: ReadonlySet<number>):
       const known = (onCells[character] ??= new Map())
       let bodies = known.get(cell)
       if (!bodies) {
-        const { girth } = expanded.characters[character]!
-        bodies = bodiesOn(layout, middleOf(patches[character]!.grid, cell), girth)
+        const { radius } = expanded.characters[character]!
+        bodies = bodiesOn(layout, middleOf(patches[character]!.grid, cell), radius)
         known.set(cell, bodies)
       }
       return bodies
@@ -138,7 +138,7 @@ export function timedHop(space: Space, person: PlacedCharacter, from: Point, way
   let at = from
   let ms = 0
   for (const corner of way.via) {
-    const leg = walkLeg(space.layout, at, corner, person.girth, person.speed, within)
+    const leg = walkLeg(space.layout, at, corner, person.radius, person.speed, within)
     if (leg.walled) return null
     for (const crossing of leg.crossings) {
       events.push({ ...crossing, ms: ms + crossing.ms })
@@ -162,7 +162,7 @@ function hopRules(space: Space, character: number, bodies: readonly number[], zo
     const strange = sign.zones.filter((zone) => !zones.includes(zone)).length
     return 30 * strange + (sign.bodies.some((body) => !bodies.includes(body)) ? 60 : 0)
   }
-  return { bodies: [], cost, girth: space.expanded.characters[character]!.girth, room: standing.maybe }
+  return { bodies: [], cost, radius: space.expanded.characters[character]!.radius, room: standing.maybe }
 }
 
 function bodiesBut(space: Space, left: ReadonlySet<number>): (readonly Point[])[] {
@@ -223,22 +223,22 @@ function nearPatches({ grid, sureAt, rims, thinAt, patches }: Patches, patch: nu
 /** What is so at a spot for a character: the zones it is in, and the bodies it is in the way of, both ascending. */
 export function surroundings(
   { layout }: Space,
-  { girth }: PlacedCharacter,
+  { radius }: PlacedCharacter,
   p: Point,
 ): { zones: number[]; bodies: number[] } {
   const { near, zones } = layout
-  const box = boxAround(p, girth / 2 + handsBreadth)
+  const box = boxAround(p, radius + handsBreadth)
   return {
-    zones: near.zones.near(box, 0).filter((zone) => inZone(zones[zone]!, p, girth)),
-    bodies: bodiesOn(layout, p, girth),
+    zones: near.zones.near(box, 0).filter((zone) => inZone(zones[zone]!, p, radius)),
+    bodies: bodiesOn(layout, p, radius),
   }
 }
 
-/** The bodies that come and go on which a character of some girth is at a spot. */
-function bodiesOn({ near, figures }: Layout, p: Point, girth: number): number[] {
+/** The bodies that come and go on which a character of some radius is at a spot. */
+function bodiesOn({ near, figures }: Layout, p: Point, radius: number): number[] {
   return near.bodies
-    .near(boxAround(p, girth / 2 + handsBreadth), 0)
-    .filter((body) => onBody(figures[body]!.body!, p, girth))
+    .near(boxAround(p, radius + handsBreadth), 0)
+    .filter((body) => onBody(figures[body]!.body!, p, radius))
 }
 
 /**
@@ -255,7 +255,7 @@ export function wayTo(
 ): Way | null {
   const { grid, patches, sureAt } = space.patches[character]!
   const person = space.expanded.characters[character]!
-  const { girth } = person
+  const { radius } = person
   const own = surroundings(space, person, from).bodies
   const isBlocked = new Set(blocking.filter((body) => !own.includes(body)))
   if (last && !mayComeTo(space.patches[character]!, from, last, isBlocked)) return null
@@ -266,7 +266,7 @@ export function wayTo(
     if (on.some((body) => isBlocked.has(body))) return -1
     return patch < 0 ? 5 : 0
   }
-  const rules = { bodies, cost, girth }
+  const rules = { bodies, cost, radius }
   for (const room of [standing.everywhere, standing.middle, standing.maybe]) {
     const way = findWay(space.layout, grid, from, isThere, { ...rules, room }, last)
     if (way) return way

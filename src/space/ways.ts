@@ -15,7 +15,7 @@ export interface WayRules {
   readonly bodies: readonly (readonly Point[])[]
   /** Extra cost of a cell, in tenths of a cell; a cell with -1 is not entered. Null: every cell costs nothing extra. */
   readonly cost: ((cell: number) => number) | null
-  readonly girth: number
+  readonly radius: number
   /** How much room there must be in the cells that are entered: one of `standing`, above nowhere. */
   readonly room: number
 }
@@ -160,7 +160,7 @@ export function straightened(layout: Layout, points: readonly Point[], rules: Wa
   let length = 0
   for (let at = 0; at < points.length - 1;) {
     let next = points.length - 1
-    while (next > at + 1 && !isClear(layout, points[at]!, points[next]!, rules.girth, rules.bodies)) next--
+    while (next > at + 1 && !isClear(layout, points[at]!, points[next]!, rules.radius, rules.bodies)) next--
     via.push(points[next]!)
     length += distance(points[at]!, points[next]!)
     at = next

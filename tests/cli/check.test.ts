@@ -72,7 +72,7 @@ describe('what is shown', () => {
     const all = await zintel(['check', path])
     expect(all.code).toBe(1)
     expect(all.out).toContain('unknown-name')
-    const advice = await zintel(['check', '--rule', 'item-for-nothing', path])
+    const advice = await zintel(['check', '--rule', 'unused-item', path])
     expect(advice.code).toBe(1)
     expect(advice.out).not.toContain('unknown-name')
     const errors = await zintel(['check', '--severity', 'error', path])
@@ -92,7 +92,7 @@ describe('what is shown', () => {
     const { code, out } = await zintel(['check', '--feedback', project + 'examples/levels/tide-mill.level.yaml'])
     expect(code).toBe(0)
     expect(out).toMatch(/moment +sound +message +prompt/)
-    expect(out).toMatch(/mill-door\n {2}noticed +· +· +x/)
+    expect(out).toMatch(/mill-door\n {2}focused +· +· +x/)
     expect(out).toMatch(/refused: carries +x +x +·/)
     const narrow = await zintel(['check', '--feedback', `${project}examples/levels/tide-mill.level.yaml`], {
       columns: 40,
@@ -210,32 +210,32 @@ describe('mending', () => {
 
 describe('projects', () => {
   const room = (more: string): string =>
-    `zintel: 1\ntitle: Room\nrooms: { hall: { outline: [[0, 0], [6, 0], [6, 4], [0, 4]] } }\ncharacters:\n  sam: { role: player, start: [3, 2], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }\n${more}`
+    `zintel: 1\ntitle: Room\nrooms: { hall: { outline: [[0, 0], [6, 0], [6, 4], [0, 4]] } }\ncharacters:\n  sam: { role: player, start: [3, 2], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }\n${more}`
 
   test('levels are checked with the others round them: lost levels and places are findings', async () => {
     file(
       'one.level.yaml',
       room(
-        'items: { coin: {} }\nplaces: { in: { at: [1, 1] } }\ninteractables:\n  out: { type: exit, at: [3, 3.6], set: { leads: { to: ni, level: two } } }\n  off: { type: exit, at: [1, 3.6], set: { leads: { to: in, level: tow } } }\ngoals: { on: { carries: coin } }\n',
+        'items: { coin: {} }\nplaces: { in: { at: [1, 1] } }\ninteractables:\n  out: { type: exit, at: [3, 3.6], set: { exit-to: { place: ni, level: two } } }\n  off: { type: exit, at: [1, 3.6], set: { exit-to: { place: in, level: tow } } }\ngoals: { on: { carries: coin } }\n',
       ),
     )
     file(
       'two.level.yaml',
       room(
-        'items: { coin: {} }\nplaces: { in: { at: [1, 1] } }\ninteractables:\n  hook: { type: pickup, at: [3, 0.4, 1], set: { gives: coin } }\n  back: { type: exit, at: [3, 3.6], set: { leads: { to: in, level: one } } }\ngoals: { coin: { carries: coin } }\n',
+        'items: { coin: {} }\nplaces: { in: { at: [1, 1] } }\ninteractables:\n  hook: { type: pickup, at: [3, 0.4, 1], set: { gives: coin } }\n  back: { type: exit, at: [3, 3.6], set: { exit-to: { place: in, level: one } } }\ngoals: { coin: { carries: coin } }\n',
       ),
     )
     const path = file(
       'a.project.yaml',
-      'project: 1\ntitle: Two\nstarts: one\nlevels: { one: { file: one.level.yaml }, two: { file: two.level.yaml } }\n',
+      'project: 1\ntitle: Two\nstart: one\nlevels: { one: { file: one.level.yaml }, two: { file: two.level.yaml } }\n',
     )
-    const { code, out } = await zintel(['check', '--rule', 'unlisted-level,unknown-name,lock-without-item', path])
+    const { code, out } = await zintel(['check', '--rule', 'unlisted-level,unknown-name,unobtainable-item', path])
     expect(code).toBe(1)
     expect(out).toContain('off leads to the level "tow", which the project does not list')
     expect(out).toContain('There is no place "ni".')
     expect(out).toContain('Write "in". (--mend does it.)')
     // The other level gives the coin.
-    expect(out).not.toContain('lock-without-item')
+    expect(out).not.toContain('unobtainable-item')
   })
 })
 

@@ -55,7 +55,7 @@ describe('check', () => {
     const { code, out } = await zintel('check', draft)
     expect(code).toBe(1)
     expect(out).toContain('toll-keyhole\n  1. wasted-item')
-    expect(out).toContain('set: { item: tally, then: spend, sends: toll-shown }')
+    expect(out).toContain('set: { item: tally, item-use: consume, sends: toll-shown }')
     expect(out).toContain('4. Press: toll-keyhole takes the tally.')
     expect(out).toContain('Found: 7 errors, 9 warnings, 4 advice.')
     // eslint-disable-next-line no-control-regex
@@ -260,7 +260,7 @@ describe('the schemas that are shipped', () => {
       expect(`${file} ${JSON.stringify(accepts.errors?.slice(0, 3) ?? [])} ${String(ok)}`).toBe(`${file} [] true`)
     }
     const text = JSON.stringify(schema)
-    for (const offered of ['dial-lock', 'pressed-again', 'in-the-way', 'opening-on'])
+    for (const offered of ['dial-lock', 'press-while-moving', 'in-the-way', 'opening-on'])
       expect(text).toContain(`"${offered}"`)
     expect(accepts({ ...base, interactables: { it: { type: 'door', at: [1, 1], set: { hinge: 'top' } } } })).toBe(false)
     expect(accepts({ ...base, interactables: { it: { type: 'my-own', at: [1, 1], set: { hinge: 'top' } } } })).toBe(
@@ -282,5 +282,5 @@ const base = {
       ],
     },
   },
-  characters: { player: { role: 'player', start: [1, 1], girth: 0.6, speed: 3, hand: 1, reach: 1 } },
+  characters: { player: { role: 'player', start: [1, 1], radius: 0.3, speed: 3, hand: 1, reach: 1 } },
 }

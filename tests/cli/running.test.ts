@@ -276,7 +276,7 @@ describe('no all-clear beside an error', () => {
   })
 
   test('who accepts a cause does not accept what follows from it', async () => {
-    const accepted = `${level}accepted: [{ rule: dead-transition, of: bell, because: It is only a bell. }]\n`
+    const accepted = `${level}accepted-findings: [{ rule: dead-transition, of: bell, because: It is only a bell. }]\n`
     const { code, out } = await zintel(['check', file('accepted.yaml', accepted)])
     expect(code).toBe(1)
     expect(out).toContain('unreachable-goal')

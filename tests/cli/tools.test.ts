@@ -24,7 +24,7 @@ describe('types', () => {
 
   test('tells the settings of one, with units and defaults', async () => {
     const { out } = await zintel('types', 'door')
-    expect(out).toContain('  swing.over  seconds; 0.8 unless given\n      Seconds from shut to open.\n')
+    expect(out).toContain('  motion.over  seconds; 0.8 unless given\n      Seconds from shut to open.\n')
     expect(out).toContain('  lock.item  the name of an item; none unless given\n')
     const { out: keyhole } = await zintel('types', 'keyhole')
     expect(keyhole).toContain('  item  the name of an item; needed\n')
@@ -60,7 +60,7 @@ describe('play --step', () => {
   test('says after each step what changed, what a press would go to, why the rest does not answer, and all states', async () => {
     const { code, out } = await zintel('play', '--step', level, walkthrough)
     expect(code).toBe(0)
-    expect(out).toContain('       changed  key-hook there -> taken, sluice-key 0 -> 1\n')
+    expect(out).toContain('       changed  key-hook available -> taken, sluice-key 0 -> 1\n')
     expect(out).toMatch(/ {7}press {4}mill-door accepts\n/)
     expect(out).toMatch(/ {7}not {6}.*its range ends at/)
     expect(out).toMatch(/ {7}states {3}key-hook taken, /)
@@ -163,11 +163,11 @@ describe('projects', () => {
   }
 
   const west = twoRooms(
-    'interactables:\n  way: { type: exit, at: [1, 1], set: { leads: { to: there, level: east } } }\n',
+    'interactables:\n  way: { type: exit, at: [1, 1], set: { exit-to: { place: there, level: east } } }\n',
   )
   const east = twoRooms('places: { there: { at: [2, 2] } }\n')
   const both =
-    'project: 1\ntitle: two\nstarts: west\nlevels:\n  west: { file: west.yaml }\n  east: { file: east.yaml }\n'
+    'project: 1\ntitle: two\nstart: west\nlevels:\n  west: { file: west.yaml }\n  east: { file: east.yaml }\n'
 
   test('are played, and all their levels checked', async () => {
     const { code, said } = await played(both, { 'west.yaml': west, 'east.yaml': east })
@@ -183,11 +183,11 @@ describe('projects', () => {
       expect(code).toBe(2)
       return said
     }
-    expect(await told(both.replace('starts: west', 'starts: wset'))).toContain(
-      '/the.project.yaml:3:9: There is no level "wset" in the project. Did you mean "west"?',
+    expect(await told(both.replace('start: west', 'start: wset'))).toContain(
+      '/the.project.yaml:3:8: There is no level "wset" in the project. Did you mean "west"?',
     )
-    const several = both.replace('starts: west', 'starts: { day: { level: east, place: here } }')
-    expect(await told(several)).toContain('/the.project.yaml:3:38: There is no place "here". Did you mean "there"?')
+    const several = both.replace('start: west', 'start: { day: { level: east, place: here } }')
+    expect(await told(several)).toContain('/the.project.yaml:3:37: There is no place "here". Did you mean "there"?')
     expect(await told(both.replace('project: 1', 'project: 2'))).toContain('This is another version of the format.')
     expect(await told(both.replace('east.yaml', 'gone.yaml'))).toContain('/gone.yaml: cannot be read')
     expect(await told(both, { 'west.yaml': west.replace('to: there', 'to: ther') })).toContain(
@@ -209,9 +209,9 @@ test('list names what is there for trying things out only', async () => {
   const file = join(folder, 'a.level.yaml')
   writeFileSync(
     file,
-    twoRooms('interactables:\n  a: { type: lever, at: [1, 1], aid: true }\n  b: { type: lever, at: [2, 1] }\n'),
+    twoRooms('interactables:\n  a: { type: lever, at: [1, 1], test-only: true }\n  b: { type: lever, at: [2, 1] }\n'),
   )
   const { out } = await zintel('list', file)
   rmSync(folder, { recursive: true, force: true })
-  expect(out).toMatch(/aid +true +only here/)
+  expect(out).toMatch(/test-only +true +only here/)
 })

@@ -33,7 +33,7 @@ test('in the draft the turf is wasted where the fire is lit too early; until the
   const { level, source } = read('malt-house-draft.level.yaml')
   const report = checkNow(level, source)
   expect(report.counts.open).toBe(0)
-  expect(inShort(report)).toEqual(['wasted-item malt-dry (stuck malt-bed/spread)'])
+  expect(inShort(report)).toEqual(['wasted-item malt-dry (stuck-state malt-bed/spread)'])
   const [{ steps, lastSafe }] = report.findings as [(typeof report.findings)[number]]
   expect(steps.at(-1)!.text).toBe('Press: kiln-fire takes the turf.')
   expect(lastSafe!.after).toBe(steps.length - 1)

@@ -88,14 +88,14 @@ async function pressAt(x: number, y: number, name: string): Promise<void> {
   await open.page.keyboard.press('Space')
 }
 
-test('a notice is dismissed before anything else, a lamp of light shines, icons and tones come', async () => {
+test('a popup is dismissed before anything else, a lamp of light shines, icons and tones come', async () => {
   const { page } = open
   await choose('gallery/perceiving.level.yaml')
   await pressAt(1, 1.1, 'storm-glass')
-  await until('notice', /The storm is over/)
+  await until('popup', /The storm is over/)
   await page.getByTestId('light').waitFor()
   await page.getByRole('button', { name: 'Understood' }).click()
-  await page.getByTestId('notice').waitFor({ state: 'detached' })
+  await page.getByTestId('popup').waitFor({ state: 'detached' })
   await pressAt(1, 5, 'Take it')
   await until('icons', /key 1/)
   const tones = async (): Promise<number> => Number(await page.locator('body').getAttribute('data-tones'))

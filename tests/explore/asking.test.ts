@@ -64,7 +64,7 @@ test('steps say which kind of press it is, and which option is chosen', () => {
 })
 
 test('steps set the wheels of a dial one by one', () => {
-  const rows = `      - { name: spring, from: set, to: sprung, trigger: { becomes: { dialled: [3, 1] } }, ${spoils} }`
+  const rows = `      - { name: spring, from: set, to: sprung, trigger: { becomes: { dial: [3, 1] } }, ${spoils} }`
   expect(stepsInto(spoilable(rows, 'dial: { wheels: 2, positions: 10 }'))).toEqual([
     'Walk to trap.',
     expect.stringMatching(/^Set wheel [12] of trap to [13]\.$/),

@@ -62,7 +62,7 @@ interactables:
     expect(answer(swallows, within)).not.toBe('absent')
   })
 
-  test('and where it answers a press, is in the way, or puts up a notice', () => {
+  test('and where it answers a press, is in the way, or puts up a popup', () => {
     expect(
       answer([
         down,
@@ -75,7 +75,7 @@ interactables:
         ['transitions:', 'body: { size: [0.5, 0.5] }\n    transitions:'],
       ),
     ).toBe(running)
-    expect(answer([down, `trigger: { after: 1 }, feedback: [{ notice: Dark }] }\n      - { name: up`])).toBe(running)
+    expect(answer([down, `trigger: { after: 1 }, feedback: [{ popup: Dark }] }\n      - { name: up`])).toBe(running)
   })
 
   test('what can be lost is found all the same', () => {

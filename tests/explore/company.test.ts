@@ -7,11 +7,11 @@ import { Play, readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
 import { answerTo, checked, inShort, staged, twoRooms } from '../levels.ts'
 
 const both = (companion: string): string => `characters:
-  one: { role: player, start: [1, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
+  one: { role: player, start: [1, 1], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }
   two: ${companion}
 `
-const along = '{ role: companion, start: [2, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }'
-const goat = '{ role: creature, start: [2, 1], girth: 0.5, speed: 3, hand: 0.3, reach: 0.3 }'
+const along = '{ role: companion, start: [2, 1], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }'
+const goat = '{ role: creature, start: [2, 1], radius: 0.25, speed: 3, hand: 0.3, reach: 0.3 }'
 const level = (people: string, rest: string): string => `zintel: 1
 title: company
 rooms:
@@ -24,14 +24,17 @@ ${people}${rest}`
 describe('several characters', () => {
   test('what takes two at once can be met by two, and never by one', () => {
     const things = `interactables:
-  pad-a: { type: plate, at: [1.3, 2.7] }
-  pad-b: { type: plate, at: [6.6, 2.7] }
+  pad-a: { type: pressure-plate, at: [1.3, 2.7] }
+  pad-b: { type: pressure-plate, at: [6.6, 2.7] }
 goals:
   together: { all: [{ interactable: pad-a, is: down }, { interactable: pad-b, is: down }] }
 `
-    const alone = 'characters:\n  one: { role: player, start: [1, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }\n'
+    const alone = 'characters:\n  one: { role: player, start: [1, 1], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }\n'
     expect(answerTo(checked(level(alone, things)), 'unreachable-goal', 'together')).toBe('found')
-    const withTwo = level(both(along), things.replaceAll('type: plate,', 'type: plate, who: [player, companion],'))
+    const withTwo = level(
+      both(along),
+      things.replaceAll('type: pressure-plate,', 'type: pressure-plate, who: [player, companion],'),
+    )
     const report = checked(withTwo)
     expect(answerTo(report, 'unreachable-goal', 'together')).toBe('absent')
     expect(answerTo(report, 'soft-lock', 'together')).toBe('absent')
@@ -42,7 +45,7 @@ goals:
       level(
         both(goat),
         `interactables:
-  salt: { type: plate, at: [7, 3], who: creature, set: { sends: licked, stays: true } }
+  salt: { type: pressure-plate, at: [7, 3], who: creature, set: { sends: licked, stays: true } }
   lamp: { type: lamp, at: [6, 3.8], set: { lit-by: licked } }
 goals: { licked: { interactable: lamp, is: lit } }
 `,
@@ -58,7 +61,7 @@ goals: { licked: { interactable: lamp, is: lit } }
       `items: { key: { shared: true } }
 interactables:
   hook: { type: pickup, at: [0.3, 3, 1], set: { gives: key } }
-  shrine: { type: keyhole, at: [3.7, 3.7, 1], who: companion, set: { item: key, then: spend }, feedback: { refused: [{ message: No. }] } }
+  shrine: { type: keyhole, at: [3.7, 3.7, 1], who: companion, set: { item: key, item-use: consume }, feedback: { refused: [{ message: No. }] } }
   vault: { type: chest, at: [7, 3.5], turn: 180, set: { lock: { item: key } }, feedback: { refused: [{ message: No. }] } }
 goals: { open: { interactable: vault, is: open } }
 `,
@@ -145,7 +148,7 @@ goals: { on: { interactable: lever, is: "on" } }
 test('a walkthrough, and the steps of a finding, begin with the first player, wherever it stands in the file', () => {
   const people = `characters:
   two: ${along}
-  one: { role: player, start: [1, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
+  one: { role: player, start: [1, 1], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }
 `
   const text = level(
     people,
@@ -169,7 +172,7 @@ types:
   trapdoor:
     states: { there: { lasting: true } }
     transitions:
-      - { name: fall, from: there, trigger: { enter: lid }, effects: [{ move: cellar }] }
+      - { name: fall, from: there, trigger: { enter: lid }, effects: [{ move-to: cellar }] }
     zones: { lid: { radius: 0.5 } }
 interactables:
   trapdoor: { type: trapdoor, at: [2, 3] }
@@ -194,12 +197,12 @@ goals:
 types:
   jump:
     states: { there: { lasting: true } }
-    transitions: [{ name: jump, from: there, trigger: press, effects: [{ move: other }] }]
+    transitions: [{ name: jump, from: there, trigger: press, effects: [{ move-to: other }] }]
     handle: [0, 0, 1]
 interactables:
   jump: { type: jump, at: [1, 0.4] }
-  here: { type: plate, at: [1, 1], set: { sends: a, sends-back: b } }
-  there: { type: plate, at: [3, 3] }
+  here: { type: pressure-plate, at: [1, 1], set: { sends: a, sends-back: b } }
+  there: { type: pressure-plate, at: [3, 3] }
 `),
     )
     const play = new Play(stage)
@@ -227,7 +230,7 @@ interactables:
 test('a door that pushes never shuts anybody in, as far as all situations tell', () => {
   const stage = staged(
     twoRooms(`interactables:
-  door: { type: door, in: gap, set: { swing: { over: 0.3 }, closes: { by-press: false, after: 1, in-the-way: push } } }
+  door: { type: door, in: gap, set: { motion: { over: 0.3 }, closes: { after: 1, in-the-way: push }, closed-by: [] } }
   lever: { type: lever, at: [7.6, 3, 1], set: { stays: true } }
 goals: { on: { interactable: lever, is: "on" } }
 `),
@@ -272,7 +275,7 @@ goals: { shut: { interactable: gate, is: shut } }
   expect(waits).toContain(true)
 })
 
-test('the same notice asked for twice does not stack, another waits its turn', () => {
+test('the same popup asked for twice does not stack, another waits its turn', () => {
   const stage = staged(
     level(
       both(along),
@@ -280,8 +283,8 @@ test('the same notice asked for twice does not stack, another waits its turn', (
   crier:
     states: { there: { lasting: true } }
     transitions:
-      - { name: cry, from: there, trigger: press, who: companion, feedback: [{ notice: Hear me, to: all }] }
-      - { name: whisper, from: there, trigger: { press: whisper }, who: companion, feedback: [{ notice: Psst, to: all }] }
+      - { name: cry, from: there, trigger: press, who: companion, feedback: [{ popup: Hear me, to: all }] }
+      - { name: whisper, from: there, trigger: { press: whisper }, who: companion, feedback: [{ popup: Psst, to: all }] }
     handle: [0, 0, 1]
 interactables:
   crier: { type: crier, at: [2, 0.3] }
@@ -293,10 +296,10 @@ interactables:
   play.dismiss(1)
   play.press(1)
   play.dismiss(1)
-  expect(play.telling.noticesOf(0)).toEqual([{ interactable: 'crier', text: 'Hear me' }])
+  expect(play.telling.popupsOf(0)).toEqual([{ interactable: 'crier', text: 'Hear me' }])
   play.press(1, 1)
   play.dismiss(0)
-  expect(play.view(0)).toMatchObject({ notice: 'Psst', pointerFree: true })
+  expect(play.view(0)).toMatchObject({ popup: 'Psst', pointerFree: true })
   play.walk(0, [[3, 3]])
   expect(play.isWalking(0)).toBe(false)
   play.dismiss(0)

@@ -58,9 +58,9 @@ describe('packed situations', () => {
   test('come back as they were, whatever their fields', () => {
     const stage = staged(
       twoRooms(`items: { coin: { stacks: 9 } }
-flags: { up: { starts: true } }
+flags: { up: { initial: true } }
 interactables:
-  door: { type: door, in: gap, set: { swing: { over: 1.3, pressed-again: reverse }, closes: { after: 4 } } }
+  door: { type: door, in: gap, set: { motion: { over: 1.3, press-while-moving: reverse }, closes: { after: 4 } } }
   chest: { type: chest, at: [2, 3.4], set: { gives: [{ item: coin, count: 3 }] } }
 `),
     )

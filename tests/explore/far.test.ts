@@ -73,7 +73,7 @@ test('whoever passes a door that shuts by itself is followed by proofs over sets
   const stage = staged(
     twoRooms(`
 interactables:
-  gate: { type: door, in: gap, set: { closes: { after: 3, by-press: false } } }
+  gate: { type: door, in: gap, set: { closes: { after: 3 }, closed-by: [] } }
   lever: { type: lever, at: [6, 0.5], set: { stays: true } }
 goals: { pulled: { interactable: lever, is: 'on' } }`),
   )
@@ -87,7 +87,7 @@ goals: { pulled: { interactable: lever, is: 'on' } }`),
 test('what is promised of passing a door that shuts by itself is found move by move, too', () => {
   const gates = twoRooms(`
 interactables:
-  gate: { type: door, in: gap, set: { closes: { after: 3, by-press: false } } }
+  gate: { type: door, in: gap, set: { closes: { after: 3 }, closed-by: [] } }
   lever: { type: lever, at: [6, 0.5], set: { stays: true } }
 goals: { pulled: { interactable: lever, is: 'on' } }`)
   let passed = 0
@@ -124,8 +124,8 @@ test('what can be lost is not proved over sets', () => {
 items: { coin: {} }
 interactables:
   purse: { type: pickup, at: [1.5, 0.5, 1], set: { gives: coin } }
-  right: { type: keyhole, at: [3, 0.4, 1], set: { item: coin, then: spend } }
-  wrong: { type: keyhole, at: [3, 3.6, 1], set: { item: coin, then: spend } }
+  right: { type: keyhole, at: [3, 0.4, 1], set: { item: coin, item-use: consume } }
+  wrong: { type: keyhole, at: [3, 3.6, 1], set: { item: coin, item-use: consume } }
 goals: { paid: { interactable: right, is: turned } }`),
   )
   const search = new SetSearch(stage)

@@ -34,7 +34,7 @@ types:
   trapdoor:
     states: { there: { lasting: true } }
     transitions:
-      - { name: fall, from: there, trigger: { enter: lid }, effects: [{ move: cellar }] }
+      - { name: fall, from: there, trigger: { enter: lid }, effects: [{ move-to: cellar }] }
     zones: { lid: { radius: 0.5 } }
   fuse:
     states: { burning: {}, out: { lasting: true } }

@@ -128,7 +128,7 @@ test.each([byClocks, bySignals])('two timers that start each other are not said 
     transitions:${transitions}
 interactables:
   lamp: { type: blinker, at: [9, 2, 1] }
-  light: { type: blinker, at: [9, 1, 1], starts: lit }
+  light: { type: blinker, at: [9, 1, 1], initial: lit }
   chest: { type: chest, at: [2, 3.4] }
 goals:
   look: { all: [{ interactable: chest, is: open }, { interactable: lamp, is: dark }] }

@@ -15,7 +15,7 @@ test('a door on the only way that closes itself after 4 s, and opens from both s
   const report = checked(
     twoRooms(`${lamp}
 interactables:
-  door: { type: door, in: gap, set: { swing: { over: 1.2 }, closes: { after: 4, by-press: false } } }
+  door: { type: door, in: gap, set: { motion: { over: 1.2 }, closes: { after: 4 }, closed-by: [] } }
   lamp: { type: lamp, at: [9, 2, 1] }
 `),
   )
@@ -104,7 +104,7 @@ test('a door that is pressed half-way reverses, and both ways of it are reached'
   const report = checked(
     twoRooms(`${lamp}
 interactables:
-  door: { type: door, in: gap, set: { swing: { over: 0.5, pressed-again: reverse } } }
+  door: { type: door, in: gap, set: { motion: { over: 0.5, press-while-moving: reverse } } }
   lamp: { type: lamp, at: [9, 2, 1] }
 `),
   )

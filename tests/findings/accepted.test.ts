@@ -14,7 +14,7 @@ ${accepted}`)
 }
 
 test('a finding that the file accepts stands apart, with the reason', () => {
-  const report = checked(level('accepted: [{ rule: silent-refusal, of: door, because: It is a trap door. }]'))
+  const report = checked(level('accepted-findings: [{ rule: silent-refusal, of: door, because: It is a trap door. }]'))
   expect(inShort(report).map((one) => one.split(' (')[0])).toEqual(['out-of-reach far'])
   expect(report.accepted.map(({ rule, subject, because }) => [rule, subject, because])).toEqual([
     ['silent-refusal', 'door', 'It is a trap door.'],
@@ -22,7 +22,7 @@ test('a finding that the file accepts stands apart, with the reason', () => {
 })
 
 test('whoever accepts an interactable accepts what is found of its parts, and no other rule', () => {
-  const report = checked(level('accepted: [{ rule: unreachable-state, of: far, because: Later. }]'))
+  const report = checked(level('accepted-findings: [{ rule: unreachable-state, of: far, because: Later. }]'))
   expect(report.accepted.map(({ subject }) => subject)).toEqual(['far/on'])
   // What follows from another finding is taken out of its list; the cause itself stays.
   const cause = report.findings.find(({ rule }) => rule === 'out-of-reach')
@@ -31,9 +31,9 @@ test('whoever accepts an interactable accepts what is found of its parts, and no
 })
 
 test('an acceptance that matches nothing is told, with its line; one whose question is open is not', () => {
-  const idle = level('accepted:\n  - { rule: soft-lock, of: open, because: Known. }\n')
+  const idle = level('accepted-findings:\n  - { rule: soft-lock, of: open, because: Known. }\n')
   const report = checked(idle)
-  const told = report.findings.find(({ rule }) => rule === 'idle-acceptance')
+  const told = report.findings.find(({ rule }) => rule === 'stale-acceptance')
   expect(told?.message).toBe('Nothing is found any more that this accepts: soft-lock of open.')
   expect(idle.split('\n')[(told?.place?.line ?? 0) - 1]).toContain('rule: soft-lock')
   // What blinks for ever keeps it open whether the goal can be lost, where it answers a press.
@@ -49,7 +49,7 @@ test('an acceptance that matches nothing is told, with its line; one whose quest
     idle.replace('items:', `${blinker}items:`).replace('  far:', '  lamp: { type: blinker, at: [1, 3, 2] }\n  far:'),
   )
   expect(answerTo(blinks, 'soft-lock', 'open')).toMatch(/^open/)
-  expect(blinks.findings.map(({ rule }) => rule)).not.toContain('idle-acceptance')
+  expect(blinks.findings.map(({ rule }) => rule)).not.toContain('stale-acceptance')
 })
 
 test('a report can be narrowed to rules, and to what is at least so bad', () => {

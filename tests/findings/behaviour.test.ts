@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import { answerTo, checked, inShort, longRooms, replayed, twoRooms } from '../levels.ts'
 
-describe('stuck', () => {
+describe('stuck-state', () => {
   const gate = (guard: string, more = ''): string =>
     twoRooms(`items: { key: {} }
 flags: { noon: {} }
@@ -20,19 +20,19 @@ goals: { key: { carries: key } }
 `)
 
   test('what hangs on where one stands and what one carries is never stuck', () => {
-    expect(answerTo(checked(gate('{ carries: key }')), 'stuck', 'gate/shut')).toBe('absent')
-    expect(answerTo(checked(gate('{ all: [{ carries: key }, { acts: player }] }')), 'stuck', 'gate/shut')).toBe(
+    expect(answerTo(checked(gate('{ carries: key }')), 'stuck-state', 'gate/shut')).toBe('absent')
+    expect(answerTo(checked(gate('{ all: [{ carries: key }, { acts: player }] }')), 'stuck-state', 'gate/shut')).toBe(
       'absent',
     )
   })
 
   test('a flag that is set for good and must not be leaves a machine stuck; one that can be cleared does not', () => {
     const report = checked(gate('{ flag: noon, is: false }'))
-    expect(answerTo(report, 'stuck', 'gate/shut')).toBe('found')
-    const finding = report.findings.find(({ rule }) => rule === 'stuck')!
+    expect(answerTo(report, 'stuck-state', 'gate/shut')).toBe('found')
+    const finding = report.findings.find(({ rule }) => rule === 'stuck-state')!
     expect(finding.steps.map(({ text }) => text)).toEqual(['Walk to noon.', 'Press: noon answers.'])
     const back = gate('{ flag: noon, is: false }').replace('sets: noon, stays: true', 'sets: noon')
-    expect(answerTo(checked(back), 'stuck', 'gate/shut')).toBe('absent')
+    expect(answerTo(checked(back), 'stuck-state', 'gate/shut')).toBe('absent')
   })
 
   test('a signal that comes only once leaves a machine stuck that could not take it then, whatever is carried later', () => {
@@ -50,11 +50,11 @@ interactables:
 goals: { pulled: { interactable: lever, is: "on" } }
 `)
     const report = checked(bell(', stays: true'))
-    expect(answerTo(report, 'stuck', 'bell/still')).toBe('found')
-    expect(report.findings.find(({ rule }) => rule === 'stuck')!.steps).toMatchObject([
+    expect(answerTo(report, 'stuck-state', 'bell/still')).toBe('found')
+    expect(report.findings.find(({ rule }) => rule === 'stuck-state')!.steps).toMatchObject([
       { text: 'Press: lever answers.' },
     ])
-    expect(answerTo(checked(bell('')), 'stuck', 'bell/still')).toBe('absent')
+    expect(answerTo(checked(bell('')), 'stuck-state', 'bell/still')).toBe('absent')
   })
 
   test('what waits for somebody to carry something, or to stand somewhere, is not stuck for want of that', () => {
@@ -73,9 +73,11 @@ interactables:
 goals: { key: { carries: key } }
 `)
     // Nobody can get a feather; whoever had one would be seen.
-    expect(answerTo(checked(eye('{ carries: feather }')), 'stuck', 'eye/shut')).toBe('absent')
-    expect(answerTo(checked(eye('{ inside: before, carrying: feather }')), 'stuck', 'eye/shut')).toBe('absent')
-    expect(answerTo(checked(eye('{ all: [{ carries: feather }, { flag: noon }] }')), 'stuck', 'eye/shut')).toBe('found')
+    expect(answerTo(checked(eye('{ carries: feather }')), 'stuck-state', 'eye/shut')).toBe('absent')
+    expect(answerTo(checked(eye('{ inside: before, carrying: feather }')), 'stuck-state', 'eye/shut')).toBe('absent')
+    expect(answerTo(checked(eye('{ all: [{ carries: feather }, { flag: noon }] }')), 'stuck-state', 'eye/shut')).toBe(
+      'found',
+    )
   })
 
   test('it is open where there is too much that could be carried to try it all', () => {
@@ -94,7 +96,7 @@ interactables:
 goals: { pulled: { interactable: lever, is: "on" } }
 `),
     )
-    const question = report.questions.find(({ rule, subject }) => rule === 'stuck' && subject === 'bell/still')!
+    const question = report.questions.find(({ rule, subject }) => rule === 'stuck-state' && subject === 'bell/still')!
     expect(question).toMatchObject({ answer: 'open', why: 'it hangs on more than could be followed' })
   })
 
@@ -111,11 +113,11 @@ interactables:
   lever: { type: lever, at: [1, 2.4, 1] }
 goals: { pulled: { interactable: lever, is: "on" } }
 `)
-    expect(answerTo(checked(gate('[2, 3.6]')), 'stuck', 'gate/shut')).toBe('absent')
+    expect(answerTo(checked(gate('[2, 3.6]')), 'stuck-state', 'gate/shut')).toBe('absent')
     const far = checked(gate('[40, 3.6]'))
-    expect(answerTo(far, 'stuck', 'gate/shut')).toBe('found')
+    expect(answerTo(far, 'stuck-state', 'gate/shut')).toBe('found')
     // It follows from where it stands.
-    expect(inShort(far)[0]).toMatch(/^out-of-reach gate \(.*stuck gate\/shut/)
+    expect(inShort(far)[0]).toMatch(/^out-of-reach gate \(.*stuck-state gate\/shut/)
   })
 
   test('what is left in a chest, and what it remembers, is followed', () => {
@@ -136,8 +138,8 @@ interactables:
 goals: { key: { carries: key } }
 `)
     // A second key cannot be carried here, but could be if the first were gone.
-    expect(answerTo(checked(shelf('{ something-fits: true }')), 'stuck', 'shelf/full')).toBe('absent')
-    expect(answerTo(checked(shelf('{ not: { remembers: asked } }')), 'stuck', 'shelf/full')).toBe('found')
+    expect(answerTo(checked(shelf('{ something-fits: true }')), 'stuck-state', 'shelf/full')).toBe('absent')
+    expect(answerTo(checked(shelf('{ not: { remembers: asked } }')), 'stuck-state', 'shelf/full')).toBe('found')
   })
 
   test('a signal that comes only once, too early, leaves a machine stuck', () => {
@@ -153,9 +155,9 @@ interactables:
 goals: { pulled: { interactable: lever, is: "on" } }
 `)
     const report = checked(text)
-    expect(answerTo(report, 'stuck', 'gate/awake')).toBe('found')
+    expect(answerTo(report, 'stuck-state', 'gate/awake')).toBe('found')
     // Before the signal was wasted nothing is stuck: the other state leads on by itself.
-    expect(answerTo(report, 'stuck', 'gate/asleep')).toBe('absent')
+    expect(answerTo(report, 'stuck-state', 'gate/asleep')).toBe('absent')
   })
 })
 

@@ -22,15 +22,15 @@ test('nothing is found in the clean level, and nothing is open', () => {
 const mistakes: readonly { finding: string; line: string; wrong: string; right: string }[] = [
   {
     finding: 'wasted-item grind',
-    line: 'set: { item: tally, then: spend, sends',
-    wrong: 'then: spend, sends: toll',
-    right: 'then: keep, sends: toll',
+    line: 'set: { item: tally, item-use: consume, sends',
+    wrong: 'item-use: consume, sends: toll',
+    right: 'item-use: keep, sends: toll',
   },
   {
     finding: 'soft-lock grind',
     line: 'closes: { after: 4',
-    wrong: 'item: sluice-key, then: spend',
-    right: 'item: sluice-key, then: keep',
+    wrong: 'item: sluice-key, item-use: consume',
+    right: 'item: sluice-key, item-use: keep',
   },
   { finding: 'unreachable-goal fare', line: 'fare:', wrong: 'count: 3 }', right: 'count: 2 }' },
   {
@@ -40,11 +40,11 @@ const mistakes: readonly { finding: string; line: string; wrong: string; right: 
     right: '',
   },
   {
-    finding: 'lock-without-item chisel',
+    finding: 'unobtainable-item chisel',
     line: 'set: { lock: { item: chisel } }',
     wrong: '\n  tool-chest:\n',
     right:
-      '\n  nail:\n    type: pickup\n    at: [7, 6.8, 1]\n    set: { gives: chisel }\n    feedback: { noticed: [{ prompt: Take it }], accepted: [{ sound: clink }] }\n\n  tool-chest:\n',
+      '\n  nail:\n    type: pickup\n    at: [7, 6.8, 1]\n    set: { gives: chisel }\n    feedback: { focused: [{ prompt: Take it }], accepted: [{ sound: clink }] }\n\n  tool-chest:\n',
   },
   { finding: 'unknown-name flour-sack', line: 'gives: fluor', wrong: 'gives: fluor', right: 'gives: flour' },
   { finding: 'out-of-reach tide-chart', line: 'at: [9.2, 1.5', wrong: '[9.2, 1.5, 1.3]', right: '[8.9, 1.5, 1.3]' },
@@ -60,7 +60,7 @@ const mistakes: readonly { finding: string; line: string; wrong: string; right: 
     wrong: '      jammed: { lasting: true, look: hanging askew }\n',
     right: '',
   },
-  { finding: 'leftover-aid call-ferry', line: 'aid: true', wrong: 'aid: true, ', right: '' },
+  { finding: 'leftover-test-only call-ferry', line: 'test-only: true', wrong: 'test-only: true, ', right: '' },
   {
     finding: 'unheard-signal granary-keyhole/bolt-drawn',
     line: 'sends: bolt-drawn',
@@ -77,9 +77,9 @@ const mistakes: readonly { finding: string; line: string; wrong: string; right: 
     finding: 'missing-prompt beacon',
     line: 'beacon:',
     wrong: '    feedback:\n      refused: [{ sound: dry-wick }',
-    right: '    feedback:\n      noticed: [{ prompt: Light it }]\n      refused: [{ sound: dry-wick }',
+    right: '    feedback:\n      focused: [{ prompt: Light it }]\n      refused: [{ sound: dry-wick }',
   },
-  { finding: 'wrong-item-told beacon', line: 'Without a crank', wrong: 'Without a crank', right: 'Without {item}' },
+  { finding: 'wrong-item-named beacon', line: 'Without a crank', wrong: 'Without a crank', right: 'Without {item}' },
   {
     finding: 'stuck-prompt key-hook',
     line: 'prompt: Take the sluice key',
@@ -88,18 +88,18 @@ const mistakes: readonly { finding: string; line: string; wrong: string; right: 
   },
   {
     finding: 'silent-refusal loft-door',
-    line: 'lock: { item: crank, then: keep }',
-    wrong: '      noticed: [{ prompt: Lift the loft latch }]\n',
-    right: '      noticed: [{ prompt: Lift the loft latch }]\n      refused: [{ message: "It wants a {item}." }]\n',
+    line: 'lock: { item: crank, item-use: keep }',
+    wrong: '      focused: [{ prompt: Lift the loft latch }]\n',
+    right: '      focused: [{ prompt: Lift the loft latch }]\n      refused: [{ message: "It wants a {item}." }]\n',
   },
   {
-    finding: 'item-for-nothing chart',
+    finding: 'unused-item chart',
     line: 'chart: {',
     wrong: '\ngoals:\n',
     right: '\ngoals:\n  charted: { carries: chart }\n',
   },
   {
-    finding: 'item-for-nothing flour',
+    finding: 'unused-item flour',
     line: 'flour: {',
     wrong: '\ngoals:\n',
     right: '\ngoals:\n  fed: { carries: flour }\n',
@@ -111,7 +111,7 @@ const mistakes: readonly { finding: string; line: string; wrong: string; right: 
     right: 'refused: [{ sound: bolt-thud }, { message: Bolted. }]',
   },
   {
-    finding: 'never-heard sluice-wheel/refused',
+    finding: 'unused-feedback sluice-wheel/refused',
     line: 'dull-knock',
     wrong: '      refused: [{ sound: dull-knock }, { message: "It will not turn without a {item}." }]\n',
     right: '',
@@ -135,8 +135,8 @@ test('what follows from a mistake is folded under it', () => {
     'wasted-item grind (wasted-item beacon-lit)',
     'soft-lock grind (soft-lock beacon-lit)',
     'unsent-signal millstone/gate-dropped (dead-transition millstone/stop)',
-    'lock-without-item chisel (unreachable-state tool-chest/opening, unreachable-state tool-chest/open, dead-transition tool-chest/opened, dead-transition tool-chest/unlock)',
-    'out-of-reach tide-chart (unreachable-state tide-chart/taken, dead-transition tide-chart/take, never-heard tide-chart/noticed, never-heard tide-chart/accepted)',
+    'unobtainable-item chisel (unreachable-state tool-chest/opening, unreachable-state tool-chest/open, dead-transition tool-chest/opened, dead-transition tool-chest/unlock)',
+    'out-of-reach tide-chart (unreachable-state tide-chart/taken, dead-transition tide-chart/take, unused-feedback tide-chart/focused, unused-feedback tide-chart/accepted)',
   ])
 })
 
@@ -150,7 +150,7 @@ test('each finding points at the line that made it', () => {
 /** The steps of a finding as a walkthrough file, with what the finding claims expected at its end. */
 function walkthrough(finding: Finding): string {
   const steps: unknown[] = finding.steps.flatMap(writtenSteps)
-  const isRefusal = ['silent-refusal', 'one-channel', 'wrong-item-told'].includes(finding.rule)
+  const isRefusal = ['silent-refusal', 'one-channel', 'wrong-item-named'].includes(finding.rule)
   if (isRefusal) steps.push({ expect: { refused: finding.subject } })
   if (finding.rule === 'stuck-prompt') steps.push({ expect: { prompt: 'Take the sluice key' } })
   if (finding.rule === 'soft-lock' || finding.rule === 'wasted-item') {

@@ -42,7 +42,7 @@ describe('refusals are judged reason by reason', () => {
 
   test('only words that name another item, and not the one that is missing, are wrong', () => {
     const wrong = (message: string): string =>
-      answerTo(checked(vault(`{ refused: [{ message: "${message}" }] }`)), 'wrong-item-told', 'vault')
+      answerTo(checked(vault(`{ refused: [{ message: "${message}" }] }`)), 'wrong-item-named', 'vault')
     expect(wrong('You need lamp oil.')).toBe('found')
     expect(wrong('The brass key would fit; lamp oil might help.')).toBe('absent')
     expect(wrong('Some oily thing.')).toBe('absent')
@@ -55,7 +55,7 @@ test('the table has every moment that happens, and no other, with what is told o
   expect(
     own.map(({ moment, which, channels }) => [moment, which, channels.map(({ channel }) => channel).join()]),
   ).toEqual([
-    ['noticed', null, ''],
+    ['focused', null, ''],
     ['accepted', null, ''],
     ['refused', 'carries', 'sound,message'],
     ['refused', 'carries, flag', 'sound,message'],
@@ -66,7 +66,7 @@ test('the table has every moment that happens, and no other, with what is told o
   ])
   expect(own.every(({ happens }) => happens === 'yes')).toBe(true)
   expect(feedback.filter(({ interactable }) => interactable === 'noon').map(({ moment }) => moment)).toEqual([
-    'noticed',
+    'focused',
     'accepted',
   ])
 })
@@ -79,7 +79,7 @@ test('every moment of every gallery level is settled', () => {
   }
 })
 
-describe('odd-copy', () => {
+describe('inconsistent-instance', () => {
   const copies = (settings: readonly string[], type = ''): string =>
     twoRooms(`types:
   post:

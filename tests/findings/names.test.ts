@@ -8,7 +8,7 @@ const lever = `  bell: { type: lever, at: [1, 0.4, 1] }
 goals: { rung: { interactable: bell, is: "on" } }
 `
 
-describe('copied-reference', () => {
+describe('stale-reference', () => {
   const chests = (second: string, more = ''): string =>
     twoRooms(`items: { key: {} }
 interactables:
@@ -22,7 +22,7 @@ goals: { open: { all: [{ interactable: chest-a, is: open }, { interactable: ches
 
   test('the later of two copies is told, with what it may have been meant to name', () => {
     const report = checked(chests('lock-a'))
-    expect(inShort(report)).toEqual(['copied-reference chest-b/lock.keyhole'])
+    expect(inShort(report)).toEqual(['stale-reference chest-b/lock.keyhole'])
     expect(report.findings[0]!.mend.edit).toEqual({
       do: 'replace',
       path: 'interactables.chest-b.set.lock.keyhole',
@@ -33,15 +33,15 @@ goals: { open: { all: [{ interactable: chest-a, is: open }, { interactable: ches
 
   test('where the other one tells somebody by itself, two copies may well share one', () => {
     const report = checked(chests('lock-a', ', sends: turned'))
-    expect(answerTo(report, 'copied-reference', 'chest-b/lock.keyhole')).toBe('absent')
+    expect(answerTo(report, 'stale-reference', 'chest-b/lock.keyhole')).toBe('absent')
   })
 })
 
-describe('lock-without-item', () => {
+describe('unobtainable-item', () => {
   test('a goal that asks for what nobody gives is told at its line, and what follows is folded', () => {
     const text = twoRooms(`items: { pearl: {} }\ngoals: { rich: { carries: pearl } }\n`)
     const report = checked(text)
-    expect(inShort(report)).toEqual(['lock-without-item pearl (unreachable-goal rich)'])
+    expect(inShort(report)).toEqual(['unobtainable-item pearl (unreachable-goal rich)'])
     expect(text.split('\n')[(report.findings[0]!.place?.line ?? 0) - 1]).toContain('carries: pearl')
   })
 
@@ -50,12 +50,12 @@ describe('lock-without-item', () => {
 interactables: { chest: { type: chest, at: [2, 3.6], turn: 180, set: { gives: [{ item: pearl }], hands-over: by-choice } } }
 goals: { rich: { carries: pearl } }
 `)
-    expect(answerTo(checked(held), 'lock-without-item', 'pearl')).toBe('absent')
+    expect(answerTo(checked(held), 'unobtainable-item', 'pearl')).toBe('absent')
     const carried = twoRooms('items: { pearl: {} }\ngoals: { rich: { carries: pearl } }\n').replace(
       'reach: 0.9 }',
       'reach: 0.9, carries: { pearl: 1 } }',
     )
-    expect(answerTo(checked(carried), 'lock-without-item', 'pearl')).toBe('absent')
+    expect(answerTo(checked(carried), 'unobtainable-item', 'pearl')).toBe('absent')
   })
 })
 
@@ -89,7 +89,7 @@ ${lever}`),
 })
 
 describe('opposite-flags', () => {
-  const gauge = (fall: string, flags = '{ ebb: { starts: true }, flood: {} }'): FileReport =>
+  const gauge = (fall: string, flags = '{ ebb: { initial: true }, flood: {} }'): FileReport =>
     checked(
       twoRooms(`flags: ${flags}
 types:
@@ -128,18 +128,18 @@ goals: { high: { flag: flood } }
 test('a copy that is there for trying out is told; one that says it is not is not', () => {
   const report = checked(
     twoRooms(`interactables:
-  help: { type: lever, at: [3, 0.4, 1], aid: true }
-  real: { type: lever, at: [4, 0.4, 1], aid: false }
+  help: { type: lever, at: [3, 0.4, 1], test-only: true }
+  real: { type: lever, at: [4, 0.4, 1], test-only: false }
 ${lever}`),
   )
-  expect(inShort(report)).toEqual(['leftover-aid help'])
+  expect(inShort(report)).toEqual(['leftover-test-only help'])
   expect(report.findings[0]!.mend.edit).toEqual({ do: 'remove', path: 'interactables.help' })
 })
 
 test('a goal that holds at once is told, however it comes to hold', () => {
   const level = (goal: string): string => twoRooms(`interactables:\n${lever.replace('"on"', goal)}`)
-  expect(inShort(checked(level('"off"')))).toEqual(['met-at-once rung'])
-  expect(inShort(checked(level('["on", "off"]')))).toEqual(['met-at-once rung'])
+  expect(inShort(checked(level('"off"')))).toEqual(['goal-already-met rung'])
+  expect(inShort(checked(level('["on", "off"]')))).toEqual(['goal-already-met rung'])
   expect(inShort(checked(level('"on"')))).toEqual([])
 })
 
@@ -150,21 +150,21 @@ places: { pier: { at: [1, 1] } }
 interactables:
   hook: { type: pickup, at: [3, 0.4, 1], set: { gives: token } }
   shells: { type: pickup, at: [4, 0.4, 1], set: { gives: shell } }
-  door: { type: door, in: gap, set: { lock: { item: token, then: ${door} }, stays-open: true }, feedback: { refused: [{ message: No. }] } }
-  boat: { type: exit, at: [0.4, 3.6], set: { leads: { to: pier, level: harbour${boat} } } }
+  door: { type: door, in: gap, set: { lock: { item: token, item-use: ${door} }, stays-open: true }, feedback: { refused: [{ message: No. }] } }
+  boat: { type: exit, at: [0.4, 3.6], set: { exit-to: { place: pier, level: harbour${boat} } } }
 goals: { through: { interactable: door, is: open } }
 `)
   const harbour = twoRooms(`items: { shell: {} }
 places: { pier: { at: [1, 1] } }
 interactables:
-  boat: { type: exit, at: [0.4, 3.6], set: { leads: { to: pier, level: island } } }
+  boat: { type: exit, at: [0.4, 3.6], set: { exit-to: { place: pier, level: island } } }
 goals: { shown: { carries: shell } }
 `)
 
   function inProject(text: string, remembers: string): FileReport {
     const [own, other] = [text, harbour].map((one) => readLevel(one, null))
     const files = `levels: { island: { file: a.yaml${remembers} }, harbour: { file: b.yaml } }`
-    const { value } = readProject(`project: 1\ntitle: Two\nstarts: island\n${files}\n`, null)
+    const { value } = readProject(`project: 1\ntitle: Two\nstart: island\n${files}\n`, null)
     const levels = {
       island: expandLevel(own!.value!, own!.source),
       harbour: expandLevel(other!.value!, other!.source),
@@ -174,10 +174,10 @@ goals: { shown: { carries: shell } }
 
   test('what is forgotten is locked again, where its key was used up and there is no other', () => {
     const forgets = ', remembers: nothing, except: [hook]'
-    expect(answerTo(inProject(island('spend', ''), forgets), 'locked-again', 'door/token')).toBe('found')
-    expect(answerTo(inProject(island('spend', ''), ''), 'locked-again', 'door/token')).toBe('absent')
+    expect(answerTo(inProject(island('consume', ''), forgets), 'locked-again', 'door/token')).toBe('found')
+    expect(answerTo(inProject(island('consume', ''), ''), 'locked-again', 'door/token')).toBe('absent')
     // Where the hook is forgotten too, there is another token on it.
-    expect(answerTo(inProject(island('spend', ''), ', remembers: nothing'), 'locked-again', 'door/token')).toBe(
+    expect(answerTo(inProject(island('consume', ''), ', remembers: nothing'), 'locked-again', 'door/token')).toBe(
       'absent',
     )
     expect(answerTo(inProject(island('keep', ''), forgets), 'locked-again', 'door/token')).toBe('not asked')
@@ -190,7 +190,7 @@ goals: { shown: { carries: shell } }
   })
 
   test('what is of use elsewhere is not for nothing; alone, that is not asked', () => {
-    expect(answerTo(inProject(island('keep', ''), ''), 'item-for-nothing', 'shell')).toBe('absent')
-    expect(answerTo(checked(island('keep', '')), 'item-for-nothing', 'shell')).toBe('not asked')
+    expect(answerTo(inProject(island('keep', ''), ''), 'unused-item', 'shell')).toBe('absent')
+    expect(answerTo(checked(island('keep', '')), 'unused-item', 'shell')).toBe('not asked')
   })
 })

@@ -9,7 +9,7 @@ interactables:
     type: pickup
     at: [2, 3.6, 1]
     set: { gives: loaf${set} }
-    feedback: { noticed: [{ prompt: ${prompt} }], refused: [{ message: No. }] }
+    feedback: { focused: [{ prompt: ${prompt} }], refused: [{ message: No. }] }
 goals: { bread: { carries: loaf } }
 `).replace('reach: 0.9 }', `reach: 0.9 }${more}`)
 
@@ -38,7 +38,7 @@ goals: { bread: { carries: loaf } }
     const two = shelf(
       ', for: each',
       'Take it',
-      '\n  pat: { role: player, start: [4, 2], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }',
+      '\n  pat: { role: player, start: [4, 2], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }',
     )
     expect(answerTo(checked(two), 'stuck-prompt', 'shelf')).toBe('found')
   })
@@ -48,8 +48,8 @@ goals: { bread: { carries: loaf } }
       twoRooms(`items: { coin: {} }
 interactables:
   hook: { type: pickup, at: [1, 0.4, 1], set: { gives: coin } }
-  one: { type: keyhole, at: [2, 4, 1], set: { item: coin, then: spend }, feedback: &say { noticed: [{ prompt: Pay }], refused: [{ message: No. }] } }
-  two: { type: keyhole, at: [4, 4, 1], set: { item: coin, then: spend }, feedback: *say }
+  one: { type: keyhole, at: [2, 4, 1], set: { item: coin, item-use: consume }, feedback: &say { focused: [{ prompt: Pay }], refused: [{ message: No. }] } }
+  two: { type: keyhole, at: [4, 4, 1], set: { item: coin, item-use: consume }, feedback: *say }
 goals: { paid: { any: [{ interactable: one, is: turned }, { interactable: two, is: turned }] } }
 `),
     )
@@ -60,7 +60,7 @@ goals: { paid: { any: [{ interactable: one, is: turned }, { interactable: two, i
 describe('missing-prompt', () => {
   const levers = (announced: number, of: number): string =>
     twoRooms(`interactables:
-${Array.from({ length: of }, (_, i) => `  lever-${String(i)}: { type: lever, at: [${String(0.5 + i)}, 3.6, 1]${i < announced ? ', feedback: { noticed: [{ prompt: Pull }] }' : ''} }`).join('\n')}
+${Array.from({ length: of }, (_, i) => `  lever-${String(i)}: { type: lever, at: [${String(0.5 + i)}, 3.6, 1]${i < announced ? ', feedback: { focused: [{ prompt: Pull }] }' : ''} }`).join('\n')}
 goals: { pulled: { interactable: lever-0, is: "on" } }
 `)
 

@@ -20,7 +20,7 @@ const runs = Number(process.env.ZINTEL_REPORT_RUNS ?? 10)
 function claimOf({ rule, subject }: Finding): unknown {
   const [interactable, state] = subject.split('/')
   if (rule === 'silent-refusal') return { expect: { refused: subject } }
-  if (rule === 'stuck') return { expect: { interactable, is: state } }
+  if (rule === 'stuck-state') return { expect: { interactable, is: state } }
   if (rule === 'soft-lock' || rule === 'wasted-item') return { expect: { not: { goal: subject }, for: 20 } }
   return null
 }

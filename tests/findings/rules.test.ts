@@ -102,7 +102,7 @@ goals: { key: { carries: key } }
 `)
   expect(inShort(checked(level('{ refused: [{ sound: rattle }] }')))).toEqual(['one-channel door'])
   expect(inShort(checked(level('{ refused: [{ message: Locked }] }')))).toEqual([])
-  expect(inShort(checked(level('{ noticed: [{ prompt: Open }] }')))).toEqual(['silent-refusal door'])
+  expect(inShort(checked(level('{ focused: [{ prompt: Open }] }')))).toEqual(['silent-refusal door'])
 })
 
 test('a press that nobody can be refused on needs no words', () => {
@@ -137,8 +137,8 @@ interactables:
 goals: { rolled: { interactable: barrel, is: "on" } }
 `),
     )
-    expect(answerTo(report, 'lock-without-item', 'torch')).toBe('not asked')
-    expect(answerTo(report, 'item-for-nothing', 'torch')).toBe('absent')
+    expect(answerTo(report, 'unobtainable-item', 'torch')).toBe('not asked')
+    expect(answerTo(report, 'unused-item', 'torch')).toBe('absent')
   })
 
   test('of two transitions for one press, the special case may stand before the general one', () => {

@@ -99,7 +99,7 @@ test('a level made in TypeScript is the plain value that a file gives', () => {
     },
     types: { gong },
     interactables: { gong: { type: 'gong', at: [2, 2] } },
-    characters: { sam: { role: 'player', start: [1, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 } },
+    characters: { sam: { role: 'player', start: [1, 1], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 } },
   })
   const reading = loadLevel(level)
   expect(reading.diagnostics).toEqual([])

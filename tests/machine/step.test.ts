@@ -133,7 +133,7 @@ test('a transition back to the same state restarts its timers, and a guard that 
 test('a motion that is sent back keeps its share of the way', () => {
   const play = new Play(
     staged(
-      twoRooms('interactables:\n  it: { type: door, in: gap, set: { swing: { over: 1, pressed-again: reverse } } }\n'),
+      twoRooms('interactables:\n  it: { type: door, in: gap, set: { motion: { over: 1, press-while-moving: reverse } } }\n'),
     ),
   )
   play.walkTo(0, 'it')
@@ -159,12 +159,12 @@ types:
     states: { a: {}, b: {}, c: {} }
     transitions:
       - { from: a, to: b, trigger: press, effects: [{ give: coin, count: 5 }] }
-      - { from: b, to: c, trigger: press, effects: [{ spend: coin, count: 9 }] }
+      - { from: b, to: c, trigger: press, effects: [{ consume: coin, count: 9 }] }
 interactables:
   it: { type: till, at: [2, 0.4, 1] }
 `,
     2,
   )
   expect(log).toContain('sam gets 3 coin from it')
-  expect(log).toContain('sam spends 3 coin on it')
+  expect(log).toContain('sam uses up 3 coin on it')
 })

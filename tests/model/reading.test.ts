@@ -36,21 +36,21 @@ goals:
        "my.level.yaml:17:15: interactables.door.priority has the wrong shape. Expected a number. Found "high".",
        "my.level.yaml:18:3: interactables.chest lacks "type".",
        "my.level.yaml:18:20: interactables.chest.at.1 has the wrong shape. Expected a number. Found "wide".",
-       "my.level.yaml:20:30: goals.win.flag needs something else. Expected exactly one of carries, room-for, acts, remembers, holds, empty, something-fits, interactable, flag, counter, inside, dialled, all, any, not, setting. Found "up".",
+       "my.level.yaml:20:30: goals.win.flag needs something else. Expected exactly one of carries, room-for, acts, remembers, contains, empty, something-fits, interactable, flag, counter, inside, dial, all, any, not, setting. Found "up".",
      ]
     `)
   })
 
   test('settings that a type does not have, or that are of another kind', () => {
     const text = twoRooms(`interactables:
-  door: { type: door, in: gap, set: { locks: { item: key }, swing: { over: soon }, hinge: lefft } }
+  door: { type: door, in: gap, set: { locks: { item: key }, motion: { over: soon }, hinge: lefft } }
   hook: { type: pickup, at: [1, 1], set: { count: 2 } }
 `)
     expect(problems(text)).toMatchInlineSnapshot(`
      [
        "my.level.yaml:11:39: interactables.door.set has no setting "locks". Did you mean "lock"?",
-       "my.level.yaml:11:91: The setting interactables.door.set.hinge has the wrong shape. Expected left or right. Found "lefft". Did you mean "left"?",
-       "my.level.yaml:11:76: The setting interactables.door.set.swing.over has the wrong shape. Expected seconds from 0.001 to 86400 with at most three decimals. Found "soon".",
+       "my.level.yaml:11:92: The setting interactables.door.set.hinge has the wrong shape. Expected left or right. Found "lefft". Did you mean "left"?",
+       "my.level.yaml:11:77: The setting interactables.door.set.motion.over has the wrong shape. Expected seconds from 0.001 to 86400 with at most three decimals. Found "soon".",
        "my.level.yaml:12:37: interactables.hook.set lacks the setting "gives".",
      ]
     `)

@@ -57,7 +57,7 @@ export function lookAround(level: Level, places: readonly Place[]): Ground {
     { length: 24 },
     (_, i) => [Math.cos((i * Math.PI) / 12), Math.sin((i * Math.PI) / 12)] as const,
   )
-  const radius = person.girth / 2
+  const radius = person.radius
   const solids = places.flatMap(({ solid, at }) => (solid ? [boxAround(at, solid[0], solid[1])] : []))
   const stands = ([x, y]: Point): boolean =>
     inside([x, y]) &&

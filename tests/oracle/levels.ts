@@ -32,7 +32,7 @@ const slots: readonly (readonly [number, number])[] = [
 interface DoorSpec {
   readonly lock: 'none' | 'item' | 'keyhole'
   readonly item: string
-  readonly then: 'keep' | 'spend'
+  readonly then: 'keep' | 'consume'
   readonly over: number
   readonly after: number | null
   readonly byPress: boolean
@@ -45,7 +45,7 @@ interface DoorSpec {
 const door: fc.Arbitrary<DoorSpec> = fc.record({
   lock: fc.constantFrom('none', 'item', 'item', 'item', 'item', 'item', 'keyhole'),
   item,
-  then: fc.constantFrom('keep', 'spend', 'spend', 'spend'),
+  then: fc.constantFrom('keep', 'consume', 'consume', 'consume'),
   over: fc.constantFrom(0.2, 0.5),
   after: fc.option(fc.constantFrom(0.3, 1, 4)),
   byPress: fc.boolean(),
@@ -60,7 +60,7 @@ const thing: fc.Arbitrary<(i: number) => Thing> = fc.oneof(
   {
     weight: 4,
     arbitrary: fc
-      .record({ item, then: fc.constantFrom('keep', 'spend', 'spend', 'spend'), sends: fc.option(signal) })
+      .record({ item, then: fc.constantFrom('keep', 'consume', 'consume', 'consume'), sends: fc.option(signal) })
       .map(keyhole),
   },
   { weight: 1, arbitrary: fc.record({ item, over: fc.constantFrom(0.2, 0.6) }).map(chest) },
@@ -205,7 +205,7 @@ function build(spec: Spec): Pair {
       someone: {
         role: 'player' as const,
         start: [1.8, 1.9] as [number, number],
-        girth: 0.6,
+        radius: 0.3,
         speed: 3,
         hand: 1.2,
         reach: 0.9,
@@ -237,7 +237,7 @@ function build(spec: Spec): Pair {
 const companion = {
   role: 'companion' as const,
   start: [2.3, 2.6] as [number, number],
-  girth: 0.6,
+  radius: 0.3,
   speed: 3,
   hand: 1.2,
   reach: 0.9,
@@ -249,7 +249,7 @@ const chain = [
   timer({ hears: 'pong', after: 1, sends: 'hum', lastly: false }),
 ]
 
-const lock = keyhole({ item: 'key', then: 'spend', sends: null })
+const lock = keyhole({ item: 'key', then: 'consume', sends: null })
 
 function typed({ copy, spelt }: Thing, type: string): Copy {
   const hears = spelt.transitions?.some(({ trigger }) => typeof trigger === 'object' && trigger.signal !== undefined)
@@ -269,7 +269,7 @@ function square(i: number): [number, number][] {
 function pickup({ item: gives, count, enter }: { item: string; count: number; enter: boolean }): () => Thing {
   const effects: Effect[] = [{ give: gives, count }]
   return () => ({
-    copy: { type: 'pickup', at: [0, 0, 0.8], set: { gives, count, 'taken-by': enter ? 'enter' : 'press' } },
+    copy: { type: 'pickup', at: [0, 0, 0.8], set: { gives, count, 'taken-by': [enter ? 'enter' : 'press'] } },
     own: null,
     spelt: {
       states: { there: { lasting: true }, taken: {} },
@@ -290,11 +290,11 @@ function pickup({ item: gives, count, enter }: { item: string; count: number; en
 
 function keyhole({ item: wants, then, sends }: { item: string; then: string; sends: string | null }): () => Thing {
   const effects: Effect[] = [
-    ...(then === 'spend' ? [{ spend: wants }] : []),
+    ...(then === 'consume' ? [{ consume: wants }] : []),
     ...(sends === null ? [] : [{ send: sends }]),
   ]
   return () => ({
-    copy: { type: 'keyhole', at: [0, 0, 1], set: { item: wants, then, ...(sends === null ? {} : { sends }) } },
+    copy: { type: 'keyhole', at: [0, 0, 1], set: { item: wants, 'item-use': then, ...(sends === null ? {} : { sends }) } },
     own: null,
     spelt: {
       states: { empty: {}, turned: { lasting: true } },
@@ -311,7 +311,7 @@ function chest({ item: gives, over }: { item: string; over: number }): () => Thi
       type: 'chest',
       at: [0, 0, 0.8],
       body: { size: [0.8, 0.5] },
-      set: { gives: [{ item: gives }], lid: { over } },
+      set: { gives: [{ item: gives }], motion: { over } },
     },
     own: null,
     spelt: {
@@ -322,7 +322,7 @@ function chest({ item: gives, over }: { item: string; over: number }): () => Thi
       },
       transitions: [
         { name: 'open', from: 'closed', to: 'opening', trigger: 'press' },
-        { name: 'opened', from: 'opening', to: 'open', trigger: 'moved', effects: [{ give: gives }] },
+        { name: 'opened', from: 'opening', to: 'open', trigger: 'motion-end', effects: [{ give: gives }] },
       ],
     },
   })
@@ -336,7 +336,7 @@ function lever(spec: { sends: string; spends: string | null; flag: boolean; back
   const guard: Condition | undefined = spec.spends === null ? undefined : { carries: spec.spends }
   const effects: Effect[] = [
     { send: spec.sends },
-    ...(spec.spends === null ? [] : [{ spend: spec.spends }]),
+    ...(spec.spends === null ? [] : [{ consume: spec.spends }]),
     ...(spec.flag ? [{ set: 'up' }] : []),
   ]
   const rows: Rows = [{ name: 'pull', from: 'off', to: 'on', trigger: 'press', guard, effects }]
@@ -433,12 +433,11 @@ function dialBox(spec: { sends: string; closes: boolean }): () => Thing {
       name: 'fits',
       from: 'shut',
       to: 'free',
-      trigger: { becomes: { dialled: [1, 0] } },
+      trigger: { becomes: { dial: [1, 0] } },
       effects: [{ send: spec.sends }],
     },
   ]
-  if (spec.closes)
-    rows.push({ name: 'off', from: 'free', to: 'shut', trigger: { becomes: { not: { dialled: [1, 0] } } } })
+  if (spec.closes) rows.push({ name: 'off', from: 'free', to: 'shut', trigger: { becomes: { not: { dial: [1, 0] } } } })
   const states: States = { shut: { dials: true }, free: spec.closes ? { dials: true } : {} }
   return () => self({ dial: { wheels: 2, positions: 4 }, states, transitions: rows })
 }
@@ -471,7 +470,7 @@ function lid(spec: { wants: string; sends: string }): () => Thing {
           to: 'broken',
           trigger: { press: 'pry' },
           guard: { carries: spec.wants },
-          effects: [{ spend: spec.wants }, { send: spec.sends, tagged: 'loud' }],
+          effects: [{ consume: spec.wants }, { send: spec.sends, tagged: 'loud' }],
         },
       ],
     })
@@ -598,7 +597,7 @@ function dialPlate(spec: { wants: string; sends: string; aim: number }): () => T
         to: 'read',
         trigger: 'press',
         guard: { carries: spec.wants },
-        effects: [{ spend: spec.wants }, { send: spec.sends }],
+        effects: [{ consume: spec.wants }, { send: spec.sends }],
       },
     ],
   })
@@ -616,9 +615,14 @@ function ladder({ steps }: { steps: boolean }): () => Thing {
           from: 'there',
           to: 'used',
           trigger: steps ? { enter: 'foot' } : 'press',
-          effects: [{ move: 'top' }],
+          effects: [{ 'move-to': 'top' }],
         },
-        { name: 'climb-again', from: 'used', trigger: steps ? { enter: 'foot' } : 'press', effects: [{ move: 'top' }] },
+        {
+          name: 'climb-again',
+          from: 'used',
+          trigger: steps ? { enter: 'foot' } : 'press',
+          effects: [{ 'move-to': 'top' }],
+        },
       ],
       ...(steps ? { zones: { foot: { radius: 0.6 } } } : {}),
     })
@@ -629,19 +633,19 @@ function doorThing(spec: DoorSpec, i: number, keyhole: string | null): Thing {
   const closes = spec.staysOpen
     ? {}
     : {
-        'by-press': spec.byPress,
         locks: spec.locks,
         'in-the-way': spec.way,
         ...(spec.after === null ? {} : { after: spec.after }),
       }
   const set = {
     ...(lock === 'item'
-      ? { lock: { item: spec.item, then: spec.then } }
+      ? { lock: { item: spec.item, 'item-use': spec.then } }
       : lock === 'keyhole'
         ? { lock: { keyhole } }
         : {}),
-    swing: { over: spec.over, 'pressed-again': spec.again },
+    motion: { over: spec.over, 'press-while-moving': spec.again },
     closes,
+    ...(spec.staysOpen || spec.byPress ? {} : { 'closed-by': [] }),
     'stays-open': spec.staysOpen,
   }
   const closable = !spec.staysOpen && (spec.byPress || spec.after !== null)
@@ -662,21 +666,21 @@ function doorThing(spec: DoorSpec, i: number, keyhole: string | null): Thing {
   const guard: Condition | undefined =
     lock === 'item' ? { carries: spec.item } : lock === 'keyhole' ? { interactable: keyhole!, is: 'turned' } : undefined
   const rows: Rows = []
-  const spends = lock === 'item' && spec.then === 'spend'
+  const spends = lock === 'item' && spec.then === 'consume'
   if (lock !== 'none') {
-    const effects: Effect[] = spends ? [{ spend: spec.item }] : []
+    const effects: Effect[] = spends ? [{ consume: spec.item }] : []
     rows.push({ name: 'unlock', from: 'locked', to: 'opening', trigger: 'press', guard, effects })
   }
   if ('closed' in states) rows.push({ name: 'open', from: 'closed', to: 'opening', trigger: 'press' })
-  rows.push({ name: 'opened', from: 'opening', to: 'open', trigger: 'moved' })
+  rows.push({ name: 'opened', from: 'opening', to: 'open', trigger: 'motion-end' })
   if (closable) {
     if (spec.byPress) rows.push({ name: 'close', from: 'open', to: 'closing', trigger: 'press' })
     if (spec.after !== null)
       rows.push({ name: 'close-by-itself', from: 'open', to: 'closing', trigger: { after: spec.after } })
     rows.push(
       relocks
-        ? { name: 'shut-and-lock', from: 'closing', to: 'locked', trigger: 'moved' }
-        : { name: 'shut', from: 'closing', to: 'closed', trigger: 'moved' },
+        ? { name: 'shut-and-lock', from: 'closing', to: 'locked', trigger: 'motion-end' }
+        : { name: 'shut', from: 'closing', to: 'closed', trigger: 'motion-end' },
     )
     if (spec.again === 'reverse') {
       rows.push({ name: 'turn-back', from: 'opening', to: 'closing', trigger: 'press' })

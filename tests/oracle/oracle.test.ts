@@ -74,7 +74,7 @@ test(`answers agree with a plain explorer on ${String(runs)} random levels`, () 
       compare('silent-refusal', verdict.refusals)
       compare('lost-item', verdict.losses)
       compare('stuck', verdict.stuck)
-      compare('met-at-once', verdict.atOnce)
+      compare('goal-already-met', verdict.atOnce)
       for (const [goal, known] of Object.entries(verdict.atOnce)) {
         if (known !== 'found') continue
         seen.atOnce++

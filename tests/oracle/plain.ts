@@ -137,7 +137,7 @@ export class Oracle {
     this.level = level
     this.people = Object.values(level.characters)
     this.machines = Object.entries(level.interactables ?? {}).map(([name, copy]) =>
-      machine(level, name, copy.type, copy.starts),
+      machine(level, name, copy.type, copy.initial),
     )
     const places = Object.entries(level.interactables ?? {}).map(([name, copy], i) =>
       placeOf(level, name, copy, this.machines[i]!),
@@ -327,8 +327,8 @@ export class Oracle {
       pose: {},
       moment: 0,
     }
-    for (const [name, { starts }] of Object.entries(this.level.counters ?? {})) situation.counters[name] = starts ?? 0
-    for (const [flag, { starts }] of Object.entries(this.level.flags ?? {})) situation.flags[flag] = starts ?? false
+    for (const [name, { initial }] of Object.entries(this.level.counters ?? {})) situation.counters[name] = initial ?? 0
+    for (const [flag, { initial }] of Object.entries(this.level.flags ?? {})) situation.flags[flag] = initial ?? false
     for (const [who, person] of this.people.entries()) {
       for (const item of Object.keys(this.level.items ?? {})) {
         situation.items[this.pocket(who, item)] ??= 0
@@ -781,12 +781,12 @@ export class Oracle {
       }
     }
     if (effect.remember !== undefined) situation.memory[`${String(who)} ${m.name}/${effect.remember}`] = true
-    if (typeof effect.move === 'string') this.move(situation, who, effect.move, queue)
+    if (typeof effect['move-to'] === 'string') this.move(situation, who, effect['move-to'], queue)
     if (typeof effect.give === 'string' && change(effect.give, count) < count) {
       this.lostNow.add(`${m.name}/${effect.give}`)
     }
-    if (typeof effect.spend === 'string') change(effect.spend, -count)
-    if (typeof effect.take === 'string') change(effect.take, -count)
+    if (typeof effect.consume === 'string') change(effect.consume, -count)
+    if (typeof effect.remove === 'string') change(effect.remove, -count)
   }
 
   move(situation: Situation, who: number, place: string, queue: Sent[]): void {
@@ -843,8 +843,8 @@ export class Oracle {
           (typeof carrying !== 'string' || situation.items[this.pocket(one, carrying)]! > 0),
       )
     }
-    if (Array.isArray(condition.dialled)) {
-      return condition.dialled.every((digit, i) => situation.wheels[`${own} ${String(i)}`] === digit)
+    if (Array.isArray(condition.dial)) {
+      return condition.dial.every((digit, i) => situation.wheels[`${own} ${String(i)}`] === digit)
     }
     if (typeof condition['room-for'] === 'string') {
       return this.room(situation, who, condition['room-for']) >= Number(condition.count ?? 1)

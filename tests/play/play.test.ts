@@ -107,7 +107,7 @@ test('a door waits until whoever is in its way has left, and asks again then', (
   const play = new Play(
     staged(
       twoRooms(
-        'interactables:\n  door: { type: door, in: gap, set: { swing: { over: 0.2 }, closes: { after: 1, by-press: false } } }\n',
+        'interactables:\n  door: { type: door, in: gap, set: { motion: { over: 0.2 }, closes: { after: 1 }, closed-by: [] } }\n',
       ),
     ),
   )
@@ -133,7 +133,7 @@ test('walls and shut doors stop whoever walks into them', () => {
   play.steer(0, [1, 0])
   play.advance(5000)
   expect(play.isWalking(0)).toBe(false)
-  // The leaf begins at 5.0 m, and half the girth is 0.3 m.
+  // The leaf begins at 5.0 m, and the radius is 0.3 m.
   expect(play.spotOf(0)[0]).toBeGreaterThan(4.69)
   expect(play.spotOf(0)[0]).toBeLessThanOrEqual(4.7 + 1e-6)
   play.steer(0, [0, 1])

@@ -92,7 +92,7 @@ describe('why a press was refused', () => {
         twoRooms(`items: { coin: { stacks: 3 } }
 interactables:
   pile: { type: pickup, at: [1.5, 2.5], set: { gives: coin, count: 2, comes-back: 0.1 }, ${full} }
-  trail: { type: pickup, at: [3.5, 2], set: { gives: coin, count: 2, taken-by: enter }, ${full} }
+  trail: { type: pickup, at: [3.5, 2], set: { gives: coin, count: 2, taken-by: [enter] }, ${full} }
 `),
       ),
     )
@@ -133,7 +133,7 @@ describe('what stays for a while', () => {
     ])
     play.advance(60_000)
     expect(play.view(0).icons).toHaveLength(2)
-    play.aid(0, { kind: 'take', item: 0, count: 2 })
+    play.aid(0, { kind: 'remove', item: 0, count: 2 })
     expect(play.view(0).icons).toEqual([{ icon: 'bell', count: null }])
     play.walk(0, [[1.5, 1.9]])
     play.advance(500)
@@ -141,9 +141,9 @@ describe('what stays for a while', () => {
     expect(play.view(0).icons).toEqual([])
   })
 
-  test('what is noticed is there only while a press would go to it, and in vain only where that is wanted', () => {
+  test('what is focused is there only while a press would go to it, and in vain only where that is wanted', () => {
     const play = gong(
-      '{ noticed: [{ prompt: Strike, key: E }, { prompt: Now, shown: if-accepted }, { highlight: rim }] }',
+      '{ focused: [{ prompt: Strike, key: E }, { prompt: Now, shown: if-accepted }, { highlight: rim }] }',
       '',
       '{ name: strike, from: still, trigger: press, guard: { flag: oiled } }',
     )
@@ -157,9 +157,9 @@ describe('what stays for a while', () => {
   })
 })
 
-describe('a notice', () => {
+describe('a popup', () => {
   test('keeps one from everything but waiting, and is logged to have done so', () => {
-    const play = gong('{ accepted: [{ notice: Boom }] }')
+    const play = gong('{ accepted: [{ popup: Boom }] }')
     play.press(0)
     play.press(0)
     play.walk(0, [[3, 3]])
@@ -169,7 +169,7 @@ describe('a notice', () => {
     expect(play.log.filter(({ what }) => what === 'held-back')).toHaveLength(5)
     expect(play.spotOf(0)).toEqual([1.5, 2])
     play.advance(10_000)
-    expect(play.view(0).notice).toBe('Boom')
+    expect(play.view(0).popup).toBe('Boom')
     play.dismiss(0)
     play.walk(0, [[3, 3]])
     expect(play.isWalking(0)).toBe(true)
@@ -179,14 +179,14 @@ describe('a notice', () => {
     const play = new Play(
       staged(
         twoRooms(`interactables:
-  mat: { type: plate, at: [3, 2], feedback: { accepted: [{ notice: You stand on a mat }] } }
+  mat: { type: pressure-plate, at: [3, 2], feedback: { accepted: [{ popup: You stand on a mat }] } }
 `),
       ),
     )
     play.walk(0, [[4.5, 2]])
     play.advance(3000)
     expect(play.spotOf(0)).toEqual([4.5, 2])
-    expect(play.view(0).notice).toBe('You stand on a mat')
+    expect(play.view(0).popup).toBe('You stand on a mat')
   })
 })
 
@@ -195,14 +195,14 @@ test('what cannot be perceived as it is written is told where it stands', () => 
     readLevel(twoRooms(`interactables:\n  a: { type: lever, at: [1, 1], feedback: ${feedback} }\n`)).diagnostics.map(
       ({ place, expected }) => `${place.path.split('feedback.')[1] ?? ''}: ${expected ?? ''}`,
     )
-  expect(told('{ noticed: [{ sound: hum }] }')).toEqual(['noticed.0.sound: one of prompt, highlight, light, icon'])
-  expect(told('{ refused: [{ prompt: Open }] }')).toEqual(['refused.0.prompt: noticed, for a prompt'])
+  expect(told('{ focused: [{ sound: hum }] }')).toEqual(['focused.0.sound: one of prompt, highlight, light, icon'])
+  expect(told('{ refused: [{ prompt: Open }] }')).toEqual(['refused.0.prompt: focused, for a prompt'])
   expect(told('{ accepted: [{ sound: hum, message: hum }] }')[0]).toContain('exactly one of sound, message')
   expect(told('{ accepted: [{ message: hum, pitch: 2 }] }')).toEqual(['accepted.0.pitch: sound beside it'])
   expect(told('{ accepted: [{ message: hum, once: true, pause: 1 }] }')).toEqual(['accepted.0.pause: not beside once'])
   const row = twoRooms(
     'types:\n  t: { states: { a: {} }, transitions: [{ from: a, trigger: press, refused: [{ prompt: Open }] }] }\n',
   )
-  expect(readLevel(row).diagnostics.map(({ expected }) => expected)).toEqual(['noticed, for a prompt'])
+  expect(readLevel(row).diagnostics.map(({ expected }) => expected)).toEqual(['focused, for a prompt'])
   expect(told('{ accepted: [{ rumble: 2 }] }')).toEqual(['accepted.0.rumble: at most 1'])
 })

@@ -11,7 +11,7 @@ places: { far: { at: [8, 3], facing: 0 } }
 interactables:
   door: { type: door, in: gap, set: { lock: { item: key } }, feedback: { refused: [{ sound: thud }] } }
   lever: { type: lever, at: [1.5, 2.7, 1], set: { sends: pulled } }
-  mat: { type: plate, at: [3.5, 2] }
+  mat: { type: pressure-plate, at: [3.5, 2] }
   chest: { type: chest, at: [3.5, 3.6], turn: 180, set: { gives: [{ item: coin, count: 3 }], hands-over: what-fits } }
 `)
 
@@ -41,20 +41,20 @@ describe('a walkthrough that cannot be played is told', () => {
       'There is no item "kee" in the level. | key',
       'There is no flag or counter "upp" in the level. | up',
     ])
-    expect(told({ 'walk-to': 'mat/topp' }, { put: 'door', into: 'opn' }, { expect: { in: 'wset' } })).toEqual([
-      'There is no interactable, room or doorway "mat/topp" in the level. | mat/top',
+    expect(told({ 'walk-to': 'mat/neer' }, { put: 'door', into: 'opn' }, { expect: { inside: 'wset' } })).toEqual([
+      'There is no interactable, room or doorway "mat/neer" in the level. | mat/near',
       'There is no state "opn" in the level. | open',
-      'There is no room, doorway or zone "wset" in the level. | west',
+      'There is no room or doorway "wset" in the level. | west',
     ])
   })
 
   test('keys that do not belong together', () => {
     expect(told({ put: 'door' })[0]).toContain('put and into beside each other')
-    expect(told({ wait: 1, count: 2 })[0]).toContain('give or take beside it')
+    expect(told({ wait: 1, count: 2 })[0]).toContain('give or remove beside it')
     expect(told({ set: 'up', to: [1] })[0]).toContain('true, false or a number')
     expect(told({ press: 'door', wait: 1 })[0]).toContain('exactly one of as, give')
     expect(told({ expect: { looks: 'door' } })[0]).toContain('looks and like beside each other')
-    expect(told({ expect: { left: 'coin' } })[0]).toContain('left and of beside each other')
+    expect(told({ expect: { contains: 'coin' } })[0]).toContain('of beside contains or dial')
     expect(told({ expect: { message: 'x', pitch: 1 } })[0]).toContain('sound beside it')
     expect(told({ expect: { flag: 'up', centre: [1, 2] } })[0]).toContain('pose beside it')
     expect(told({ expect: {} })[0]).toContain('exactly one of pose, interactable')
@@ -68,14 +68,14 @@ describe('what is expected', () => {
         { expect: { interactable: 'door', is: 'open' } },
         { expect: { looks: 'lever', like: 'on' } },
         { expect: { carries: 'coin', count: 2 } },
-        { expect: { left: 'coin', of: 'chest' } },
+        { expect: { contains: 'coin', of: 'chest' } },
         { expect: { flag: 'up' } },
         { expect: { counter: 'count', is: 2 } },
-        { expect: { in: 'east' } },
+        { expect: { inside: 'east' } },
         { expect: { spot: [2, 2] } },
         { expect: { facing: 0 } },
         { expect: { prompt: 'Open' } },
-        { expect: { notice: 'Boom' } },
+        { expect: { popup: 'Boom' } },
         { expect: { icon: 'purse' } },
         { expect: { highlight: 'door' } },
         { expect: { signal: 'pulled' } },
@@ -88,20 +88,20 @@ describe('what is expected', () => {
       'door is locked',
       'lever looks off',
       'carries 0 coin',
-      '3 coin left in chest',
+      'chest contains 3 coin',
       'flag up is not set',
       'counter count is 0',
       'stands at 1.50, 2.00',
       'stands at 1.50, 2.00',
       'looks towards 0.00, 1.00',
       'prompts: none',
-      'notice: none',
+      'popup: none',
       'icons: none',
       'highlight: none',
       'signals: none',
       'nothing was perceived',
       'nothing was pressed',
-      'no notice kept anybody from anything',
+      'no popup kept anybody from anything',
       'the pointer is not free',
     ])
   })
@@ -124,7 +124,7 @@ describe('what is expected', () => {
       played(
         { give: 'coin', count: 9 },
         { expect: { carries: 'coin', count: 5 } },
-        { take: 'coin', count: 2 },
+        { remove: 'coin', count: 2 },
         { expect: { not: { carries: 'coin', count: 4 } } },
         { set: 'count', to: 9 },
         { expect: { counter: 'count', is: 5 } },
@@ -137,14 +137,14 @@ describe('what is expected', () => {
         { set: 'up', to: 3 },
         'dismiss',
       ),
-    ).toEqual([...Array<null>(12).fill(null), 'there is no counter up', 'there is no notice to dismiss'])
+    ).toEqual([...Array<null>(12).fill(null), 'there is no counter up', 'there is no popup to dismiss'])
   })
 })
 
 describe('a project', () => {
   const island = twoRooms(`items: { shell: { stacks: 3 }, rope: {} }
 interactables:
-  boat: { type: exit, at: [1.5, 2.7], set: { leads: { to: pier, level: town, drops: [shell] } } }
+  boat: { type: exit, at: [1.5, 2.7], set: { exit-to: { place: pier, level: town, drops: [shell] } } }
   heap: { type: pickup, at: [1.5, 1.3, 1], set: { gives: shell } }
   lever: { type: lever, at: [2.6, 2, 1], set: { falls-back: 5 } }
   clock: { type: lever, at: [0.4, 2, 1], set: { stays: true } }
@@ -152,7 +152,7 @@ interactables:
   const town = twoRooms(`items: { rope: {} }
 places: { pier: { at: [7, 2], facing: 180 } }
 interactables:
-  way: { type: exit, at: [7, 2.7], set: { leads: { to: dock, level: island } } }
+  way: { type: exit, at: [7, 2.7], set: { exit-to: { place: dock, level: island } } }
   coil: { type: pickup, at: [7, 1.3, 1], set: { gives: rope } }
 `)
   const stages = (): Record<string, Stage> => ({ island: withDock(), town: staged(town) })
@@ -163,7 +163,7 @@ interactables:
   }
 
   function journey(more = ''): Journey {
-    const text = `project: 1\ntitle: p\nstarts: island\nlevels:\n  island: { file: a${more} }\n  town: { file: b }\n`
+    const text = `project: 1\ntitle: p\nstart: island\nlevels:\n  island: { file: a${more} }\n  town: { file: b }\n`
     return new Journey(readProject(text, null).value!, stages())
   }
 

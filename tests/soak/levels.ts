@@ -61,7 +61,7 @@ export function randomLevel(seed: number): { readonly level: Level; readonly has
   return { level: maker.level(), has: maker.has }
 }
 
-const girth = 0.6
+const radius = 0.3
 
 class Maker {
   readonly has = new Set<Feature>()
@@ -212,15 +212,16 @@ class Maker {
     if (closing && way === 'push') this.has.add('push')
     if (closing && way === 'reopen') this.has.add('reopen')
     const after = random.pick([0.001, 0.3, 1, 2.5])
-    const closes = { 'by-press': random.chance(0.5), 'in-the-way': way, ...(random.chance(0.7) ? { after } : {}) }
+    const closedBy = random.chance(0.5) ? ['press'] : []
+    const closes = { 'in-the-way': way, ...(random.chance(0.7) ? { after } : {}) }
     this.#things[`door-${String(i)}`] = {
       type: 'door',
       in: `gap-${String(i)}`,
       set: {
-        ...(random.chance(0.4) ? { lock: { item: 'key', then: random.pick(['keep', 'spend']) } } : {}),
-        swing: { over: random.pick([0.001, 0.2, 0.8]), 'pressed-again': random.pick(['ignore', 'reverse']) },
-        ...(closing ? { closes } : { 'stays-open': true }),
-        ...(random.chance(0.1) ? { opens: { 'by-press': false, 'by-signal': 'ping' } } : {}),
+        ...(random.chance(0.4) ? { lock: { item: 'key', 'item-use': random.pick(['keep', 'consume']) } } : {}),
+        motion: { over: random.pick([0.001, 0.2, 0.8]), 'press-while-moving': random.pick(['ignore', 'reverse']) },
+        ...(closing ? { closes, 'closed-by': closedBy } : { 'stays-open': true }),
+        ...(random.chance(0.1) ? { 'opened-by': [{ signal: 'ping' }] } : {}),
       },
     }
   }
@@ -275,7 +276,7 @@ class Maker {
     const person = (role: 'player' | 'companion' | 'creature'): Level['characters'][string] => ({
       role,
       start: start(),
-      girth,
+      radius,
       speed,
       hand: 1.2,
       reach: random.pick([0.7, 0.9, 1.4]),
@@ -301,10 +302,10 @@ class Maker {
       { send: random.pick(['ping', 'pong']) },
       { set: 'up', to: random.chance(0.7) },
       { give: random.pick(['key', 'coin']) },
-      { spend: 'coin' },
+      { consume: 'coin' },
       { add: 'tally' },
     ]
-    if (this.#places.spot) effects.push({ move: 'spot' }, { move: 'spot' })
+    if (this.#places.spot) effects.push({ 'move-to': 'spot' }, { 'move-to': 'spot' })
     return random.chance(0.4) ? [] : [random.pick(effects), ...(random.chance(0.2) ? [random.pick(effects)] : [])]
   }
 
@@ -511,10 +512,10 @@ const makers: readonly ((maker: Maker) => Made)[] = [
             name: 'fits',
             from: 'shut',
             to: 'free',
-            trigger: { becomes: { dialled: [1, 2] } },
+            trigger: { becomes: { dial: [1, 2] } },
             effects: make.effects(),
           },
-          { name: 'off', from: 'free', to: 'shut', trigger: { becomes: { not: { dialled: [1, 2] } } } },
+          { name: 'off', from: 'free', to: 'shut', trigger: { becomes: { not: { dial: [1, 2] } } } },
         ],
       },
     }

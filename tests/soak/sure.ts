@@ -25,8 +25,8 @@ function standingOf({ space, tables }: Stage, play: Play): Standing | null {
 
 /** Whether one walks straight from one spot to another without coming to a wall or crossing a border. */
 function isPlain({ space, expanded }: Stage, who: number, from: Point, to: Point): boolean {
-  const { girth, speed } = expanded.characters[who]!
-  const leg = walkLeg(space.layout, from, to, girth, speed)
+  const { radius, speed } = expanded.characters[who]!
+  const leg = walkLeg(space.layout, from, to, radius, speed)
   return !leg.walled && leg.crossings.length === 0
 }
 
@@ -77,13 +77,13 @@ function withinCore(stage: Stage, who: number, from: Point, patch: number): Poin
   const goal = cellAt(grid, spot)
   if (sureAt[goal] !== patch) return null
   const cost = (cell: number): number => (sureAt[cell] === patch ? 0 : -1)
-  const { girth } = stage.expanded.characters[who]!
+  const { radius } = stage.expanded.characters[who]!
   const way = findWay(
     stage.space.layout,
     grid,
     from,
     (cell) => cell === goal,
-    { bodies: [], cost, girth, room: 3 },
+    { bodies: [], cost, radius, room: 3 },
     spot,
   )
   if (!way) return null

@@ -104,7 +104,7 @@ rooms: { hall: { outline: [[0, 0], [6, 0], [6, 4], [4, 4], [4, 3], [2, 3], [2, 4
 obstacles: { pillar: { outline: [[2.5, 1.2], [3.2, 1.5], [2.8, 2.1]] } }
 interactables:
   lever: { type: lever, ${lever}, set: { stays: true } }
-characters: { sam: { role: player, start: [1, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 } }
+characters: { sam: { role: player, start: [1, 1], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 } }
 goals: { pulled: { interactable: lever, is: on } }
 `
 
@@ -113,14 +113,14 @@ describe('single spots', () => {
     const { layout } = staged(hall('at: [1, 1, 1]')).space
     fc.assert(
       fc.property(fc.tuple(between(-1, 7), between(-1, 5)), (p) => {
-        const found = nearestStanding(layout, p, 0.6)!
-        expect(canStand(layout, found, 0.6)).toBe(true)
+        const found = nearestStanding(layout, p, 0.3)!
+        expect(canStand(layout, found, 0.3)).toBe(true)
         const far = Math.hypot(found[0] - p[0], found[1] - p[1])
         if (far < 0.001) return
         for (let i = 0; i < 200; i++) {
           const [x, y] = direction(i * 7.3)
           const spot: Point = [p[0] + x * far * ((i % 10) / 10.2), p[1] + y * far * ((i % 10) / 10.2)]
-          expect(canStand(layout, spot, 0.6)).toBe(false)
+          expect(canStand(layout, spot, 0.3)).toBe(false)
         }
       }),
       { numRuns: 80, seed: 3 },
@@ -136,7 +136,7 @@ describe('single spots', () => {
         const [sam] = stage.expanded.characters
         const found = answeringSpot(stage.space.layout, placed, sam!)
         const answers = (p: Point): boolean =>
-          canStand(stage.space.layout, p, 0.6) && nearness(stage.space.layout, placed, sam!, p)?.answers === 'yes'
+          canStand(stage.space.layout, p, 0.3) && nearness(stage.space.layout, placed, sam!, p)?.answers === 'yes'
         if (found) {
           reached++
           expect(answers(found)).toBe(true)

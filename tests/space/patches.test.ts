@@ -17,7 +17,7 @@ interactables:
   one: { type: chest, at: [1.5, 0.4], set: { gives: [] } }
   two: { type: chest, at: [3.1, 0.4], set: { gives: [] } }
 characters:
-  keeper: { role: player, start: [1, 4], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
+  keeper: { role: player, start: [1, 4], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }
 goals: { opened: { interactable: two, is: open } }
 `
 
@@ -29,7 +29,7 @@ describe('patches', () => {
     let stood = 0
     fc.assert(
       fc.property(x, y, (px, py) => {
-        if (!canStand(layout, [px, py], keeper.girth)) return
+        if (!canStand(layout, [px, py], keeper.radius)) return
         stood++
         const patch = patches[patchAt([px, py])]
         expect(patch?.sign).toEqual(signAt(mill.expanded, layout, keeper, [px, py]))
@@ -73,7 +73,7 @@ rooms: { hall: { outline: [[0, 0], [6, 0], [6, 5], [0, 5]] } }
 interactables:
   chest: { type: chest, at: ${at}${more} }
 characters:
-  keeper: { role: player, start: [3, 1], girth: 0.6, speed: 3, hand: 1.2, reach: 0.9 }
+  keeper: { role: player, start: [3, 1], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }
 goals: { opened: { interactable: chest, is: open } }
 `)
     const { patches, escapes } = stage.space.patches[0]!

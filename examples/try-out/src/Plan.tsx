@@ -125,7 +125,7 @@ function Person({ play, index, acts, frame }: { play: Play; index: number; acts:
   const person = play.stage.expanded.characters[index]
   if (!person) return null
   const [x, y] = frame.toPlan(play.spotOf(index))
-  const r = (person.girth / 2) * frame.scale
+  const r = person.radius * frame.scale
   const [fx, fy] = play.facingOf(index)
   const length = Math.hypot(fx, fy) || 1
   return (

@@ -1,6 +1,6 @@
 import type { Game } from './game.ts'
 
-/** What lies over the plan: the notice, and the icons that are kept on the screen. */
+/** What lies over the plan: the popup, and the icons that are kept on the screen. */
 export function Overlay({ game }: { game: Game }) {
   const { play, who } = game
   const view = play.view(who)
@@ -14,9 +14,9 @@ export function Overlay({ game }: { game: Game }) {
           </li>
         ))}
       </ul>
-      {view.notice !== null && (
-        <div className="notice" role="alertdialog" aria-label="Notice" data-testid="notice">
-          <p>{view.notice}</p>
+      {view.popup !== null && (
+        <div className="popup" role="alertdialog" aria-label="Popup" data-testid="popup">
+          <p>{view.popup}</p>
           <button
             autoFocus
             onClick={() => {

@@ -75,7 +75,7 @@ export class NotingRegisters {
 
 function registerOf(name: string | symbol): number {
   const register = Number(name)
-  // Methods of arrays would read without being noticed.
+  // Methods of arrays would read without being focused.
   if (!Number.isInteger(register)) throw new TypeError(`registers are read one by one, not by ${String(name)}`)
   return register
 }

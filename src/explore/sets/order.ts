@@ -180,7 +180,7 @@ function groupsOf(tables: Tables): number[][] {
     if (when.kind === 'becomes') addAsked(when.check, at, expanded, registers)
     if (when.kind === 'press' && when.offered) addAsked(when.offered, at, expanded, registers)
     for (const change of changes) {
-      if (change.kind === 'give' || change.kind === 'take' || change.kind === 'spend') {
+      if (change.kind === 'give' || change.kind === 'remove' || change.kind === 'consume') {
         for (let character = 0; character < at.characters; character++) registers.add(at.item(character, change.item))
       } else if (change.kind === 'set') registers.add(at.flag(change.flag))
       else if (change.kind === 'count') registers.add(at.counter(change.counter))

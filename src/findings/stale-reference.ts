@@ -7,10 +7,10 @@ import { absent, type Asked, found, type Rule } from './rule.ts'
  * A copy that still points at what the copy it was made from points at, while another one of that kind stands about and
  * nothing points at it.
  */
-export const copiedReference: Rule = {
-  name: 'copied-reference',
+export const staleReference: Rule = {
+  name: 'stale-reference',
   severity: 'warning',
-  ask: (context) => finish(copiedReference.askInSlices!(context)),
+  ask: (context) => finish(staleReference.askInSlices!(context)),
   *askInSlices({ stage }) {
     const references = yield* referencesOf(stage.expanded.level)
     const taken = new Set<string>()
@@ -22,7 +22,7 @@ export const copiedReference: Rule = {
       if (free === null) return absent(subject)
       taken.add(free)
       const at = `interactables.${copy}.set.${path}`
-      const facts = { rule: 'copied-reference', interactable: copy, type, original: before.copy, target, free } as const
+      const facts = { rule: 'stale-reference', interactable: copy, type, original: before.copy, target, free } as const
       return found(subject, { path: at, facts, steps: [], grant: { grant: 'name', path: at, name: free } })
     })
   },

@@ -1,7 +1,7 @@
 import { defineInteractable } from '../model/index.ts'
 
 /** A plate on the floor: down while somebody stands on it. */
-export const plate = defineInteractable({
+export const pressurePlate = defineInteractable({
   about: 'A plate on the floor: down while somebody stands on it, or for good.',
   settings: {
     sends: { kind: 'signal', about: 'A signal that is sent when it goes down.' },
@@ -14,16 +14,16 @@ export const plate = defineInteractable({
     down: { lasting: true, look: 'down' },
   },
   transitions: [
-    { name: 'step-on', from: 'up', to: 'down', trigger: { enter: 'top' }, effects: [{ send: { setting: 'sends' } }] },
+    { name: 'step-on', from: 'up', to: 'down', trigger: { enter: 'near' }, effects: [{ send: { setting: 'sends' } }] },
     {
       name: 'step-off',
       from: 'down',
       to: 'up',
-      trigger: { leave: 'top' },
-      guard: { not: { inside: 'top' } },
+      trigger: { leave: 'near' },
+      guard: { not: { inside: 'near' } },
       effects: [{ send: { setting: 'sends-back' } }],
       if: { not: 'stays' },
     },
   ],
-  zones: { top: { radius: 0.5 } },
+  zones: { near: { radius: 0.5 } },
 })

@@ -2,8 +2,8 @@ import { isUsed, itemsGiven, leadsElsewhere } from './items.ts'
 import { absent, found, type Rule } from './rule.ts'
 
 /** An item that nothing asks for: it may be given, but it is of no use. */
-export const itemForNothing: Rule = {
-  name: 'item-for-nothing',
+export const unusedItem: Rule = {
+  name: 'unused-item',
   severity: 'advice',
   ask({ stage: { expanded }, project }) {
     // Where nothing is asked of a player, having something may be all there is to it.
@@ -13,7 +13,7 @@ export const itemForNothing: Rule = {
     return expanded.items.map(({ name, title }, item) => {
       if ([expanded, ...levels].some((level) => isUsed(level, name))) return absent(name)
       const givenBy = [...new Set(given.filter((one) => one.item === item).map(({ by }) => by))]
-      const facts = { rule: 'item-for-nothing', item: name, title, givenBy } as const
+      const facts = { rule: 'unused-item', item: name, title, givenBy } as const
       return found(name, { path: `items.${name}`, facts, steps: [], grant: null })
     })
   },

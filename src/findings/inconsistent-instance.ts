@@ -11,10 +11,10 @@ const fewestAlike = 3
 const oddOneIn = 4
 
 /** A copy that lacks what its siblings have, or differs from them where all others agree; or a type that they all overrule. */
-export const oddCopy: Rule = {
-  name: 'odd-copy',
+export const inconsistentInstance: Rule = {
+  name: 'inconsistent-instance',
   severity: 'advice',
-  ask: (context) => finish(oddCopy.askInSlices!(context)),
+  ask: (context) => finish(inconsistentInstance.askInSlices!(context)),
   *askInSlices(context) {
     const { level } = context.stage.expanded
     const copies = Object.entries(level.interactables ?? {})
@@ -107,6 +107,9 @@ const individual: readonly Settled['kind'][] = [
 function shared({ kind }: Settled, value: unknown): string | null {
   if (value === undefined || value === null) return null
   if (individual.includes(kind)) return 'given'
+  if (kind === 'triggers' && Array.isArray(value)) {
+    return JSON.stringify(value.map((one: unknown) => (typeof one === 'string' ? one : 'signal')))
+  }
   return kind === 'group' ? 'given' : JSON.stringify(value)
 }
 
@@ -140,7 +143,7 @@ function oddOne(level: Level, type: string, path: string, all: ReadonlyMap<strin
   return {
     path: definition === null && isThere ? `${own}.${path}` : at,
     isAboutKey: true,
-    facts: { rule: 'odd-copy', type, part: path, sides: table, odd: blamed, definition },
+    facts: { rule: 'inconsistent-instance', type, part: path, sides: table, odd: blamed, definition },
     steps: [],
     grant: null,
   }

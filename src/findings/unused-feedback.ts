@@ -4,8 +4,8 @@ import { momentLookout } from './room.ts'
 import { absent, type Asked, type Context, found, open, type Rule } from './rule.ts'
 
 /** Feedback for a moment that never comes: nobody will ever perceive it. */
-export const neverHeard: Rule = {
-  name: 'never-heard',
+export const unusedFeedback: Rule = {
+  name: 'unused-feedback',
   severity: 'advice',
   lookout: momentLookout,
   ask: (context) =>
@@ -26,6 +26,6 @@ function askOne(context: Context, machine: number, moment: Moment): Asked[] {
   if (answer.answer === 'absent') return [absent(subject)]
   if (answer.answer === 'open') return [open(subject, answer.why)]
   const channel = channelOf(entry)
-  const facts = { rule: 'never-heard', interactable: name, moment, channel, text: String(entry[channel]) } as const
+  const facts = { rule: 'unused-feedback', interactable: name, moment, channel, text: String(entry[channel]) } as const
   return [found(subject, { path: `${path}.feedback.${moment}`, facts, steps: [], grant: null })]
 }

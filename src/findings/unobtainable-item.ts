@@ -3,8 +3,8 @@ import { itemsAskedFor, itemsGiven, leadsElsewhere } from './items.ts'
 import { absent, found, type Rule } from './rule.ts'
 
 /** An item that something asks for, and that nobody can ever get: nothing gives it, and nobody carries it. */
-export const lockWithoutItem: Rule = {
-  name: 'lock-without-item',
+export const unobtainableItem: Rule = {
+  name: 'unobtainable-item',
   severity: 'error',
   ask({ stage: { expanded }, project }) {
     if (!project && leadsElsewhere(expanded)) return []
@@ -15,7 +15,7 @@ export const lockWithoutItem: Rule = {
       if (own.length === 0) return []
       if ([expanded, ...levels].some((level) => canBeHad(level, name))) return [absent(name)]
       const askedBy = [...new Set(own.map(({ by }) => by))]
-      const facts = { rule: 'lock-without-item', item: name, title, askedBy } as const
+      const facts = { rule: 'unobtainable-item', item: name, title, askedBy } as const
       const path = own.find((one) => one.path !== '')?.path ?? `items.${name}`
       return [found(name, { path, facts, steps: [], grant: { grant: 'item', item } })]
     })

@@ -3,8 +3,8 @@ import { open, type Rule, sighted } from './rule.ts'
 import { setOffBy } from './steps.ts'
 
 /** A machine in a state that nothing could make it leave any more, though the table says that something does. */
-export const stuck: Rule = {
-  name: 'stuck',
+export const stuckState: Rule = {
+  name: 'stuck-state',
   severity: 'warning',
   ask(context) {
     const { stage, evidence } = context
@@ -18,7 +18,7 @@ export const stuck: Rule = {
         const key = stuckKey + subject
         const why = evidence.untold.get(key)
         if (why !== undefined) return [open(subject, why)]
-        const facts = { rule: 'stuck', interactable: placed.name, state: name } as const
+        const facts = { rule: 'stuck-state', interactable: placed.name, state: name } as const
         const asked = sighted(context, subject, [key], () => ({ path, facts, grant: null }))
         const found = asked.found.map((one) => {
           // The step from which on nothing leads out of it is to blame, not the last one.

@@ -2,8 +2,8 @@ import { refusalsOf, tellingPath, wrongItem } from './refusals.ts'
 import { type Rule, sighted } from './rule.ts'
 
 /** A refusal whose message names another item than the one that is missing, or that there is no room for. */
-export const wrongItemTold: Rule = {
-  name: 'wrong-item-told',
+export const wrongItemNamed: Rule = {
+  name: 'wrong-item-named',
   severity: 'warning',
   ask(context) {
     const { stage } = context
@@ -22,7 +22,7 @@ export const wrongItemTold: Rule = {
           return {
             path: tellingPath(stage, refusal),
             facts: {
-              rule: 'wrong-item-told',
+              rule: 'wrong-item-named',
               interactable: placed.name,
               message,
               names: title(names),
