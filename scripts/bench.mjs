@@ -50,7 +50,7 @@ function bench(name, { file, text }, bare) {
   const all = Array.from({ length: runs }, () => timed([main, 'check', '--format', 'json', path]))
   const seconds = median(all.map((run) => run.seconds))
   const [report] = JSON.parse(all[0].output)
-  const undecided = report.questions.filter(({ answer }) => answer === 'open').length
+  const undecided = report.questions.filter(({ answer }) => answer === 'undecided').length
   const megabytes = Math.max(...all.map((run) => run.kilobytes)) / 1024
   const cells = [seconds.toFixed(2), (seconds / bare).toFixed(0), megabytes.toFixed(0)]
   line(name, ...cells, String(report.questions.length), String(undecided))

@@ -62,7 +62,7 @@ async function writeSchemas() {
   const zintel = await import(pathToFileURL(`${root}dist/index.js`).href)
   mkdirSync(`${root}schemas`, { recursive: true })
   const schemas = {
-    level: zintel.editorSchema(),
+    level: zintel.levelJsonSchema(),
     walkthrough: zintel.walkthroughJsonSchema(),
     project: zintel.projectJsonSchema(),
     check: zintel.reportJsonSchema(),

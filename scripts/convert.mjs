@@ -36,9 +36,7 @@ function renamed(text) {
   return spliced(text, edits)
 }
 
-const inRule = (path) => path.includes('transitions') || path.includes('effects')
 const inFeedback = (path) => path.includes('feedback') || path.includes('refused')
-const isSetting = (path) => path.includes('set')
 /** Where conditions stand: whatever is inside one has the same keys. */
 const conditions = ['guard', 'becomes', 'offered', 'goals', 'needs', 'while', 'all', 'any', 'not']
 const inCondition = (path) => path.some((key) => conditions.includes(key))

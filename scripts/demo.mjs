@@ -47,6 +47,6 @@ console.log(`
 What to look at next:
   out/tide-mill.svg                          the plan; open it in a browser
   npm run example                            walk through the mill yourself
-  ${levels}/tide-mill-draft.level.yaml       mend a mistake, and check again:
+  ${levels}/tide-mill-draft.level.yaml       fix a mistake, and check again:
   node dist/bin/zintel.js check ${levels}/tide-mill-draft.level.yaml
   README.md                                  a tour of five minutes`)

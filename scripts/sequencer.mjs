@@ -7,7 +7,7 @@ const longest = [
   'examples/gallery',
   'cli/running',
   'findings/random',
-  'findings/spoilings',
+  'findings/seeded-mistakes',
   'oracle/ticks',
   'explore/sets',
 ]

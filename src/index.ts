@@ -16,7 +16,14 @@ export {
   type Source,
   type TypeDefinition,
 } from './model/index.ts'
-export { builtInTypes, editorSchema, type Expanded, expandLevel, loadLevel, readLevel } from './interactables/index.ts'
+export {
+  builtInTypes,
+  levelJsonSchema,
+  type Expanded,
+  expandLevel,
+  loadLevel,
+  readLevel,
+} from './interactables/index.ts'
 export {
   clockText,
   entryText,

@@ -1,7 +1,7 @@
 import { type FileReport, narrowed, rules, type Severity, type Wanted } from '../findings/index.ts'
 import { checkFiles } from './checking.ts'
 import { exitCode } from './outcome.ts'
-import { mendFiles, unmendFiles } from './mending.ts'
+import { fixFiles, undoFixes } from './fixing.ts'
 import { didYouMean } from './nearest.ts'
 import { accountText, reportText } from './report.ts'
 import { feedbackText } from './telling.ts'
@@ -22,21 +22,21 @@ export interface CheckCommand {
   /** Long lists are printed whole. */
   readonly all: boolean
   readonly watch: boolean
-  readonly mend: boolean
-  /** Mends without asking. */
+  readonly fix: boolean
+  /** Fixes without asking. */
   readonly yes: boolean
-  readonly unmend: boolean
+  readonly undoFix: boolean
 }
 
-/** Checks levels, and prints what was found; or mends what is certain, or puts that back. */
+/** Checks levels, and prints what was found; or fixes what is certain, or puts that back. */
 export async function checkCommand(files: readonly string[], options: CheckCommand, world: World): Promise<number> {
   const wanted = wantedBy(options)
-  const together = (['watch', 'mend', 'unmend', 'feedback'] as const).filter((one) => options[one])
+  const together = (['watch', 'fix', 'undoFix', 'feedback'] as const).filter((one) => options[one])
   if (together.length > 1) throw new Unusable(`--${together[0]!} and --${together[1]!} cannot be given together.`)
   const does = together.find((one) => one !== 'feedback')
   if (options.json && does) throw new Unusable(`--${does} writes no JSON.`)
-  if (options.unmend) return await unmendFiles(files, world)
-  if (options.mend) return await mendFiles(files, { budget: options.budget, wanted, yes: options.yes }, world)
+  if (options.undoFix) return await undoFixes(files, world)
+  if (options.fix) return await fixFiles(files, { budget: options.budget, wanted, yes: options.yes }, world)
   if (options.watch) return await watchFiles(files, { budget: options.budget, wanted }, world)
   const reports: FileReport[] = []
   const narrow: FileReport[] = []

@@ -57,7 +57,7 @@ export async function coverCommand(
 function exitCode({ totals, walkthroughs }: Cover, left: readonly CoverItem[]): number {
   if (walkthroughs.some(({ passed }) => !passed) || left.some(({ possible }) => possible === 'yes'))
     return exit.findings
-  return Object.values(totals).some(({ undecided }) => undecided > 0) ? exit.open : exit.clean
+  return Object.values(totals).some(({ undecided }) => undecided > 0) ? exit.undecided : exit.clean
 }
 
 const headings = { state: 'states', transition: 'transitions', refusal: 'refusals', feedback: 'feedback' } as const

@@ -7,7 +7,7 @@ import { didYouMean } from './nearest.ts'
 import { readLevelFile } from './read.ts'
 import { exit, Unusable, type World } from './world.ts'
 
-/** Draws a level, the machine of one of its copies or types, or what a goal needs, to a file or to standard output. */
+/** Draws a level, the machine of one of its instances or types, or what a goal needs, to a file or to standard output. */
 export async function drawCommand(
   levelFile: string,
   view: string,
@@ -52,7 +52,7 @@ async function dependenciesOf(expanded: Expanded, of: string | null, world: Worl
   return drawNeeds(name, needs)
 }
 
-/** The copy of that name, or the first copy of the type of that name. */
+/** The instance of that name, or the first instance of the type of that name. */
 function copyOf({ interactables }: Expanded, name: string): Placed {
   const found = interactables.find((one) => one.name === name) ?? interactables.find((one) => one.type === name)
   if (found) return found

@@ -4,7 +4,7 @@ import { type Paint, paint } from './paint.ts'
 import { readLevelFile } from './read.ts'
 import { exit, type World } from './world.ts'
 
-/** Prints all copies of a level, with what each changes from its type and from its siblings. */
+/** Prints all instances of a level, with what each changes from its type and from its siblings. */
 export async function listCommand(levelFile: string, json: boolean, world: World): Promise<number> {
   const read = await readLevelFile(levelFile, world)
   if (!read) return exit.unusable
@@ -15,9 +15,11 @@ export async function listCommand(levelFile: string, json: boolean, world: World
   }
   const colour = paint(world.colours)
   for (const type of [...new Set(all.map((one) => one.type))]) {
-    const copies = all.filter((one) => one.type === type)
-    world.out(`${colour.bold(printable(type))}  ${String(copies.length)} ${copies.length === 1 ? 'copy' : 'copies'}\n`)
-    for (const copy of copies) world.out(copyText(copy, colour))
+    const instances = all.filter((one) => one.type === type)
+    world.out(
+      `${colour.bold(printable(type))}  ${String(instances.length)} ${instances.length === 1 ? 'instance' : 'instances'}\n`,
+    )
+    for (const instance of instances) world.out(copyText(instance, colour))
     world.out('\n')
   }
   if (all.length === 0) world.out('There are no interactables in this level.\n')

@@ -7,5 +7,5 @@ export function exitCode(reports: readonly FileReport[], world: World): number {
   if (reports.some(({ outcome }) => outcome === 'unusable')) return exit.unusable
   const findings = reports.flatMap((report) => report.findings)
   if (findings.some(({ severity }) => severity !== 'advice')) return exit.findings
-  return reports.some(({ counts }) => counts.open > 0) ? exit.open : exit.clean
+  return reports.some(({ counts }) => counts.undecided > 0) ? exit.undecided : exit.clean
 }

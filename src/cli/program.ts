@@ -11,7 +11,7 @@ Example:
   $ zintel check --rule soft-lock --rule wasted-item my.level.yaml
   $ zintel check --watch my.level.yaml                     # again on each save
   $ zintel check --feedback my.level.yaml                  # what a player perceives, moment by moment
-  $ zintel check --mend my.level.yaml                      # the mends that are certain
+  $ zintel check --fix my.level.yaml                      # the fixes that are certain
   $ zintel check --format json levels/*.level.yaml > report.json`,
   explain: `
 Example:
@@ -47,14 +47,14 @@ Example:
   all: `
 Examples:
   $ zintel check level.yaml                       what is broken, with steps that show it
-  $ zintel explain soft-lock                      what a rule means, by an example, and the mend
+  $ zintel explain soft-lock                      what a rule means, by an example, and the fix
   $ zintel play level.yaml right-way.yaml         play a written walkthrough
   $ zintel route level.yaml --to my-goal          the shortest ways to a goal, and what they need
   $ zintel cover level.yaml right-way.yaml        what walkthroughs leave out of all that can happen
   $ zintel draw level.yaml --view plan --out plan.svg
 
 Exit codes: 0 nothing wrong (advice alone too), 1 findings, 2 the input or the command line could not be used,
-3 nothing found, but something open, 70 an internal error, 130 interrupted.`,
+3 nothing found, but something undecided, 70 an internal error, 130 interrupted.`,
 }
 
 /** Runs a command line in a world, and gives its exit code. Never throws: an error of our own is told, too. */
@@ -131,16 +131,16 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .option('--rule <rule>', 'only what this rule finds; may be given several times', several, [])
     .option('--severity <least>', 'error, warning or advice: only what is at least so bad', severity, 'advice')
     .option('--feedback', 'instead: what is perceived of every moment that can happen')
-    .option('--all', 'print long lists whole: what follows, what is open, the steps that would still meet a goal')
+    .option('--all', 'print long lists whole: what follows, what is undecided, the steps that would still meet a goal')
     .option('--explain-search', 'also: how each level was explored, and what was merged or left out')
     .option('--watch', 'check again on each save, and show what came and what went')
-    .option('--mend', 'show the mends that are certain, and make them once you agree')
-    .option('--yes', 'with --mend: make them without asking')
-    .option('--unmend', 'put back what was there before the last mend')
+    .option('--fix', 'show the fixes that are certain, and make them once you agree')
+    .option('--yes', 'with --fix: make them without asking')
+    .option('--undo-fix', 'put back what was there before the last fix')
     .addHelpText('after', examples.check)
     .action(async (files: string[], options: CheckFlags) => {
       const { checkCommand } = await import('./check.ts')
-      const { format, rule, feedback = false, watch = false, mend = false, yes = false, unmend = false } = options
+      const { format, rule, feedback = false, watch = false, fix = false, yes = false, undoFix = false } = options
       const { explainSearch = false, all = false } = options
       const how = {
         ...options,
@@ -150,15 +150,15 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
         explainSearch,
         all,
         watch,
-        mend,
+        fix,
         yes,
-        unmend,
+        undoFix,
       }
       await finish(checkCommand(files, how, world))
     })
   program
     .command('explain')
-    .description('print the page about a rule: what it finds, the smallest level that shows it, and the mend')
+    .description('print the page about a rule: what it finds, the smallest level that shows it, and the fix')
     .argument('[rule]', 'a rule, such as soft-lock; without one, all of them are listed')
     .addHelpText('after', examples.explain)
     .action(async (rule: string | undefined) => {
@@ -249,7 +249,7 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     })
   program
     .command('list')
-    .description('list all copies in a level, with what each changes from its type and its siblings')
+    .description('list all instances in a level, with what each changes from its type and its siblings')
     .argument('<level>', 'a level file')
     .option('--format <format>', 'text or json', oneOf('--format', ['text', 'json']), 'text')
     .addHelpText('after', examples.list)
@@ -270,9 +270,9 @@ interface CheckFlags {
   readonly explainSearch?: boolean
   readonly all?: boolean
   readonly watch?: boolean
-  readonly mend?: boolean
+  readonly fix?: boolean
   readonly yes?: boolean
-  readonly unmend?: boolean
+  readonly undoFix?: boolean
 }
 
 function several(value: string, before: readonly string[]): string[] {

@@ -25,5 +25,5 @@ export function writeDiagnostics(diagnostics: readonly Diagnostic[], text: strin
     if (frame !== '') world.err(`${colour.faint(frame)}\n`)
   }
   const count = diagnostics.length
-  world.err(`zintel: ${count === 1 ? 'one thing' : `${String(count)} things`} to mend before this file can be used.\n`)
+  world.err(`zintel: ${count === 1 ? 'one thing' : `${String(count)} things`} to fix before this file can be used.\n`)
 }

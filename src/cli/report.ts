@@ -57,7 +57,7 @@ function markOf({ severity }: Finding, colour: Paint): (text: string) => string 
   return severity === 'error' ? colour.error : severity === 'warning' ? colour.warning : colour.faint
 }
 
-/** One finding: what happens, where, the steps, what follows from it, and the mend. */
+/** One finding: what happens, where, the steps, what follows from it, and the fix. */
 export function findingText(finding: Finding, number: number, page: Page): string {
   const { colour, columns } = page
   const count = `${String(number)}.`.padStart(4)
@@ -69,18 +69,20 @@ export function findingText(finding: Finding, number: number, page: Page): strin
     lines.push(wrapped(`The same line says so of ${finding.also.join(', ')}.`, columns, indent))
   }
   if (finding.place) lines.push(...placeLines(finding.place, page))
-  for (const { value, copies } of finding.table) {
+  for (const { value, instances } of finding.table) {
     const said = value ?? '(nothing)'
-    lines.push(wrapped(`${String(copies.length).padStart(3)} × ${said}: ${copies.join(', ')}`, columns, `${indent}  `))
+    lines.push(
+      wrapped(`${String(instances.length).padStart(3)} × ${said}: ${instances.join(', ')}`, columns, `${indent}  `),
+    )
   }
   if (finding.steps.length > 0) {
     lines.push(`${indent}Steps${finding.short ? ' (fewer might do, but none of these can be left out)' : ''}:`)
     lines.push(...finding.steps.map((step, i) => `${indent}  ${String(i + 1).padStart(2)}. ${printable(step.text)}`))
   }
   if (finding.lastSafe) lines.push(...lastSafeLines(finding.lastSafe, page))
-  lines.push(...mendLines(finding, page))
+  lines.push(...fixLines(finding, page))
   if (finding.follows.length > 0) {
-    lines.push(colour.faint(wrapped(`Mending this also mends: ${followsText(finding, page)}.`, columns, indent)))
+    lines.push(colour.faint(wrapped(`Fixing this also fixes: ${followsText(finding, page)}.`, columns, indent)))
   }
   return lines.join('\n')
 }
@@ -126,15 +128,15 @@ function placeLines(place: Place, { text, colour }: Page): string[] {
   return lines
 }
 
-/** The mend, with the lines as they would be. */
-function mendLines({ mend }: Finding, { colour, columns }: Page): string[] {
-  const says = `Mend: ${mend.says}${mend.certain ? ' (--mend does it.)' : ''}`
-  const lines = wrapped(printable(says), columns, indent).replace('Mend:', colour.good('Mend:'))
-  return [lines, ...changeLines(mend.lines, colour)]
+/** The fix, with the lines as they would be. */
+function fixLines({ fix }: Finding, { colour, columns }: Page): string[] {
+  const says = `Fix: ${fix.says}${fix.automatic ? ' (--fix does it.)' : ''}`
+  const lines = wrapped(printable(says), columns, indent).replace('Fix:', colour.good('Fix:'))
+  return [lines, ...changeLines(fix.lines, colour)]
 }
 
 /** Lines that go, and those that come in their place. */
-export function changeLines(change: Finding['mend']['lines'], colour: Paint): string[] {
+export function changeLines(change: Finding['fix']['lines'], colour: Paint): string[] {
   if (!change) return []
   const numbered = (line: string, i: number, mark: string): string =>
     `${indent}${String(change.line + i).padStart(5)} ${mark} ${printable(line)}`
@@ -146,11 +148,11 @@ export function changeLines(change: Finding['mend']['lines'], colour: Paint): st
 
 /** What could not be settled, by reason. */
 function openText(questions: readonly Question[], { colour, columns, isWhole }: Page): string[] {
-  const open = questions.filter(({ answer }) => answer === 'open')
-  const reasons = [...new Set(open.map(({ why }) => why ?? ''))]
+  const undecided = questions.filter(({ answer }) => answer === 'undecided')
+  const reasons = [...new Set(undecided.map(({ why }) => why ?? ''))]
   return reasons.map((reason) => {
-    const own = open.filter(({ why }) => (why ?? '') === reason).map(({ rule, subject }) => `${rule} ${subject}`)
-    return `${indent}${colour.warning('open')}: ${reason}\n${wrapped(inShort(own, isWhole), columns, `${indent}  `)}`
+    const own = undecided.filter(({ why }) => (why ?? '') === reason).map(({ rule, subject }) => `${rule} ${subject}`)
+    return `${indent}${colour.warning('undecided')}: ${reason}\n${wrapped(inShort(own, isWhole), columns, `${indent}  `)}`
   })
 }
 
@@ -182,13 +184,15 @@ export function closingText(report: FileReport, { colour, columns }: Page): stri
         ? colour.warning('Nothing of what was asked for.')
         : report.outcome === 'interrupted'
           ? colour.warning('Nothing found until then.')
-          : counts.open > 0
-            ? colour.warning('Nothing found, but something is open.')
+          : counts.undecided > 0
+            ? colour.warning('Nothing found, but something is undecided.')
             : colour.good(
-                report.accepted.length > 0 ? 'Nothing else found, nothing open.' : 'Nothing found, nothing open.',
+                report.accepted.length > 0
+                  ? 'Nothing else found, nothing undecided.'
+                  : 'Nothing found, nothing undecided.',
               )
   const proved = provedText(questions)
-  const asked = `${String(questions.length)} questions: ${String(counts.found)} found, ${String(counts.absent)} absent, ${String(counts.open)} open.`
+  const asked = `${String(questions.length)} questions: ${String(counts.found)} found, ${String(counts.ruledOut)} ruled out, ${String(counts.undecided)} undecided.`
   const looked = `Looked at ${plural(counts.situations, 'situation')} on ${plural(counts.patches, 'patch', 'patches')}, and replayed ${plural(counts.replays, 'play')}.`
   const rest = report.outcome === 'interrupted' ? colour.warning('Interrupted: what is known until then.') : ''
   const left =
@@ -205,18 +209,18 @@ export function closingText(report: FileReport, { colour, columns }: Page): stri
 function nextText(findings: readonly Finding[]): string {
   const [first] = findings
   if (!first) return ''
-  const certain = findings.filter(({ mend }) => mend.certain).length
-  const mends = certain > 0 ? ` ${plural(certain, 'certain mend')}: zintel check --mend.` : ''
-  return `More about a rule: zintel explain ${first.rule}.${mends}`
+  const certain = findings.filter(({ fix }) => fix.automatic).length
+  const fixes = certain > 0 ? ` ${plural(certain, 'automatic fix')}: zintel check --fix.` : ''
+  return `More about a rule: zintel explain ${first.rule}.${fixes}`
 }
 
 /** What was shown for goals. */
 function provedText(questions: readonly Question[]): string {
   const kept = questions
-    .filter(({ rule, answer }) => rule === 'soft-lock' && answer === 'absent')
+    .filter(({ rule, answer }) => rule === 'soft-lock' && answer === 'ruled-out')
     .map(({ subject }) => subject)
   const safe = kept.filter((goal) =>
-    questions.some(({ rule, subject, answer }) => rule === 'wasted-item' && subject === goal && answer === 'absent'),
+    questions.some(({ rule, subject, answer }) => rule === 'wasted-item' && subject === goal && answer === 'ruled-out'),
   )
   if (safe.length === 0) return ''
   return `Proved: ${safe.join(', ')} can be met, and whatever a player does, can still be met.`

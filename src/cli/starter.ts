@@ -312,7 +312,7 @@ title: "${title}"
 rooms:
   west: { outline: [[0, 0], [5, 0], [5, 4], [0, 4]] }
 ${hasDoorway ? east + doorway : places.length > 0 ? east : ''}
-${items.length > 0 ? `items:\n${items.join('\n')}\n\n` : ''}${places.length > 0 ? `# Where one can be moved to.\nplaces:\n${places.join('\n')}\n\n` : ''}# Copies of types: zintel types lists them, zintel types ${type} tells all about this one.
+${items.length > 0 ? `items:\n${items.join('\n')}\n\n` : ''}${places.length > 0 ? `# Where one can be moved to.\nplaces:\n${places.join('\n')}\n\n` : ''}# Instances of types: zintel types lists them, zintel types ${type} tells all about this one.
 interactables:
 ${things.join('\n')}
 

@@ -1,5 +1,5 @@
-import type { FileReport, Telling } from '../findings/index.ts'
-import { channels, printable } from '../model/index.ts'
+import { type FileReport, reasonTexts, type Telling } from '../findings/index.ts'
+import { channels, printable, type Reason } from '../model/index.ts'
 import { paint, type Paint } from './paint.ts'
 import type { World } from './world.ts'
 
@@ -42,11 +42,18 @@ function isAnswer({ moment }: Telling): boolean {
 }
 
 function momentName({ moment, which, happens }: Telling): string {
-  const name = moment === 'transition' ? `takes ${which ?? ''}` : which === null ? moment : `${moment}: ${which}`
-  return happens === 'open' ? `${name} ?` : name
+  const reasons = which === null || moment === 'transition' ? '' : reasonsText(which)
+  const name = moment === 'transition' ? (which ?? '') : reasons === '' ? moment : `${moment}: ${reasons}`
+  return happens === 'undecided' ? `${name} ?` : name
 }
 
 function cell(count: number, width: number, colour: Paint): string {
   const text = (count === 0 ? '·' : count === 1 ? 'x' : String(count)).padEnd(width)
   return count === 0 ? colour.faint(text) : colour.good(text)
+}
+
+/** The reasons of a refusal, such as `carries, room-for`, in words. */
+function reasonsText(which: string): string {
+  const words = which.split(', ').map((reason) => reasonTexts[reason as Reason])
+  return [...new Set(words)].filter((word) => word !== '').join(', ')
 }

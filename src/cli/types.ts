@@ -1,4 +1,4 @@
-import { builtInTypes, exampleCopy, typeSheet } from '../interactables/index.ts'
+import { builtInTypes, exampleInstance, typeSheet } from '../interactables/index.ts'
 import { didYouMean } from './nearest.ts'
 import { paint, wrapped } from './paint.ts'
 import { exit, Unusable, type World } from './world.ts'
@@ -30,6 +30,6 @@ export function typesCommand(name: string | null, world: World): number {
     const rest = needed ? 'needed' : usual === null ? 'none unless given' : `${usual} unless given`
     world.out(`  ${colour.place(path)}  ${takes}; ${rest}\n${wrapped(about, world.columns, '      ')}\n`)
   }
-  world.out(`\n${colour.bold('An example')}\ninteractables:\n${exampleCopy(name, type, 'at: [2, 3]')}\n`)
+  world.out(`\n${colour.bold('An example')}\ninteractables:\n${exampleInstance(name, type, 'at: [2, 3]')}\n`)
   return exit.clean
 }

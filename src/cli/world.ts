@@ -38,7 +38,7 @@ export interface World {
 }
 
 /** Exit codes: what a command found. */
-export const exit = { clean: 0, findings: 1, unusable: 2, open: 3, internal: 70, interrupted: 130 } as const
+export const exit = { clean: 0, findings: 1, unusable: 2, undecided: 3, internal: 70, interrupted: 130 } as const
 
 /** A reason, in words, why a command cannot go on; ends it with exit code 2. */
 export class Unusable extends Error {}

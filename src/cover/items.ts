@@ -1,7 +1,7 @@
 import type { Answer, Evidence } from '../explore/index.ts'
-import { happens, leadingTo, type Refusal, refusalsOf, rowTitle } from '../findings/index.ts'
+import { happens, leadingTo, reasonTexts, type Refusal, refusalsOf, rowTitle } from '../findings/index.ts'
 import type { Row } from '../machine/index.ts'
-import { mapped, type Moment, moments, type Reason } from '../model/index.ts'
+import { mapped, type Moment, moments } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 
 /** What a walkthrough can exercise. */
@@ -40,8 +40,8 @@ function statesOf({ expanded, tables }: Stage, { dead }: Evidence, machine: numb
   const { name, states, initial } = expanded.interactables[machine]!
   return states.flatMap((state, index): Item[] => {
     const answers = leadingTo(tables, machine, index).map((row) => dead[row]!.answer)
-    const isPossible = index === initial || answers.includes('absent')
-    if (!isPossible && !answers.includes('open')) return []
+    const isPossible = index === initial || answers.includes('ruled-out')
+    if (!isPossible && !answers.includes('undecided')) return []
     return [{ kind: 'state', key: stateKey(machine, index), interactable: name, text: state.name, isPossible }]
   })
 }
@@ -52,7 +52,9 @@ function transitionsOf(stage: Stage, { dead }: Evidence, machine: number): Item[
     const { answer } = dead[row.index]!
     if (row.transition.isRefusal || answer === 'found') return []
     const text = transitionText(stage, row)
-    return [{ kind: 'transition', key: rowKey(row.index), interactable: name, text, isPossible: answer === 'absent' }]
+    return [
+      { kind: 'transition', key: rowKey(row.index), interactable: name, text, isPossible: answer === 'ruled-out' },
+    ]
   })
 }
 
@@ -87,23 +89,6 @@ function refusalText(stage: Stage, { row, reasons, missing, crowded }: Refusal):
   return `${rowTitle(stage, row)} refused in ${from}${parts.length === 0 ? '' : ` (${parts.join('; ')})`}`
 }
 
-const reasonTexts: Readonly<Record<Reason, string>> = {
-  carries: 'item missing',
-  'room-for': 'no room',
-  'something-fits': 'no room',
-  acts: 'not for this character',
-  remembers: 'what it remembers',
-  contains: 'what it contains',
-  empty: 'what it contains',
-  interactable: 'the state of another interactable',
-  flag: 'a flag',
-  counter: 'a counter',
-  inside: 'who is inside',
-  dial: 'another combination',
-  not: 'something that must not be so',
-  always: '',
-}
-
 /** The moments that something is to be perceived of, and that can come. */
 function feedbackOf(stage: Stage, evidence: Evidence, machine: number): Item[] {
   const { name, feedback } = stage.expanded.interactables[machine]!
@@ -112,6 +97,6 @@ function feedbackOf(stage: Stage, evidence: Evidence, machine: number): Item[] {
     const { answer }: Answer = happens({ stage, evidence }, machine, moment)
     if (answer === 'found') return []
     const key = momentItemKey(machine, moment)
-    return [{ kind: 'feedback', key, interactable: name, text: moment, isPossible: answer === 'absent' }]
+    return [{ kind: 'feedback', key, interactable: name, text: moment, isPossible: answer === 'ruled-out' }]
   })
 }

@@ -33,7 +33,7 @@ interface Line {
 }
 
 /**
- * The states and transitions of one copy as SVG: each transition with what sets it off, what it waits for, what it
+ * The states and transitions of one instance as SVG: each transition with what sets it off, what it waits for, what it
  * changes and what is perceived. It runs from the left or from the top, whichever can be read better at 1280 x 800.
  */
 export function drawMachine(expanded: Expanded, placed: Placed): string {
@@ -191,10 +191,10 @@ function label({ x, y }: Spot, lines: readonly Line[]): string {
 
 function legend(y: number): string {
   const words = [
-    ['what sets it off', colours.trigger],
-    ['what it waits for', colours.guard],
-    ['what it changes', colours.effect],
-    ['what is perceived', colours.feedback],
+    ['trigger', colours.trigger],
+    ['guard', colours.guard],
+    ['effects', colours.effect],
+    ['feedback', colours.feedback],
   ] as const
   const texts = words.map(([text, fill], i) =>
     element('text', { x: 20 + i * 130, y, 'font-size': 12, fill }, escaped(text)),

@@ -1,12 +1,12 @@
 import type { LastSafe } from './last-safe.ts'
 import type { PlayStep } from './steps.ts'
 
-/** One of the three answers that every question has. `why` says what kept an open one from being settled. */
+/** One of the three answers that every question has. `why` says what kept an undecided one from being settled. */
 export type Answer =
   | { readonly answer: 'found' }
-  | { readonly answer: 'absent' }
+  | { readonly answer: 'ruled-out' }
   | {
-      readonly answer: 'open'
+      readonly answer: 'undecided'
       readonly why: string
       /** Whether it is only the ground that leaves it undecided: then it is of no use to look at time more closely. */
       readonly isByGround?: boolean

@@ -8,7 +8,7 @@ import { Backward, goalSets, type GoalSets } from './graph.ts'
 import { Interrupted, quietly } from './drive.ts'
 import { FarPlans } from './far-plans.ts'
 import { findFarSights } from './far-sights.ts'
-import { absent, found, Judging, open, whyUnplayed } from './judging.ts'
+import { ruledOut, found, Judging, undecided, whyUnplayed } from './judging.ts'
 import { findLosses } from './losses.ts'
 import { SureProof } from './prove.ts'
 import { comesToRest } from './rest.ts'
@@ -39,7 +39,7 @@ const mostParts = 150_000
 /** From so many situations on, all are found as sets as well. */
 const manySituations = 30_000
 
-/** From so many on, sets and plays are asked first, and situations looked at one by one only where these leave something open. */
+/** From so many on, sets and plays are asked first, and situations looked at one by one only where these leave something undecided. */
 const tooMany = 400_000
 
 /** Situations between two looks at the clock. */
@@ -80,7 +80,7 @@ export function exploreNow(stage: Stage, options: ExploreOptions = {}): Evidence
 function isOpen(evidence: Evidence): boolean {
   const answers = [...evidence.dead, ...evidence.unreachable, ...evidence.softLocks]
   return (
-    answers.some((one) => one?.answer === 'open' && !one.isByGround) ||
+    answers.some((one) => one?.answer === 'undecided' && !one.isByGround) ||
     [...evidence.sights.values()].some(({ shown }) => !shown)
   )
 }
@@ -155,7 +155,7 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
   judging.bytes = backward.bytes + (sets?.diagrams.bytes ?? 0)
   for (const goal of stage.expanded.goals.keys()) {
     if (goal >= mostGoals) {
-      judging.unreachable.push(open(`only the first ${String(mostGoals)} goals are judged`))
+      judging.unreachable.push(undecided(`only the first ${String(mostGoals)} goals are judged`))
       judging.softLocks.push(null)
       judging.losses.push([])
       continue
@@ -169,7 +169,7 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
     const known = before?.softLocks[goal]
     // Of a goal that holds at the very start there is nothing to be lost.
     const isMetAtOnce = search.hasStart && search.holds(0, goal)
-    if (isMetAtOnce || (known && (known.answer !== 'open' || known.isByGround))) {
+    if (isMetAtOnce || (known && (known.answer !== 'undecided' || known.isByGround))) {
       judging.softLocks.push(isMetAtOnce ? null : known!)
       judging.losses.push(before?.losses[goal] ?? [])
       continue
@@ -238,8 +238,8 @@ function* goalAnswer(
   { gap, bySets }: Judging,
 ): Generator<undefined, Answer> {
   const { name } = search.stage.expanded.goals[goal]!
-  if (cover.goals.has(name)) return absent
-  if (!sets.everMet) return gap === null || bySets?.goals.get(goal)?.everMet === false ? found : open(gap)
+  if (cover.goals.has(name)) return ruledOut
+  if (!sets.everMet) return gap === null || bySets?.goals.get(goal)?.everMet === false ? found : undecided(gap)
   const at = firstHolding(search, goal)
   yield* cover.play(search, yield* calm.to(at), false, (play) => play.goalsMet().includes(name))
   const bit = 1 << goal
@@ -249,7 +249,7 @@ function* goalAnswer(
       (play) => play.goalsMet().includes(name),
     )
   }
-  return cover.goals.has(name) ? absent : open(whyUnplayed(search))
+  return cover.goals.has(name) ? ruledOut : undecided(whyUnplayed(search))
 }
 
 /** The first situation in which a goal holds, if there is one at rest, that one. */
@@ -279,34 +279,34 @@ function* softLock(
   const { name } = search.stage.expanded.goals[goal]!
   if (gap !== null && known?.everMet && known.whyUnsafe === null) {
     judging.proofs.set(name, 'sets')
-    return { answer: absent, losses: [] }
+    return { answer: ruledOut, losses: [] }
   }
-  if (!sets.everMet) return { answer: open(gap ?? 'the goal is never met'), losses: [] }
+  if (!sets.everMet) return { answer: undecided(gap ?? 'the goal is never met'), losses: [] }
   if (sets.lost > 0) {
     const { found: losses, unplayed } = yield* findLosses(search, backward, sets, cover, calm)
     if (losses.length > 0) return { answer: found, losses }
     const why = unplayed > 0 ? whyUnplayed(search) : 'what is lost could not be played'
-    return { answer: open(why), losses: [] }
+    return { answer: undecided(why), losses: [] }
   }
   if (gap !== null) {
     const why = known?.whyUnsafe ? `; ${known.whyUnsafe}` : ''
-    return { answer: open(gap + why), losses: [] }
+    return { answer: undecided(gap + why), losses: [] }
   }
-  if (search.storms.length > 0) return { answer: open('signals without end stop the play'), losses: [] }
+  if (search.storms.length > 0) return { answer: undecided('signals without end stop the play'), losses: [] }
   if (!(yield* comesToRest(search, sets.unmet))) {
     judging.withoutBystanders ??= { done: yield* WithoutBystanders.of(search) }
     const { done } = judging.withoutBystanders
     const proof = done && (yield* done.proof(goal))
     if (proof?.proved) {
       judging.proofs.set(name, 'bystanders')
-      return { answer: absent, losses: [] }
+      return { answer: ruledOut, losses: [] }
     }
-    return { answer: open('something runs for ever, so that the level never comes to rest'), losses: [] }
+    return { answer: undecided('something runs for ever, so that the level never comes to rest'), losses: [] }
   }
   const proof = yield* new SureProof(search, backward, cover.reliable, sets, goal).run()
   if (proof.proved) {
     judging.proofs.set(name, 'search')
-    return { answer: absent, losses: [] }
+    return { answer: ruledOut, losses: [] }
   }
-  return { answer: { answer: 'open', why: proof.why, isByGround: proof.isByGround }, losses: [] }
+  return { answer: { answer: 'undecided', why: proof.why, isByGround: proof.isByGround }, losses: [] }
 }

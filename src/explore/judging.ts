@@ -7,8 +7,8 @@ import type { BySets } from './sets/by-sets.ts'
 import type { SetSearch } from './sets/set-search.ts'
 
 export const found: Answer = { answer: 'found' }
-export const absent: Answer = { answer: 'absent' }
-export const open = (why: string): Answer => ({ answer: 'open', why })
+export const ruledOut: Answer = { answer: 'ruled-out' }
+export const undecided = (why: string): Answer => ({ answer: 'undecided', why })
 
 /** The answers over one search, as far as they are known; what an earlier, coarser search has answered is kept. */
 export class Judging {
@@ -55,16 +55,16 @@ export class Judging {
     const { search, cover, gap } = this
     const { stage } = search
     const goals = [...stage.expanded.goals.keys()]
-    const undecided = open(gap ?? whyUnplayed(search))
+    const unsettled = undecided(gap ?? whyUnplayed(search))
     const { sets, proofs } = this
     const bystanders = this.withoutBystanders?.done?.names ?? []
     return {
       dead: [...search.firstTaken.keys()].map((row) => this.#deadAnswer(row)),
-      unreachable: goals.map((goal) => this.unreachable[goal] ?? this.#metAnswer(goal) ?? undecided),
+      unreachable: goals.map((goal) => this.unreachable[goal] ?? this.#metAnswer(goal) ?? unsettled),
       atOnce: goals.map((goal) => search.hasStart && search.holds(0, goal)),
       softLocks: goals.map((goal) => {
         const known = this.softLocks[goal]
-        return known === undefined ? undecided : known
+        return known === undefined ? unsettled : known
       }),
       losses: goals.map((goal) => this.losses[goal] ?? []),
       sights: this.sights,
@@ -90,17 +90,17 @@ export class Judging {
   #deadAnswer(row: number): Answer {
     const { search, gap } = this
     const known = this.before?.dead[row]
-    if (known && known.answer !== 'open') return known
-    if (this.cover.rows.has(row)) return absent
+    if (known && known.answer !== 'undecided') return known
+    if (this.cover.rows.has(row)) return ruledOut
     if (search.firstTaken[row]! < 0) {
-      return gap === null || this.bySets?.taken[row] === 0 ? found : open(gap)
+      return gap === null || this.bySets?.taken[row] === 0 ? found : undecided(gap)
     }
-    return open(gap ?? whyUnplayed(search))
+    return undecided(gap ?? whyUnplayed(search))
   }
 
   /** That a goal can be met, where a play has met it. */
   #metAnswer(goal: number): Answer | null {
-    return this.cover.goals.has(this.search.stage.expanded.goals[goal]!.name) ? absent : null
+    return this.cover.goals.has(this.search.stage.expanded.goals[goal]!.name) ? ruledOut : null
   }
 }
 

@@ -19,7 +19,7 @@ export interface PossiblePress {
   readonly rows: readonly Row[]
 }
 
-/** Told of something that is so, by a name for it: names of the level, so that it is the same in a mended level. */
+/** Told of something that is so, by a name for it: names of the level, so that it is the same in a fixed level. */
 export type See = (key: string) => void
 
 /** Something to look out for while exploring: in situations, in presses that are possible, in what moves do. */

@@ -38,7 +38,7 @@ export class Store {
     return this.#table[this.#slotOf(key, this.#hash(key))]! - 1
   }
 
-  /** Copies a situation into `key`. */
+  /** Instances a situation into `key`. */
   read(index: number, key: Int32Array): void {
     const { words } = this
     const { data } = this.#keys

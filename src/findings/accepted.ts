@@ -40,7 +40,7 @@ export function idleOnes(
   return all.flatMap((one) => {
     const isItsOwn = (rule: string, subject: string): boolean => acceptanceFor([one], rule, subject) !== undefined
     if (findings.some(({ rule, subject }) => isItsOwn(rule.name, subject))) return []
-    if (questions.some(({ rule, subject, answer }) => answer === 'open' && isItsOwn(rule, subject))) return []
+    if (questions.some(({ rule, subject, answer }) => answer === 'undecided' && isItsOwn(rule, subject))) return []
     const facts = { rule: 'stale-acceptance', accepted: one.rule, of: one.of } as const
     const asked = found('level', { path: one.path, facts, steps: [], grant: null })
     return asked.found.map((idle) => ({ rule: staleAcceptance, subject: one.of ?? 'level', found: idle }))

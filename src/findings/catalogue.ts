@@ -39,7 +39,7 @@ import { unsentSignal } from './unsent-signal.ts'
 import { wastedItem } from './wasted-item.ts'
 import { wrongItemNamed } from './wrong-item-named.ts'
 
-/** The rules by what they look at, in the order in which one would mend what they find. */
+/** The rules by what they look at, in the order in which one would fix what they find. */
 export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
   'names and values': [
     unknownName,

@@ -140,7 +140,7 @@ export function emptyReport(
   outcome: 'unusable' | 'interrupted',
   diagnostics: readonly Diagnostic[],
 ): FileReport {
-  const counts = { situations: 0, moves: 0, patches: 0, replays: 0, found: 0, absent: 0, open: 0 }
+  const counts = { situations: 0, moves: 0, patches: 0, replays: 0, found: 0, ruledOut: 0, undecided: 0 }
   return {
     version: 1,
     file,
@@ -158,7 +158,7 @@ export function emptyReport(
 }
 
 /** How many questions have which answer. */
-export function answerCounts(questions: readonly Question[]): { found: number; absent: number; open: number } {
+export function answerCounts(questions: readonly Question[]): { found: number; ruledOut: number; undecided: number } {
   const count = (answer: Question['answer']): number => questions.filter((one) => one.answer === answer).length
-  return { found: count('found'), absent: count('absent'), open: count('open') }
+  return { found: count('found'), ruledOut: count('ruled-out'), undecided: count('undecided') }
 }

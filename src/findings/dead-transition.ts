@@ -2,7 +2,7 @@ import { triggerText } from '../interactables/index.ts'
 import type { Evidence } from '../explore/index.ts'
 import type { Row } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
-import { absent, found, open, type Facts, type Rule } from './rule.ts'
+import { ruledOut, found, undecided, type Facts, type Rule } from './rule.ts'
 import { leadingTo } from './unreachable-state.ts'
 
 /** A transition that nothing any player does sets off. */
@@ -14,8 +14,8 @@ export const deadTransition: Rule = {
     return rows.map((row) => {
       const subject = rowSubject(stage, row)
       const answer = evidence.dead[row.index]!
-      if (answer.answer === 'absent') return absent(subject)
-      if (answer.answer === 'open') return open(subject, answer.why)
+      if (answer.answer === 'ruled-out') return ruledOut(subject)
+      if (answer.answer === 'undecided') return undecided(subject, answer.why)
       const grant = { grant: 'row', row: row.index } as const
       return found(subject, { path: row.transition.path, facts: factsOf(stage, row), steps: [], grant })
     })
@@ -29,14 +29,14 @@ export const deadTransition: Rule = {
 function isSpare({ expanded, tables }: Stage, { dead }: Evidence, { machine, index, place, to }: Row): boolean {
   if (dead[index]!.answer !== 'found' || to < 0) return false
   const { type, initial } = expanded.interactables[machine]!
-  const isReached = to === initial || leadingTo(tables, machine, to).some((row) => dead[row]!.answer === 'absent')
+  const isReached = to === initial || leadingTo(tables, machine, to).some((row) => dead[row]!.answer === 'ruled-out')
   if (!isReached) return false
   const isBuiltIn = expanded.level.types?.[type] === undefined
   const others = expanded.interactables.filter((other) => other.type === type && other.index !== machine)
   const { name } = tables.rows[index]!.transition
   const isTaken = (other: number): boolean =>
     tables.rowsOf[other]!.some(
-      (row) => row.place === place && row.transition.name === name && dead[row.index]!.answer === 'absent',
+      (row) => row.place === place && row.transition.name === name && dead[row.index]!.answer === 'ruled-out',
     )
   return isBuiltIn || others.some((other) => isTaken(other.index))
 }

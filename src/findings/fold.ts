@@ -12,7 +12,7 @@ export interface Placed {
   readonly found: Found
 }
 
-/** What findings are folded in: all rules, the level, and what exploring it gave. */
+/** What findings are grouped in: all rules, the level, and what exploring it gave. */
 export interface Folding {
   readonly rules: readonly Rule[]
   readonly stage: Stage
@@ -30,7 +30,7 @@ export function* foldFindings(folding: Folding, findings: readonly Placed[]): Ge
   const known: (ReadonlySet<number> | undefined)[] = findings.map(() => undefined)
   const causes: (number | null)[] = findings.map(() => null)
   const standing = new Set<number>()
-  /** Who has been folded under whom, so that findings that follow from one another in a circle come to an end. */
+  /** Who has been grouped under whom, so that findings that follow from one another in a circle come to an end. */
   const displaced = new Set<string>()
   /** The first that stands and removes a finding; -1: none. */
   const causeOf = (index: number): number =>
@@ -41,7 +41,7 @@ export function* foldFindings(folding: Folding, findings: readonly Placed[]): Ge
     const cause = causeOf(index)
     causes[index] = cause < 0 ? null : cause
     if (cause >= 0) continue
-    // What is folded already is never asked what it would remove: only what stands has others under it.
+    // What is grouped already is never asked what it would remove: only what stands has others under it.
     const removed = known[index] ?? (yield* removedBy(folding, findings[index]!, findings))
     known[index] = removed
     for (const other of [...standing]) {
@@ -138,8 +138,8 @@ function contextOf({ evidence, project }: Folding, stage: Stage, now: Possible):
   const shown = { shown: { steps: [], short: false } }
   const assumed: Evidence = {
     ...evidence,
-    dead: now.rows.map((isPossible) => ({ answer: isPossible ? 'absent' : 'found' })),
-    unreachable: now.goals.map((isMet) => ({ answer: isMet ? 'absent' : 'found' })),
+    dead: now.rows.map((isPossible) => ({ answer: isPossible ? 'ruled-out' : 'found' })),
+    unreachable: now.goals.map((isMet) => ({ answer: isMet ? 'ruled-out' : 'found' })),
     sights: new Map([...now.sights].map((key) => [key, shown])),
     untold: new Map(),
     possible: null,

@@ -1,28 +1,28 @@
 import { isBuiltIn, type Settled, settling } from '../interactables/index.ts'
-import { channelOf, type Copy, type Feedback, finish, type Level, mapped, moments } from '../model/index.ts'
+import { channelOf, type Instance, type Feedback, finish, type Level, mapped, moments } from '../model/index.ts'
 import { happens } from './moments.ts'
-import { absent, type Asked, type Context, found, type Found, type Rule } from './rule.ts'
+import { ruledOut, type Asked, type Context, found, type Found, type Rule } from './rule.ts'
 
 /**
- * So many copies must be alike before another one is odd, one more where that one says something else, which may be meant; and
+ * So many instances must be alike before another one is odd, one more where that one says something else, which may be meant; and
  * at most one in so many may be odd.
  */
 const fewestAlike = 3
 const oddOneIn = 4
 
-/** A copy that lacks what its siblings have, or differs from them where all others agree; or a type that they all overrule. */
+/** An instance that lacks what its siblings have, or differs from them where all others agree; or a type that they all overrule. */
 export const inconsistentInstance: Rule = {
   name: 'inconsistent-instance',
   severity: 'advice',
   ask: (context) => finish(inconsistentInstance.askInSlices!(context)),
   *askInSlices(context) {
     const { level } = context.stage.expanded
-    const copies = Object.entries(level.interactables ?? {})
-    const types = [...new Set(copies.map(([, { type }]) => type))]
+    const instances = Object.entries(level.interactables ?? {})
+    const types = [...new Set(instances.map(([, { type }]) => type))]
     const settled = settling(level)
     const asked: Asked[] = []
     for (const type of types) {
-      const names = copies.flatMap(([name, copy]) => (copy.type === type ? [name] : []))
+      const names = instances.flatMap(([name, instance]) => (instance.type === type ? [name] : []))
       if (names.length < fewestAlike) continue
       const parts = new Map(yield* mapped(names, (name) => [name, partsOf(context, name, settled(name))] as const))
       const paths = [...new Set([...parts.values()].flatMap((own) => [...own.keys()]))]
@@ -34,28 +34,28 @@ export const inconsistentInstance: Rule = {
         const isTold = told.some((before) => path.startsWith(`${before}.`))
         const one = isTold ? null : oddOne(level, type, path, parts)
         if (one) told.push(path)
-        asked.push(one ? found(subject, one) : absent(subject))
+        asked.push(one ? found(subject, one) : ruledOut(subject))
       }
     }
     return asked
   },
 }
 
-/** What a copy says at a part; `given`: whether it says so itself. */
+/** What an instance says at a part; `given`: whether it says so itself. */
 interface Part {
   readonly value: string
   readonly given: boolean
   /** What the type says there; null: nothing. */
   readonly usual: string | null
-  /** It makes no difference what this copy says there. */
+  /** It makes no difference what this instance says there. */
   readonly isMoot: boolean
 }
 
-/** The parts of a copy by path: what may well be alike between siblings. */
+/** The parts of an instance by path: what may well be alike between siblings. */
 function partsOf(context: Context, name: string, allSettled: readonly Settled[]): Map<string, Part> {
   const { level, interactables } = context.stage.expanded
   const machine = interactables.findIndex((one) => one.name === name)
-  const copy: Copy = level.interactables![name]!
+  const instance: Instance = level.interactables![name]!
   const parts = new Map<string, Part>()
   const own = { given: true, usual: null, isMoot: false }
   for (const settled of allSettled) {
@@ -64,11 +64,11 @@ function partsOf(context: Context, name: string, allSettled: readonly Settled[])
     if (value !== null)
       parts.set(`set.${settled.path}`, { value, given: settled.given !== undefined, usual, isMoot: false })
   }
-  const feedback: Readonly<Record<string, readonly Feedback[] | undefined>> = copy.feedback ?? {}
-  const type: Readonly<Record<string, readonly Feedback[] | undefined>> = level.types?.[copy.type]?.feedback ?? {}
+  const feedback: Readonly<Record<string, readonly Feedback[] | undefined>> = instance.feedback ?? {}
+  const type: Readonly<Record<string, readonly Feedback[] | undefined>> = level.types?.[instance.type]?.feedback ?? {}
   for (const moment of moments) {
-    // Whether a copy tells of what never happens to it does not matter.
-    if (happens(context, machine, moment).answer !== 'absent') {
+    // Whether an instance tells of what never happens to it does not matter.
+    if (happens(context, machine, moment).answer !== 'ruled-out') {
       parts.set(`feedback.${moment}`, { value: '', given: false, usual: null, isMoot: true })
       continue
     }
@@ -78,15 +78,15 @@ function partsOf(context: Context, name: string, allSettled: readonly Settled[])
     parts.set(`feedback.${moment}`, { value, given: feedback[moment] !== undefined, usual, isMoot: false })
   }
   for (const key of ['who', 'in-the-way', 'priority'] as const) {
-    if (copy[key] !== undefined) parts.set(key, { ...own, value: JSON.stringify(copy[key]) })
+    if (instance[key] !== undefined) parts.set(key, { ...own, value: JSON.stringify(instance[key]) })
   }
-  for (const [key, value] of Object.entries(copy.range ?? {})) {
+  for (const [key, value] of Object.entries(instance.range ?? {})) {
     parts.set(`range.${key}`, { ...own, value: JSON.stringify(value) })
   }
   return parts
 }
 
-/** Kinds of settings that name something: each copy may well name another. */
+/** Kinds of settings that name something: each instance may well name another. */
 const individual: readonly Settled['kind'][] = [
   'item',
   'interactable',
@@ -125,16 +125,16 @@ function oddOne(level: Level, type: string, path: string, all: ReadonlyMap<strin
     sides.set(value, [...(sides.get(value) ?? []), name])
   }
   const sorted = [...sides].sort((a, b) => b[1].length - a[1].length)
-  const [most, copies = []] = sorted[0] ?? [null]
-  const odd = [...parts.keys()].filter((name) => !copies.includes(name))
+  const [most, instances = []] = sorted[0] ?? [null]
+  const odd = [...parts.keys()].filter((name) => !instances.includes(name))
   const areGiven = odd.some((name) => parts.get(name)?.get(path)?.given === true)
   const fewest = areGiven ? fewestAlike + 1 : fewestAlike
-  if (most === null || copies.length < fewest || odd.length * oddOneIn > parts.size) return null
+  if (most === null || instances.length < fewest || odd.length * oddOneIn > parts.size) return null
   // What nobody says, since it is so anyway, is not something that siblings share.
-  if (copies.some((name) => parts.get(name)?.get(path)?.given !== true)) return null
-  const definition = overruled(level, type, path, copies, odd, parts)
+  if (instances.some((name) => parts.get(name)?.get(path)?.given !== true)) return null
+  const definition = overruled(level, type, path, instances, odd, parts)
   if (odd.length === 0 && definition === null) return null
-  const table = sorted.map(([value, those]) => ({ value, copies: those }))
+  const table = sorted.map(([value, those]) => ({ value, instances: those }))
   const [first] = odd
   const own = `interactables.${first ?? ''}`
   const at = definition === null ? own : `types.${type}`
@@ -149,7 +149,7 @@ function oddOne(level: Level, type: string, path: string, all: ReadonlyMap<strin
   }
 }
 
-/** What the type says, where all copies that are alike overrule it and the others, if any, follow it; null otherwise. */
+/** What the type says, where all instances that are alike overrule it and the others, if any, follow it; null otherwise. */
 function overruled(
   level: Level,
   type: string,

@@ -1,6 +1,6 @@
 import type { Placed } from '../interactables/index.ts'
 import { departures } from '../play/index.ts'
-import { absent, type Asked, type Context, found, open, type Rule } from './rule.ts'
+import { ruledOut, type Asked, type Context, found, undecided, type Rule } from './rule.ts'
 
 /** Something that is locked again when one comes back to a level that is not remembered, after its key was used up. */
 export const lockedAgain: Rule = {
@@ -36,8 +36,8 @@ function askOne({ stage, evidence, project }: Context, placed: Placed): Asked[] 
         ),
     )
     const answer = evidence.dead[row.index]!
-    if (!isForgotten || comesAgain || answer.answer === 'found') return absent(subject)
-    if (answer.answer === 'open') return open(subject, answer.why)
+    if (!isForgotten || comesAgain || answer.answer === 'found') return ruledOut(subject)
+    if (answer.answer === 'undecided') return undecided(subject, answer.why)
     const state = placed.states[placed.initial]!.name
     const facts = { rule: 'locked-again', interactable: placed.name, item: item?.title ?? '', state } as const
     return found(subject, { path: row.transition.spends ?? row.transition.path, facts, steps: [], grant: null })

@@ -1,7 +1,7 @@
 import type { Loss } from '../explore/index.ts'
 import type { Stage } from '../play/index.ts'
 import { rowTitle } from './dead-transition.ts'
-import { absent, type Asked, type Context, found, type Found, open } from './rule.ts'
+import { ruledOut, type Asked, type Context, found, type Found, undecided } from './rule.ts'
 
 /**
  * The questions about losing goals: `wasted-item` where the losing transition spends something, else `soft-lock`.
@@ -11,9 +11,9 @@ export function askLosses({ stage, evidence }: Context, rule: 'soft-lock' | 'was
   return stage.expanded.goals.flatMap(({ name }, goal) => {
     const answer = evidence.softLocks[goal]
     if (!answer) return []
-    if (answer.answer === 'open') return [open(name, answer.why)]
+    if (answer.answer === 'undecided') return [undecided(name, answer.why)]
     const own = evidence.losses[goal]!.filter((loss) => spentBy(stage, loss).length > 0 === (rule === 'wasted-item'))
-    return [own.length === 0 ? absent(name) : found(name, ...own.map((loss) => foundLoss(stage, goal, loss, rule)))]
+    return [own.length === 0 ? ruledOut(name) : found(name, ...own.map((loss) => foundLoss(stage, goal, loss, rule)))]
   })
 }
 

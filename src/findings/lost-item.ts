@@ -1,6 +1,6 @@
 import { isUsed } from './items.ts'
 import { noRoomKey, noRoomLookout } from './room.ts'
-import { absent, type Asked, type Context, found, open, type Rule, sighted } from './rule.ts'
+import { ruledOut, type Asked, type Context, found, undecided, type Rule, sighted } from './rule.ts'
 
 /**
  * An item that is lost: there is no room for it where it is given, and nothing says so; or it is dropped on the way to where
@@ -51,8 +51,8 @@ function askDropped({ stage: { expanded, tables }, evidence, project }: Context)
       const subject = `${name}/${change.level}`
       const answer = evidence.dead[row.index]!
       const [first] = lost
-      if (!first || answer.answer === 'found') return [absent(subject)]
-      if (answer.answer === 'open') return [open(subject, answer.why)]
+      if (!first || answer.answer === 'found') return [ruledOut(subject)]
+      if (answer.answer === 'undecided') return [undecided(subject, answer.why)]
       const facts = { rule: 'lost-item', interactable: name, item: first.title, level: first.level } as const
       return [
         found(subject, { path: `${change.paths.level.replace(/\.level$/, '')}.drops`, facts, steps: [], grant: null }),

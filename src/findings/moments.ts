@@ -16,14 +16,14 @@ export interface TellingMoment {
   /** For a transition its name; for a refusal the reasons; null: there is no more to say. */
   readonly which: string | null
   /** Whether a play has shown that it happens; `open`: that could not be told. */
-  readonly happens: 'yes' | 'open'
+  readonly happens: 'yes' | 'undecided'
   readonly channels: readonly { readonly channel: Channel; readonly texts: readonly string[] }[]
 }
 
 const never: Answer = { answer: 'found' }
-const shown: Answer = { answer: 'absent' }
+const shown: Answer = { answer: 'ruled-out' }
 
-/** Whether a moment of an interactable never happens: found where it is proved, absent where a play has shown it. */
+/** Whether a moment of an interactable never happens: found where it is proved, ruled out where a play has shown it. */
 export function happens({ stage, evidence }: Known, machine: number, moment: Moment): Answer {
   if (evidence.moments.has(`${String(machine)} ${moment}`)) return shown
   if (moment === 'focused') return sightOf(evidence, [focusedKey(stage.expanded.interactables[machine]!.name)])
@@ -34,15 +34,17 @@ export function happens({ stage, evidence }: Known, machine: number, moment: Mom
     parts.push(sightOf(evidence, [...all.map(({ key }) => key), momentKey(name, moment)]))
   }
   const live = parts.filter(({ answer }) => answer !== 'found')
-  if (live.length === 0) return evidence.gap === null ? never : { answer: 'open', why: evidence.gap }
-  return live.find(({ answer }) => answer === 'open') ?? { answer: 'open', why: evidence.gap ?? evidence.unplayed }
+  if (live.length === 0) return evidence.gap === null ? never : { answer: 'undecided', why: evidence.gap }
+  return (
+    live.find(({ answer }) => answer === 'undecided') ?? { answer: 'undecided', why: evidence.gap ?? evidence.unplayed }
+  )
 }
 
 function sightOf(evidence: Context['evidence'], keys: readonly string[]): Answer {
   const seen = keys.flatMap((key) => evidence.sights.get(key) ?? [])
   if (seen.some((one) => one.shown)) return shown
-  if (seen.length > 0) return { answer: 'open', why: evidence.gap ?? evidence.unplayed }
-  return isRuledOut(evidence, keys) ? never : { answer: 'open', why: evidence.gap ?? evidence.unplayed }
+  if (seen.length > 0) return { answer: 'undecided', why: evidence.gap ?? evidence.unplayed }
+  return isRuledOut(evidence, keys) ? never : { answer: 'undecided', why: evidence.gap ?? evidence.unplayed }
 }
 
 /** The transitions that could bring a moment about, beside refused presses. */
@@ -129,5 +131,5 @@ function telling(
     channel,
     texts: entries.flatMap((entry) => (entry[channel] === undefined ? [] : [String(entry[channel])])),
   }))
-  return { interactable, moment, which, happens: answer === 'open' ? 'open' : 'yes', channels }
+  return { interactable, moment, which, happens: answer === 'undecided' ? 'undecided' : 'yes', channels }
 }

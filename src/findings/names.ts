@@ -1,7 +1,7 @@
 import type { NameProblem } from '../interactables/index.ts'
 import { nearestName } from '../model/index.ts'
 import { departures, type Stage } from '../play/index.ts'
-import { absent, type Asked, type Context, found, type Grant, type Surroundings } from './rule.ts'
+import { ruledOut, type Asked, type Context, found, type Grant, type Surroundings } from './rule.ts'
 
 /** All problems of names and values in a level: as it was read and laid out, and of exits into its project. */
 export function problemsOf({ expanded, space }: Stage, project: Surroundings | null): NameProblem[] {
@@ -24,7 +24,7 @@ function lostArrival(
 /** The questions of a rule about names and values: one for each problem; where there is none, one for the level. */
 export function askProblems({ problems }: Context, rule: NameProblem['rule']): Asked[] {
   const own = problems.filter((problem) => problem.rule === rule)
-  if (own.length === 0) return [absent('level')]
+  if (own.length === 0) return [ruledOut('level')]
   return own.map((problem) =>
     found(problem.subject, {
       path: problem.path,

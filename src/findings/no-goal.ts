@@ -1,11 +1,11 @@
-import { absent, found, type Rule } from './rule.ts'
+import { ruledOut, found, type Rule } from './rule.ts'
 
 /** A level without a goal: whether one can get stuck in it was not judged. */
 export const noGoal: Rule = {
   name: 'no-goal',
   severity: 'advice',
   ask({ stage }) {
-    if (stage.expanded.goals.length > 0) return [absent('level')]
+    if (stage.expanded.goals.length > 0) return [ruledOut('level')]
     return [found('level', { path: 'title', facts: { rule: 'no-goal' }, steps: [], grant: null })]
   },
 }

@@ -1,5 +1,5 @@
 import type { Placed } from '../interactables/index.ts'
-import { absent, found, type Rule } from './rule.ts'
+import { ruledOut, found, type Rule } from './rule.ts'
 
 /** A state with no transition that leaves it, and which is not said to be lasting. */
 export const noWayOut: Rule = {
@@ -11,7 +11,7 @@ export const noWayOut: Rule = {
         ? []
         : placed.states.map(({ name, path, lasting }, state) => {
             const subject = `${placed.name}/${name}`
-            if (lasting || leaves(placed, state)) return absent(subject)
+            if (lasting || leaves(placed, state)) return ruledOut(subject)
             const facts = { rule: 'no-way-out', interactable: placed.name, state: name } as const
             return found(subject, { path, facts, steps: [], grant: null })
           }),

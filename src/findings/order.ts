@@ -3,7 +3,7 @@ import type { Stage } from '../play/index.ts'
 import { type Acceptance, acceptanceFor } from './accepted.ts'
 import { ruleGroups } from './catalogue.ts'
 import type { Placed } from './fold.ts'
-import { mendOf } from './mend.ts'
+import { fixOf } from './fix.ts'
 import type { FileReport, Finding, FindingSummary, FollowingFinding } from './report.ts'
 import type { Facts, Found, RuleName, Severity } from './rule.ts'
 import { toldSteps } from './told.ts'
@@ -40,7 +40,7 @@ function pathsInOrder(value: unknown, path: string): string[] {
   return [path, ...inner]
 }
 
-/** The findings of a report, in the order in which one would mend them, and apart from them those that are accepted. */
+/** The findings of a report, in the order in which one would fix them, and apart from them those that are accepted. */
 export function writtenUp(
   stage: Stage,
   source: Source,
@@ -74,7 +74,7 @@ export function writtenUp(
     const acceptance = acceptanceFor(acceptances, one.rule.name, one.subject)
     return acceptance ? [{ ...summary(source, one), because: acceptance.because }] : []
   })
-  return { findings: toBeMended(findings), accepted }
+  return { findings: toBeFixed(findings), accepted }
 }
 
 /** A finding that stands, and those that follow from it. */
@@ -93,7 +93,7 @@ function worstFirst(one: Placed, other: Placed): number {
   return rank(one) - rank(other)
 }
 
-/** Findings of one line that say the same of several copies are one. */
+/** Findings of one line that say the same of several instances are one. */
 function merged(all: readonly Group[]): [Group, ...Group[]][] {
   const alike = new Map<string, [Group, ...Group[]]>()
   for (const group of all) {
@@ -108,20 +108,20 @@ function merged(all: readonly Group[]): [Group, ...Group[]][] {
   return [...alike.values()]
 }
 
-/** A finding by itself: what it says, where, the steps, and the mend. */
+/** A finding by itself: what it says, where, the steps, and the fix. */
 function inFull(stage: Stage, source: Source, one: Placed): FollowingFinding {
-  const mend = mendOf(stage, source, one.found)
-  const text = mend.edit && edited(source, mend.edit)
+  const fix = fixOf(stage, source, one.found)
+  const text = fix.edit && edited(source, fix.edit)
   const lines = text === null ? null : changedLines(source.text, text)
   return {
     ...summary(source, one),
     steps: toldSteps(stage, one.found.steps),
     short: one.found.short ?? false,
     lastSafe: lastSafeOf(stage, one.found),
-    mend: {
-      says: mend.says,
-      certain: mend.isCertain,
-      edit: mend.edit ? { ...mend.edit } : null,
+    fix: {
+      says: fix.says,
+      automatic: fix.isCertain,
+      edit: fix.edit ? { ...fix.edit } : null,
       lines: lines && { line: lines.line, was: [...lines.was], becomes: [...lines.becomes] },
     },
     table: tableOf(one.found.facts),
@@ -158,17 +158,17 @@ function isPlain({ value }: Source, path: string): boolean {
   return typeof at !== 'object' && at !== undefined
 }
 
-/** Siblings side by side, for a copy that differs from them. */
+/** Siblings side by side, for an instance that differs from them. */
 function tableOf(facts: Facts): Finding['table'] {
   if (facts.rule !== 'inconsistent-instance') return []
-  return facts.sides.map(({ value, copies }) => ({ value, copies: [...copies] }))
+  return facts.sides.map(({ value, instances }) => ({ value, instances: [...instances] }))
 }
 
 /**
- * The order in which one would mend: by severity; first what keeps a player from a goal; then what belongs to one
+ * The order in which one would fix: by severity; first what keeps a player from a goal; then what belongs to one
  * interactable together, those first that have something wrong with names and values, then in the order of the file.
  */
-function toBeMended(findings: readonly Finding[]): Finding[] {
+function toBeFixed(findings: readonly Finding[]): Finding[] {
   const groups = Object.values(ruleGroups).map((all) => all.map(({ name }) => String(name)))
   const groupOf = ({ rule }: Finding): number => groups.findIndex((all) => all.includes(rule))
   const within = (finding: Finding): number => groups[groupOf(finding)]!.indexOf(finding.rule)

@@ -1,6 +1,6 @@
 import type { Stage } from '../play/index.ts'
 import { fromHand, nearestStanding, nearness, type Patch } from '../space/index.ts'
-import { absent, type Asked, type Facts, found, type Rule } from './rule.ts'
+import { ruledOut, type Asked, type Facts, found, type Rule } from './rule.ts'
 
 /** An interactable that asks for a press, but no spot is in range, in reach and in sight of it. */
 export const outOfReach: Rule = {
@@ -16,7 +16,7 @@ export const outOfReach: Rule = {
 function askOne(stage: Stage, machine: number, answering: readonly ReadonlySet<number>[]): Asked {
   const { name, path } = stage.expanded.interactables[machine]!
   // Patches name what is within reach of some spot in them just where there is such a spot.
-  if (whoMayAsk(stage, machine).some((who) => answering[who]!.has(machine))) return absent(name)
+  if (whoMayAsk(stage, machine).some((who) => answering[who]!.has(machine))) return ruledOut(name)
   const facts: Facts = { rule: 'out-of-reach', interactable: name, nearest: nearestSpot(stage, machine) }
   return found(name, { path: `${path}.at`, facts, steps: [], grant: { grant: 'reach', machine } })
 }

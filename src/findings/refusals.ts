@@ -123,7 +123,7 @@ export function refusalsOf(context: Pick<Context, 'stage' | 'evidence'>, machine
     .sort((a, b) => a.row.index - b.row.index || (a.key < b.key ? -1 : 1))
 }
 
-/** Where it says what is told of a refusal: in its transition, in the copy, or nowhere but in the type. */
+/** Where it says what is told of a refusal: in its transition, in the instance, or nowhere but in the type. */
 export function tellingPath({ expanded }: Stage, { row, moment }: Pick<Refusal, 'row' | 'moment'>): string {
   if (row.transition.refused !== null) return row.transition.path
   const { name, path } = expanded.interactables[row.machine]!

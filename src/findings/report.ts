@@ -61,9 +61,9 @@ const edit = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('append'), path: z.string(), value: z.unknown() }),
 ])
 
-const mend = z.strictObject({
+const fix = z.strictObject({
   says: z.string().describe('What to do.'),
-  certain: z.boolean().describe('Whether zintel check --mend makes it.'),
+  automatic: z.boolean().describe('Whether zintel check --fix makes it.'),
   edit: edit.nullable().describe('The change of the file, by paths in the level; null where it is for people to find.'),
   lines: z
     .strictObject({ line: z.int().min(1), was: z.array(z.string()), becomes: z.array(z.string()) })
@@ -82,10 +82,10 @@ const whole = {
     })
     .nullable()
     .describe('Of steps that lose a goal, the last moment at which it can still be met. Null where none was found.'),
-  mend,
+  fix,
   table: z
-    .array(z.strictObject({ value: z.string().nullable(), copies: z.array(z.string()) }))
-    .describe('For a copy that differs from its siblings: which copies say what, those that most say first.'),
+    .array(z.strictObject({ value: z.string().nullable(), instances: z.array(z.string()) }))
+    .describe('For an instance that differs from its siblings: which instances say what, those that most say first.'),
 }
 
 const following = z.strictObject(whole)
@@ -98,14 +98,14 @@ const finding = z.strictObject({
     .nullable()
     .describe('What the worst says that follows from this; null where nothing that follows is worse.'),
   also: z.array(z.string()).describe('Other subjects of which the same line says the same.'),
-  follows: z.array(following).describe('Findings that would be gone if this one were mended.'),
+  follows: z.array(following).describe('Findings that would be gone if this one were fixed.'),
 })
 
 const question = z.strictObject({
   rule: z.string(),
   subject: z.string(),
-  answer: z.enum(['found', 'absent', 'open']),
-  why: z.string().nullable().describe('For an open answer: what kept it from being settled.'),
+  answer: z.enum(['found', 'ruled-out', 'undecided']),
+  why: z.string().nullable().describe('For an undecided one: what kept it from being settled.'),
 })
 
 const counts = z.strictObject({
@@ -114,8 +114,8 @@ const counts = z.strictObject({
   patches: z.int(),
   replays: z.int().describe('Plays that were played to check what is claimed.'),
   found: z.int(),
-  absent: z.int(),
-  open: z.int(),
+  ruledOut: z.int(),
+  undecided: z.int(),
 })
 
 const problem = z.strictObject({
@@ -134,7 +134,7 @@ const telling = z.strictObject({
     .string()
     .nullable()
     .describe('The transition, or the reasons of a refusal; null where there is no more to say.'),
-  happens: z.enum(['yes', 'open']).describe('yes: a play has shown it.'),
+  happens: z.enum(['yes', 'undecided']).describe('yes: a play has shown it.'),
   channels: z.array(z.strictObject({ channel: z.string(), texts: z.array(z.string()) })),
 })
 
@@ -146,7 +146,7 @@ const fileReport = z.strictObject({
   diagnostics: z.array(problem).describe('Why the file could not be used.'),
   questions: z.array(question),
   counts,
-  findings: z.array(finding).describe('In the order in which one would mend them.'),
+  findings: z.array(finding).describe('In the order in which one would fix them.'),
   leftOut: z.int().min(0).describe('How many findings --rule or --severity left out.'),
   accepted: z
     .array(z.strictObject({ ...summary, because: z.string() }))
@@ -164,7 +164,7 @@ export type FileReport = z.infer<typeof fileReport>
 export type Finding = z.infer<typeof finding>
 /** A finding that follows from another one. */
 export type FollowingFinding = z.infer<typeof following>
-/** A finding without its steps and its mend. */
+/** A finding without its steps and its fix. */
 export type FindingSummary = Pick<FollowingFinding, keyof typeof summary>
 /** What is perceived of a moment. */
 export type Telling = z.infer<typeof telling>

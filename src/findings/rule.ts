@@ -152,7 +152,7 @@ export type Facts =
       readonly rule: 'stale-reference'
       readonly interactable: string
       readonly type: string
-      /** The other copy, which points at the same. */
+      /** The other instance, which points at the same. */
       readonly original: string
       readonly target: string
       /** What nothing points at. */
@@ -161,11 +161,11 @@ export type Facts =
   | {
       readonly rule: 'inconsistent-instance'
       readonly type: string
-      /** The setting, or another part of a copy, by its path in it. */
+      /** The setting, or another part of an instance, by its path in it. */
       readonly part: string
-      /** What copies say there, by how many say it, most first; null: nothing. */
-      readonly sides: readonly { readonly value: string | null; readonly copies: readonly string[] }[]
-      /** The copies that differ from the rest; empty where it is the type that does. */
+      /** What instances say there, by how many say it, most first; null: nothing. */
+      readonly sides: readonly { readonly value: string | null; readonly instances: readonly string[] }[]
+      /** The instances that differ from the rest; empty where it is the type that does. */
       readonly odd: readonly string[]
       /** What the type says, where it is the odd one; null where it is not. */
       readonly definition: string | null
@@ -301,8 +301,8 @@ export interface Found {
 /** A question that a rule asks about one subject, with its answer. */
 export interface Asked {
   readonly subject: string
-  readonly answer: 'found' | 'absent' | 'open'
-  /** For an open answer: why. */
+  readonly answer: 'found' | 'ruled-out' | 'undecided'
+  /** For an undecided one: why. */
   readonly why: string | null
   /** For a found one: at least one. */
   readonly found: readonly Found[]
@@ -320,13 +320,13 @@ export interface Rule {
 }
 
 /** A question that was answered with no. */
-export function absent(subject: string): Asked {
-  return { subject, answer: 'absent', why: null, found: [] }
+export function ruledOut(subject: string): Asked {
+  return { subject, answer: 'ruled-out', why: null, found: [] }
 }
 
 /** A question that could not be settled. */
-export function open(subject: string, why: string): Asked {
-  return { subject, answer: 'open', why, found: [] }
+export function undecided(subject: string, why: string): Asked {
+  return { subject, answer: 'undecided', why, found: [] }
 }
 
 /** A question that was answered with yes. */
@@ -334,7 +334,7 @@ export function found(subject: string, ...all: readonly Found[]): Asked {
   return { subject, answer: 'found', why: null, found: all }
 }
 
-/** The answer to a question by what was looked out for: found where a play has shown it, absent where it never is. */
+/** The answer to a question by what was looked out for: found where a play has shown it, ruled out where it never is. */
 export function sighted(
   { evidence }: Pick<Context, 'evidence'>,
   subject: string,
@@ -347,8 +347,8 @@ export function sighted(
   })
   const shown = seen.flatMap(({ key, shown: one }) => (one ? [{ ...tell(key), ...one }] : []))
   if (shown.length > 0) return found(subject, ...shown)
-  if (seen.length > 0) return open(subject, evidence.gap ?? evidence.unplayed)
-  return isRuledOut(evidence, keys) ? absent(subject) : open(subject, evidence.gap ?? evidence.unplayed)
+  if (seen.length > 0) return undecided(subject, evidence.gap ?? evidence.unplayed)
+  return isRuledOut(evidence, keys) ? ruledOut(subject) : undecided(subject, evidence.gap ?? evidence.unplayed)
 }
 
 /** Whether nothing of what these keys name was seen, and nothing of it ever can be. */

@@ -1,7 +1,7 @@
 import type { Placed } from '../interactables/index.ts'
 import type { Stage } from '../play/index.ts'
 import { looksAlike } from './looks.ts'
-import { absent, type Asked, type Context, found, open, type Rule } from './rule.ts'
+import { ruledOut, type Asked, type Context, found, undecided, type Rule } from './rule.ts'
 import { leadingTo } from './unreachable-state.ts'
 
 /** Two states that are said to look the same, and that answer differently. */
@@ -44,8 +44,8 @@ function askOne({ stage, evidence }: Context, machine: number, one: number, othe
   const [a, b] = [placed.states[one]!, placed.states[other]!]
   const subject = `${placed.name}/${a.name}/${b.name}`
   const answers = [one, other].map((state) => isReached(stage, evidence, machine, state))
-  if (answers.includes('absent')) return absent(subject)
-  if (answers.includes('open')) return open(subject, evidence.gap ?? evidence.unplayed)
+  if (answers.includes('ruled-out')) return ruledOut(subject)
+  if (answers.includes('undecided')) return undecided(subject, evidence.gap ?? evidence.unplayed)
   const facts = { rule: 'same-look', interactable: placed.name, states: [a.name, b.name], look: a.look ?? '' } as const
   return found(subject, { path: `${b.path}.look`, facts, steps: [], grant: null })
 }
@@ -53,6 +53,6 @@ function askOne({ stage, evidence }: Context, machine: number, one: number, othe
 function isReached(stage: Stage, evidence: Context['evidence'], machine: number, state: number): string {
   if (stage.expanded.interactables[machine]!.initial === state) return 'found'
   const answers = leadingTo(stage.tables, machine, state).map((row) => evidence.dead[row]!.answer)
-  if (answers.includes('absent')) return 'found'
-  return answers.includes('open') ? 'open' : 'absent'
+  if (answers.includes('ruled-out')) return 'found'
+  return answers.includes('undecided') ? 'undecided' : 'ruled-out'
 }

@@ -2,7 +2,7 @@ import type { Row } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
 import { rowSubject, rowTitle } from './dead-transition.ts'
 import { looksAlike } from './looks.ts'
-import { absent, found, open, type Rule } from './rule.ts'
+import { ruledOut, found, undecided, type Rule } from './rule.ts'
 import { areSameLook } from './same-look.ts'
 
 /** A state that changes, and neither is anything told nor does it look any different. */
@@ -16,8 +16,8 @@ export const silentChange: Rule = {
       const subject = rowSubject(stage, row)
       const from = silentFrom(stage, row)
       const answer = evidence.dead[row.index]!
-      if (from < 0 || answer.answer === 'found') return [absent(subject)]
-      if (answer.answer === 'open') return [open(subject, answer.why)]
+      if (from < 0 || answer.answer === 'found') return [ruledOut(subject)]
+      if (answer.answer === 'undecided') return [undecided(subject, answer.why)]
       const placed = stage.expanded.interactables[row.machine]!
       const facts = {
         rule: 'silent-change',

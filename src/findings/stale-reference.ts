@@ -1,10 +1,10 @@
 import { type Settled, settling } from '../interactables/index.ts'
 import { finish, type Level, mapped } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
-import { absent, type Asked, found, type Rule } from './rule.ts'
+import { ruledOut, type Asked, found, type Rule } from './rule.ts'
 
 /**
- * A copy that still points at what the copy it was made from points at, while another one of that kind stands about and
+ * An instance that still points at what the copy it was made from points at, while another one of that kind stands about and
  * nothing points at it.
  */
 export const staleReference: Rule = {
@@ -14,49 +14,56 @@ export const staleReference: Rule = {
   *askInSlices({ stage }) {
     const references = yield* referencesOf(stage.expanded.level)
     const taken = new Set<string>()
-    return references.map(({ copy, type, path, target }): Asked => {
-      const subject = `${copy}/${path}`
+    return references.map(({ instance, type, path, target }): Asked => {
+      const subject = `${instance}/${path}`
       const before = references.find((one) => one.type === type && one.path === path && one.target === target)!
-      if (before.copy === copy) return absent(subject)
-      const free = nearestFree(stage, target, copy, taken)
-      if (free === null) return absent(subject)
+      if (before.instance === instance) return ruledOut(subject)
+      const free = nearestFree(stage, target, instance, taken)
+      if (free === null) return ruledOut(subject)
       taken.add(free)
-      const at = `interactables.${copy}.set.${path}`
-      const facts = { rule: 'stale-reference', interactable: copy, type, original: before.copy, target, free } as const
+      const at = `interactables.${instance}.set.${path}`
+      const facts = {
+        rule: 'stale-reference',
+        interactable: instance,
+        type,
+        original: before.instance,
+        target,
+        free,
+      } as const
       return found(subject, { path: at, facts, steps: [], grant: { grant: 'name', path: at, name: free } })
     })
   },
 }
 
 interface Reference {
-  readonly copy: string
+  readonly instance: string
   readonly type: string
   readonly path: string
   readonly target: string
 }
 
-/** The settings of copies that name other interactables, in file order. */
+/** The settings of instances that name other interactables, in file order. */
 function* referencesOf(level: Level): Generator<undefined, Reference[]> {
   const settled = settling(level)
-  const references = yield* mapped(Object.entries(level.interactables ?? {}), ([copy, { type }]) =>
-    settled(copy).flatMap(({ kind, path, given }: Settled) =>
-      kind === 'interactable' && typeof given === 'string' ? [{ copy, type, path, target: given }] : [],
+  const references = yield* mapped(Object.entries(level.interactables ?? {}), ([instance, { type }]) =>
+    settled(instance).flatMap(({ kind, path, given }: Settled) =>
+      kind === 'interactable' && typeof given === 'string' ? [{ instance, type, path, target: given }] : [],
     ),
   )
   return references.flat()
 }
 
-/** Of the interactables of the same type as a target, the one nearest to a copy that nothing names and that tells nobody; null for none. */
+/** Of the interactables of the same type as a target, the one nearest to an instance that nothing names and that tells nobody; null for none. */
 function nearestFree(
   { expanded, space }: Stage,
   target: string,
-  copy: string,
+  instance: string,
   taken: ReadonlySet<string>,
 ): string | null {
   const { interactables, level } = expanded
   const type = level.interactables?.[target]?.type
   const spot = (name: string) => space.layout.figures[interactables.findIndex((one) => one.name === name)]!.handle
-  const own = spot(copy)
+  const own = spot(instance)
   let best: string | null = null
   let least = Infinity
   for (const { name, type: of, transitions } of interactables) {

@@ -1,5 +1,5 @@
 import { stuckKey } from '../explore/index.ts'
-import { open, type Rule, sighted } from './rule.ts'
+import { undecided, type Rule, sighted } from './rule.ts'
 import { setOffBy } from './steps.ts'
 
 /** A machine in a state that nothing could make it leave any more, though the table says that something does. */
@@ -17,7 +17,7 @@ export const stuckState: Rule = {
         const subject = `${placed.name}/${name}`
         const key = stuckKey + subject
         const why = evidence.untold.get(key)
-        if (why !== undefined) return [open(subject, why)]
+        if (why !== undefined) return [undecided(subject, why)]
         const facts = { rule: 'stuck-state', interactable: placed.name, state: name } as const
         const asked = sighted(context, subject, [key], () => ({ path, facts, grant: null }))
         const found = asked.found.map((one) => {

@@ -1,4 +1,4 @@
-import { absent, found, type Found, type Rule } from './rule.ts'
+import { ruledOut, found, type Found, type Rule } from './rule.ts'
 import { nearestSignal, reaches, signalsOf } from './signals.ts'
 
 /** A signal that is sent, and nothing it is sent to waits for it. */
@@ -13,7 +13,7 @@ export const unheardSignal: Rule = {
       const { by, signal } = own[0]!
       const name = stage.expanded.signals[signal]!
       const subject = `${by.name}/${name}`
-      if (own.some((one) => heard.some((other) => reaches(one, other)))) return absent(subject)
+      if (own.some((one) => heard.some((other) => reaches(one, other)))) return ruledOut(subject)
       const unsent = heard.filter((other) => !sent.some((one) => reaches(one, other)))
       const near = nearestSignal(
         stage,

@@ -1,6 +1,6 @@
 import type { Expanded } from '../interactables/index.ts'
 import { itemsAskedFor, itemsGiven, leadsElsewhere } from './items.ts'
-import { absent, found, type Rule } from './rule.ts'
+import { ruledOut, found, type Rule } from './rule.ts'
 
 /** An item that something asks for, and that nobody can ever get: nothing gives it, and nobody carries it. */
 export const unobtainableItem: Rule = {
@@ -13,7 +13,7 @@ export const unobtainableItem: Rule = {
     return expanded.items.flatMap(({ name, title }, item) => {
       const own = asked.filter((one) => one.item === item && one.isWanted)
       if (own.length === 0) return []
-      if ([expanded, ...levels].some((level) => canBeHad(level, name))) return [absent(name)]
+      if ([expanded, ...levels].some((level) => canBeHad(level, name))) return [ruledOut(name)]
       const askedBy = [...new Set(own.map(({ by }) => by))]
       const facts = { rule: 'unobtainable-item', item: name, title, askedBy } as const
       const path = own.find((one) => one.path !== '')?.path ?? `items.${name}`

@@ -1,5 +1,5 @@
 import type { Tables } from '../machine/index.ts'
-import { absent, type Asked, type Context, found, open, type Rule } from './rule.ts'
+import { ruledOut, type Asked, type Context, found, undecided, type Rule } from './rule.ts'
 
 /** A state that nothing any player does leads to. */
 export const unreachableState: Rule = {
@@ -18,9 +18,9 @@ function askOne({ stage, evidence }: Context, machine: number, state: number): A
   const { name, path } = placed.states[state]!
   const subject = `${placed.name}/${name}`
   const answers = leadingTo(stage.tables, machine, state).map((row) => evidence.dead[row]!)
-  if (state === placed.initial || answers.some(({ answer }) => answer === 'absent')) return absent(subject)
-  const unsettled = answers.find((one) => one.answer === 'open')
-  if (unsettled?.answer === 'open') return open(subject, unsettled.why)
+  if (state === placed.initial || answers.some(({ answer }) => answer === 'ruled-out')) return ruledOut(subject)
+  const unsettled = answers.find((one) => one.answer === 'undecided')
+  if (unsettled?.answer === 'undecided') return undecided(subject, unsettled.why)
   const facts = { rule: 'unreachable-state', interactable: placed.name, state: name } as const
   return found(subject, { path, facts, steps: [], grant: { grant: 'state', machine, state } })
 }

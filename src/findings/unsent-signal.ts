@@ -1,4 +1,4 @@
-import { absent, found, type Found, type Rule } from './rule.ts'
+import { ruledOut, found, type Found, type Rule } from './rule.ts'
 import { nearestSignal, reaches, signalsOf } from './signals.ts'
 
 /** A signal that is waited for, and nothing ever sends. */
@@ -11,7 +11,7 @@ export const unsentSignal: Rule = {
       const { by, signal, path, row } = one
       const name = stage.expanded.signals[signal]!
       const subject = `${by.name}/${name}`
-      if (sent.some((other) => reaches(other, one))) return absent(subject)
+      if (sent.some((other) => reaches(other, one))) return ruledOut(subject)
       const unheard = sent.filter((other) => !heard.some((listener) => reaches(other, listener)))
       const near = nearestSignal(
         stage,

@@ -1,7 +1,7 @@
 import { channelOf, type Moment } from '../model/index.ts'
 import { happens } from './moments.ts'
 import { momentLookout } from './room.ts'
-import { absent, type Asked, type Context, found, open, type Rule } from './rule.ts'
+import { ruledOut, type Asked, type Context, found, undecided, type Rule } from './rule.ts'
 
 /** Feedback for a moment that never comes: nobody will ever perceive it. */
 export const unusedFeedback: Rule = {
@@ -23,8 +23,8 @@ function askOne(context: Context, machine: number, moment: Moment): Asked[] {
   if (!entry) return []
   const subject = `${name}/${moment}`
   const answer = happens(context, machine, moment)
-  if (answer.answer === 'absent') return [absent(subject)]
-  if (answer.answer === 'open') return [open(subject, answer.why)]
+  if (answer.answer === 'ruled-out') return [ruledOut(subject)]
+  if (answer.answer === 'undecided') return [undecided(subject, answer.why)]
   const channel = channelOf(entry)
   const facts = { rule: 'unused-feedback', interactable: name, moment, channel, text: String(entry[channel]) } as const
   return [found(subject, { path: `${path}.feedback.${moment}`, facts, steps: [], grant: null })]

@@ -102,15 +102,15 @@ function hushText({ isBlank, hush }: Extract<Facts, { rule: 'silent-refusal' }>)
 }
 
 /** What to do about a finding, in a sentence. */
-export function mendText(facts: Facts): string {
+export function fixText(facts: Facts): string {
   switch (facts.rule) {
     case 'unknown-name':
-      return problemMend(facts.problem)
+      return problemFix(facts.problem)
     case 'duplicate-name':
       return 'Rename one of the two.'
     case 'bad-value':
     case 'blocked-start':
-      return problemMend(facts.problem)
+      return problemFix(facts.problem)
     case 'unlisted-level':
       return facts.nearest === null ? 'List the level in the project, or lead elsewhere.' : `Write "${facts.nearest}".`
     case 'stale-reference':
@@ -118,7 +118,7 @@ export function mendText(facts: Facts): string {
     case 'inconsistent-instance':
       return facts.definition === null
         ? `Give ${listed(facts.odd)} what the others have, or accept that ${facts.odd.length > 1 ? 'they differ' : 'it differs'}.`
-        : `Put into the type what its copies all say instead, and take it out of them.`
+        : `Put into the type what its instances all say instead, and take it out of them.`
     case 'inert-interactable':
       return 'Give it a setting, or a transition, that something sets off; or make it an obstacle.'
     case 'no-way-out':
@@ -148,13 +148,13 @@ export function mendText(facts: Facts): string {
     case 'goal-already-met':
       return 'Turn the comparison round, or ask for what is to be brought about.'
     case 'out-of-reach':
-      return outOfReachMend(facts)
+      return outOfReachFix(facts)
     case 'unreachable-state':
       return 'Add a transition to it, or take it out.'
     case 'dead-transition':
-      return 'Mend what it waits for, or take it out.'
+      return 'Fix what it waits for, or take it out.'
     case 'unreachable-goal':
-      return rootMend(facts.obstruction?.root ?? null)
+      return rootFix(facts.obstruction?.root ?? null)
     case 'soft-lock':
       return 'Keep the way back open: let it be undone, or let the transition ask for what must be done before.'
     case 'wasted-item':
@@ -199,13 +199,13 @@ export function listed(names: readonly string[]): string {
 
 function oddText({ type, part, sides, odd, definition }: Extract<Facts, { rule: 'inconsistent-instance' }>): string {
   const [most] = sides
-  const many = most?.copies.length ?? 0
-  const all = sides.reduce((sum, { copies }) => sum + copies.length, 0)
+  const many = most?.instances.length ?? 0
+  const all = sides.reduce((sum, { instances }) => sum + instances.length, 0)
   if (definition !== null) {
-    return `${String(many)} of ${String(all)} copies of ${type} say ${part}: ${valueText(most?.value)} instead of what the type says (${definition}): it may be the type that is wrong.`
+    return `${String(many)} of ${String(all)} instances of ${type} say ${part}: ${valueText(most?.value)} instead of what the type says (${definition}): it may be the type that is wrong.`
   }
-  const side = sides.find(({ copies }) => copies.includes(odd[0] ?? ''))
-  return `${listed(odd)} ${odd.length > 1 ? 'differ' : 'differs'} from its siblings: ${String(many)} of ${String(all)} copies of ${type} have ${part}: ${valueText(most?.value)}, this one ${valueText(side?.value)}.`
+  const side = sides.find(({ instances }) => instances.includes(odd[0] ?? ''))
+  return `${listed(odd)} ${odd.length > 1 ? 'differ' : 'differs'} from its siblings: ${String(many)} of ${String(all)} instances of ${type} have ${part}: ${valueText(most?.value)}, this one ${valueText(side?.value)}.`
 }
 
 function valueText(value: string | null | undefined): string {
@@ -248,8 +248,8 @@ function problemText(problem: NameProblem): string {
   }
 }
 
-function problemMend(problem: NameProblem): string {
-  if (problem.rule === 'bad-value') return wrongMend(problem.wrong)
+function problemFix(problem: NameProblem): string {
+  if (problem.rule === 'bad-value') return wrongFix(problem.wrong)
   if (problem.rule === 'blocked-start') {
     return problem.nearest === null ? 'Move the start into a room.' : `Start at [${problem.nearest.join(', ')}].`
   }
@@ -283,7 +283,7 @@ function wrongText(subject: string, wrong: WrongValue): string {
   }
 }
 
-function wrongMend(wrong: WrongValue): string {
+function wrongFix(wrong: WrongValue): string {
   switch (wrong.is) {
     case 'more-than-carried':
       return `Ask for fewer, or let ${wrong.item} stack.`
@@ -320,7 +320,7 @@ function outOfReachText(facts: Extract<Facts, { rule: 'out-of-reach' }>): string
   }
 }
 
-function outOfReachMend({ nearest }: Extract<Facts, { rule: 'out-of-reach' }>): string {
+function outOfReachFix({ nearest }: Extract<Facts, { rule: 'out-of-reach' }>): string {
   if (!nearest) return 'Give it a place.'
   if (nearest.why === 'behind-a-wall') return 'Move it out of the wall.'
   if (nearest.why === 'out-of-range') return 'Move it, or widen its range.'
@@ -375,7 +375,7 @@ function rootText({ kind, name, count, from }: Root): string {
   }
 }
 
-function rootMend(root: Root | null): string {
+function rootFix(root: Root | null): string {
   if (!root) return 'Give what it asks for, or ask for less.'
   switch (root.kind) {
     case 'never-taken':

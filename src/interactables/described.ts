@@ -16,7 +16,7 @@ export interface SettingLine {
 export interface TypeSheet {
   readonly name: string
   readonly about: string
-  /** All states that it can have; those that hang on a setting are in copies that use it. */
+  /** All states that it can have; those that hang on a setting are in instances that use it. */
   readonly states: readonly string[]
   readonly zones: readonly string[]
   readonly settings: readonly SettingLine[]
@@ -84,10 +84,10 @@ export function takes({ kind, options }: Setting): string {
 }
 
 /**
- * A copy of a type as a level file has it, with every setting: those that have a default with it, the others as
+ * An instance of a type as a level file has it, with every setting: those that have a default with it, the others as
  * comments that can be filled in. `place` is the line that says where it stands, such as `at: [2, 3]`.
  */
-export function exampleCopy(name: string, type: TypeDefinition, place: string): string {
+export function exampleInstance(name: string, type: TypeDefinition, place: string): string {
   const lines = [`  my-${name}:`, `    type: ${name}`, `    ${place}`]
   const settings = Object.entries(type.settings ?? {})
   const set = settings.flatMap(([key, one]) => exampleLines(key, one, '      '))

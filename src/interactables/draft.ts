@@ -1,4 +1,4 @@
-import type { Copy, Level, TypeDefinition } from '../model/index.ts'
+import type { Instance, Level, TypeDefinition } from '../model/index.ts'
 import type { Names } from './names.ts'
 import { settingValues } from './settings.ts'
 import { isProvided } from './template.ts'
@@ -6,11 +6,11 @@ import { builtInTypes, type TypeChain, typeChain } from './types.ts'
 
 type Values = Readonly<Record<string, unknown>>
 
-/** A copy with its type found and its settings filled in, before names of others are looked up. */
+/** An instance with its type found and its settings filled in, before names of others are looked up. */
 export interface Draft {
   readonly name: string
   readonly path: string
-  readonly copy: Copy
+  readonly instance: Instance
   readonly chain: TypeChain
   readonly type: TypeDefinition
   readonly values: Values
@@ -20,20 +20,20 @@ export interface Draft {
 export function draft(
   level: Level,
   name: string,
-  copy: Copy,
+  instance: Instance,
   names: Names,
   granted: ReadonlyMap<string, string>,
 ): Draft {
   const path = `interactables.${name}`
-  const wanted = granted.get(`${path}.type`) ?? copy.type
+  const wanted = granted.get(`${path}.type`) ?? instance.type
   const chain = typeChain(level, wanted, granted)
   if (!chain.type) names.find('type', wanted, typeNames(level), `${path}.type`, name)
   tellBroken(chain, level, name, names)
   const type = chain.type ?? {}
-  const values = settingValues(type, copy.set ?? {})
+  const values = settingValues(type, instance.set ?? {})
   const states = Object.entries(type.states ?? {}).filter(([, state]) => isProvided(state.if, values, []))
   const known = states.map(([state]) => state)
-  return { name, path, copy, chain, type, values, states: known.length === 0 ? ['there'] : known }
+  return { name, path, instance, chain, type, values, states: known.length === 0 ? ['there'] : known }
 }
 
 /** An `extends` that leads nowhere, or back to where it came from. */

@@ -1,5 +1,5 @@
 import {
-  type Copy,
+  type Instance,
   type Feedback,
   finish,
   join,
@@ -22,7 +22,7 @@ import { placeContents, placeMemories } from './holding.ts'
 import { placeWheels, placeZones } from './zones.ts'
 
 /**
- * Spells a level out: every copy with the states, transitions and zones that its type and settings give it, every name
+ * Spells a level out: every instance with the states, transitions and zones that its type and settings give it, every name
  * looked up. Names that lead nowhere are in `problems`, and stand-ins take their place: an item that nobody holds, a
  * condition that never holds, a type that does nothing. `granted` maps paths of wrong names to right ones.
  */
@@ -41,8 +41,8 @@ export function* expandInSlices(
   granted: ReadonlyMap<string, string> = new Map(),
 ): Generator<undefined, Expanded> {
   const names = new Names(granted)
-  const drafts = yield* mapped(Object.entries(level.interactables ?? {}), ([name, copy]) =>
-    draft(level, name, copy, names, granted),
+  const drafts = yield* mapped(Object.entries(level.interactables ?? {}), ([name, instance]) =>
+    draft(level, name, instance, names, granted),
   )
   const rows = yield* mapped(drafts, (one) => presentRows(one, names, level))
   const { zones, zonesOf } = placeZones(level, drafts, rows)
@@ -123,26 +123,27 @@ function baseScope(
   }
 }
 
-function tagsOf({ copy, type }: Draft): string[] {
-  return [...(type.tags ?? []), ...(copy.tags ?? [])]
+function tagsOf({ instance, type }: Draft): string[] {
+  return [...(type.tags ?? []), ...(instance.tags ?? [])]
 }
 
 function place(level: Level, one: Draft, index: number, rows: readonly Row[], base: Base): Placed {
-  const { name, path, copy, type, values, states } = one
+  const { name, path, instance, type, values, states } = one
   const { names } = base
   const transitions = [...rows.flatMap((row) => transition(one, row, index, base)), ...refusals(one)]
-  const initial = copy.initial === undefined ? 0 : names.find('state', copy.initial, states, `${path}.initial`, name)
-  const doorway = copy.in ?? null
+  const initial =
+    instance.initial === undefined ? 0 : names.find('state', instance.initial, states, `${path}.initial`, name)
+  const doorway = instance.in ?? null
   const inDoorway =
     doorway === null ? -1 : names.find('doorway', doorway, Object.keys(level.doorways ?? {}), `${path}.in`, name)
-  const range = { ...type.range, ...copy.range }
-  const { scale = 1 } = copy
+  const range = { ...type.range, ...instance.range }
+  const { scale = 1 } = instance
   const rangeScale = range.scales === false ? 1 : scale
   const from = range.from ?? 'handle'
   return {
     index,
     name,
-    type: copy.type,
+    type: instance.type,
     path,
     states: states.map((state) => placedState(one, state)),
     initial: Math.max(0, initial),
@@ -153,20 +154,20 @@ function place(level: Level, one: Draft, index: number, rows: readonly Row[], ba
       base.memories.flatMap((memory, i) => (memory.interactable === index ? [[memory.name, i] as const] : [])),
     ),
     contents: base.contents.flatMap((content, i) => (content.interactable === index ? [i] : [])),
-    inTheWay: copy['in-the-way'] ?? inTheWayOf(one),
+    inTheWay: instance['in-the-way'] ?? inTheWayOf(one),
     tags: [...new Set(tagsOf(one))].map((tag) => base.tags.indexOf(tag)),
     doorway: inDoorway < 0 ? null : (Object.keys(level.doorways ?? {})[inDoorway] ?? null),
-    at: copy.at ? [copy.at[0], copy.at[1]] : null,
-    height: copy.at?.[2] ?? null,
-    turn: copy.turn ?? 0,
-    size: scaledSize((copy.body ?? type.body)?.size, scale),
-    handle: scaledHandle(filledIn(copy.handle ?? type.handle, values, []), scale),
+    at: instance.at ? [instance.at[0], instance.at[1]] : null,
+    height: instance.at?.[2] ?? null,
+    turn: instance.turn ?? 0,
+    size: scaledSize((instance.body ?? type.body)?.size, scale),
+    handle: scaledHandle(filledIn(instance.handle ?? type.handle, values, []), scale),
     radius: (range.radius ?? 1.5) * rangeScale,
     rangeFrom: Array.isArray(from) ? scaledPoint(from, rangeScale) : from,
     sight: range.sight ?? true,
     aim: range.aim ?? null,
-    priority: copy.priority ?? 0,
-    feedback: { ...filledIn(type.feedback, values, []), ...copy.feedback },
+    priority: instance.priority ?? 0,
+    feedback: { ...filledIn(type.feedback, values, []), ...instance.feedback },
     asksFor: asksFor(transitions, base),
   }
 }
@@ -176,9 +177,9 @@ function inTheWayOf({ type, values }: Draft): Placed['inTheWay'] {
   return said === 'reopen' || said === 'push' ? said : 'wait'
 }
 
-/** Who may set a row off: as the row says, or the copy, or else players. */
+/** Who may set a row off: as the row says, or the instance, or else players. */
 function rolesOf(one: Draft, row: Row): readonly Role[] {
-  return [row.definition.who ?? one.copy.who ?? 'player'].flat()
+  return [row.definition.who ?? one.instance.who ?? 'player'].flat()
 }
 
 /** The first item that a press can be refused for, which `{item}` stands for where the refusal does not say more. */
@@ -235,7 +236,7 @@ function refusals(one: Draft): PlacedTransition[] {
         from: [index],
         to: null,
         when: { kind: 'press', ask: 0, every: 0, offered: null },
-        roles: [one.copy.who ?? 'player'].flat(),
+        roles: [one.instance.who ?? 'player'].flat(),
         guard: { kind: 'never', name: '' },
         changes: [],
         feedback: [],
@@ -263,7 +264,7 @@ function placeCharacters(level: Level, base: Base): PlacedCharacter[] {
   })
 }
 
-/** Items that icons count: in what copies and types tell, and in what transitions do. */
+/** Items that icons count: in what instances and types tell, and in what transitions do. */
 function checkCounted(level: Level, names: Names): void {
   const items = Object.keys(level.items ?? {})
   const check = (entries: readonly Feedback[] | undefined, path: string, subject: string): void => {
@@ -271,7 +272,7 @@ function checkCounted(level: Level, names: Names): void {
       if (counts !== undefined) names.find('item', counts, items, `${path}.${String(i)}.counts`, subject)
     }
   }
-  const groups: Readonly<Record<string, Readonly<Record<string, Pick<Copy, 'feedback'>>>>> = {
+  const groups: Readonly<Record<string, Readonly<Record<string, Pick<Instance, 'feedback'>>>>> = {
     interactables: level.interactables ?? {},
     types: level.types ?? {},
   }
@@ -300,9 +301,9 @@ function checkRooms(level: Level, names: Names): void {
   }
 }
 
-/** Types that no copy uses still have their rows' states and zones looked up. */
+/** Types that no instance uses still have their rows' states and zones looked up. */
 function checkUnusedTypes(level: Level, base: Base, granted: ReadonlyMap<string, string>): void {
-  const used = new Set(Object.values(level.interactables ?? {}).map((copy) => copy.type))
+  const used = new Set(Object.values(level.interactables ?? {}).map((instance) => instance.type))
   for (const name of Object.keys(level.types ?? {})) {
     if (used.has(name)) continue
     const chain = typeChain(level, name, granted)

@@ -1,6 +1,6 @@
 export { builtInTypes } from './types.ts'
-export { editorSchema } from './schema.ts'
-export { exampleCopy, type SettingLine, type TypeSheet, typeSheet } from './described.ts'
+export { levelJsonSchema } from './schema.ts'
+export { exampleInstance, type SettingLine, type TypeSheet, typeSheet } from './described.ts'
 export { expandInSlices, expandLevel } from './expand.ts'
 export { loadLevel, readLevel } from './load.ts'
 export type {

@@ -1,7 +1,7 @@
 import { checkShape, type Level, type Reading, readShape } from '../model/index.ts'
 import { settingDiagnostics } from './settings.ts'
 
-/** Reads a level from YAML 1.2 or JSON text: its shape, and the settings of its copies. Never throws. */
+/** Reads a level from YAML 1.2 or JSON text: its shape, and the settings of its instances. Never throws. */
 export function readLevel(text: string, file: string | null = null): Reading<Level> {
   return withSettings(readShape(text, file))
 }

@@ -91,7 +91,7 @@ export interface PlacedState {
   readonly ignoresPress: boolean
   /** Whether the wheels of its dial can be set. */
   readonly dials: boolean
-  /** Where it was written: the type's line, or the copy's for built-in types. */
+  /** Where it was written: the type's line, or the instance's for built-in types. */
   readonly path: string
 }
 
@@ -131,11 +131,11 @@ export interface PlacedTransition {
   readonly isRefusal: boolean
   /** Where it was written that it spends something; null: it does not. */
   readonly spends: string | null
-  /** The line that made it: its own, or for built-in types the setting or the copy. */
+  /** The line that made it: its own, or for built-in types the setting or the instance. */
   readonly path: string
 }
 
-/** One copy with everything that its type and its settings give it. */
+/** One instance with everything that its type and its settings give it. */
 export interface Placed {
   readonly index: number
   readonly name: string
@@ -232,7 +232,7 @@ export interface Wheel {
   readonly initial: number
 }
 
-/** A level with every copy spelt out, every name looked up, and what was wrong with them. */
+/** A level with every instance spelt out, every name looked up, and what was wrong with them. */
 export interface Expanded {
   readonly level: Level
   readonly source: Source

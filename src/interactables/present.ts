@@ -4,7 +4,7 @@ import type { Names } from './names.ts'
 import { settingAt, writtenPath } from './settings.ts'
 import { filledIn, isProvided } from './template.ts'
 
-/** A row of a type that is there in a copy, with the settings of the copy filled in. */
+/** A row of a type that is there in an instance, with the settings of the instance filled in. */
 export interface Row {
   readonly definition: NonNullable<TypeDefinition['transitions']>[number]
   /** Its own path in the level; null for a built-in type's row. */
@@ -16,7 +16,7 @@ export interface Row {
   readonly effects: readonly { readonly effect: Effect; readonly at: number; readonly hangsOn: readonly string[] }[]
 }
 
-/** The rows of a type that are there in a copy: as its settings say, and between states that are there. */
+/** The rows of a type that are there in an instance: as its settings say, and between states that are there. */
 export function presentRows(one: Draft, names: Names, level: Level): Row[] {
   return (one.type.transitions ?? []).flatMap((row, i) => {
     const path = one.chain.rows[i] ?? null
@@ -39,7 +39,7 @@ function optionFor(trigger: Definition['trigger'], item: string, { items }: Leve
 
 type Definition = Row['definition']
 
-/** A row as a copy has it; nothing where it is not there. */
+/** A row as an instance has it; nothing where it is not there. */
 function presentRow(one: Draft, row: Definition, path: string | null, values: Draft['values'], names: Names): Row[] {
   const all = Object.keys(one.type.states ?? {})
   const hangsOn: string[] = []
@@ -71,33 +71,33 @@ function rename(names: Names, kind: 'state', name: string, all: readonly string[
   return all[names.find(kind, name, all, path, '')] ?? name
 }
 
-/** The line that made a row: its own; for a built-in type the last setting that it hangs on and the copy gives. */
+/** The line that made a row: its own; for a built-in type the last setting that it hangs on and the instance gives. */
 export function madeBy(one: Draft, row: Row): string {
   if (row.path !== null) return row.path
-  const isGiven = (path: string): boolean => settingAt(one.copy.set ?? {}, path) !== undefined
+  const isGiven = (path: string): boolean => settingAt(one.instance.set ?? {}, path) !== undefined
   const last = row.hangsOn.filter(isGiven).at(-1) ?? row.asked.find(isGiven)
   return last === undefined ? one.path : settingPath(one, last)
 }
 
 /** Where an instance gives a setting. */
 function settingPath(one: Draft, setting: string): string {
-  return `${one.path}.set.${writtenPath(one.copy.set ?? {}, setting)}`
+  return `${one.path}.set.${writtenPath(one.instance.set ?? {}, setting)}`
 }
 
 /** Where it was written that a row spends something; null where it does not. */
 export function spendingPath(one: Draft, row: Row, made: string): string | null {
   const spending = row.effects.find(({ effect }) => effect.consume !== undefined)
   if (!spending) return null
-  const last = spending.hangsOn.filter((path) => settingAt(one.copy.set ?? {}, path) !== undefined).at(-1)
+  const last = spending.hangsOn.filter((path) => settingAt(one.instance.set ?? {}, path) !== undefined).at(-1)
   if (last !== undefined) return settingPath(one, last)
   return pathOf(one, row, `effects.${String(spending.at)}.consume`, made)
 }
 
-/** Where a part of a row was written: the setting that it was taken from, where the copy gives that, or its own line. */
+/** Where a part of a row was written: the setting that it was taken from, where the instance gives that, or its own line. */
 export function pathOf(one: Draft, row: Row, part: string, made: string): string {
   const template = partOf(templateRow(one, row), part.split('.'))
   if (template !== null) {
-    const given = settingAt(one.copy.set ?? {}, template.setting)
+    const given = settingAt(one.instance.set ?? {}, template.setting)
     if (given !== undefined) return join(settingPath(one, template.setting), template.rest).replace(/\.$/, '')
   }
   return row.path === null ? made : join(row.path, part)

@@ -1,6 +1,6 @@
 import type { HandleDefinition, ZoneDefinition } from '../model/index.ts'
 
-/** A point in the frame of a copy that is `scale` times as large as its type. */
+/** A point in the frame of an instance that is `scale` times as large as its type. */
 export function scaledPoint(
   [x, y, z]: readonly [number, number, number],
   scale: number,
@@ -23,7 +23,7 @@ export function scaledHandle(handle: HandleDefinition | undefined, scale: number
   return { ...handle, inset: (handle.inset ?? 0.1) * scale, height: (handle.height ?? 1) * scale }
 }
 
-/** A zone in the frame of a copy. */
+/** A zone in the frame of an instance. */
 export function scaledZone({ radius, outline }: ZoneDefinition, scale: number): ZoneDefinition {
   if (radius !== undefined) return { radius: radius * scale }
   return { outline: outline?.map(([x, y]): [number, number] => [x * scale, y * scale]) }

@@ -1,4 +1,4 @@
-import { levelJsonSchema, type Setting, type TypeDefinition } from '../model/index.ts'
+import { plainLevelSchema, type Setting, type TypeDefinition } from '../model/index.ts'
 import { takes } from './described.ts'
 import { builtInTypes } from './types.ts'
 
@@ -8,14 +8,14 @@ type Json = Record<string, unknown>
  * The JSON Schema (2020-12) of level files, for editors, with the names of built-in types, and for each of them its
  * settings and states. It only offers them: a level may have types of its own, of any name.
  */
-export function editorSchema(): object {
-  const schema = levelJsonSchema() as { properties: { interactables: { additionalProperties: Json } } }
-  const copy = schema.properties.interactables.additionalProperties
-  const properties = copy.properties as Json
+export function levelJsonSchema(): object {
+  const schema = plainLevelSchema() as { properties: { interactables: { additionalProperties: Json } } }
+  const instance = schema.properties.interactables.additionalProperties
+  const properties = instance.properties as Json
   const type = properties.type as Json
   const names = Object.keys(builtInTypes)
   const offered = {
-    ...copy,
+    ...instance,
     properties: {
       ...properties,
       type: { anyOf: [{ enum: names }, type], description: 'A built-in type, or one of the level.' },

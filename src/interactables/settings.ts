@@ -18,13 +18,13 @@ type Values = Readonly<Record<string, unknown>>
 
 /** Tells every setting that its type does not have, or whose value has the wrong shape. */
 export function settingDiagnostics(level: Level, source: Source): Diagnostic[] {
-  return Object.entries(level.interactables ?? {}).flatMap(([name, copy]) => {
-    const type = typeChain(level, copy.type).type
+  return Object.entries(level.interactables ?? {}).flatMap(([name, instance]) => {
+    const type = typeChain(level, instance.type).type
     if (!type) return []
     const path = `interactables.${name}.set`
     return [
-      ...checkGroup(copy.set ?? {}, type.settings ?? {}, path, source),
-      ...contradictions(type, copy.set ?? {}, path, source),
+      ...checkGroup(instance.set ?? {}, type.settings ?? {}, path, source),
+      ...contradictions(type, instance.set ?? {}, path, source),
     ]
   })
 }
@@ -41,7 +41,7 @@ function contradictions(type: TypeDefinition, given: Values, path: string, sourc
   })
 }
 
-/** The settings of a copy with the defaults of its type filled in. */
+/** The settings of an instance with the defaults of its type filled in. */
 export function settingValues(type: TypeDefinition, given: Values): Values {
   return filled(type.settings ?? {}, given)
 }

@@ -2,29 +2,29 @@ import type { Level, Setting, TypeDefinition } from '../model/index.ts'
 import { settingValues } from './settings.ts'
 import { builtInTypes, typeChain } from './types.ts'
 
-/** One setting of a copy: what the type says of it, what the copy gives, and what it comes to. */
+/** One setting of an instance: what the type says of it, what the instance gives, and what it comes to. */
 export interface Settled {
   /** Its path, such as `lock.item`. */
   readonly path: string
   readonly kind: Setting['kind']
-  /** What the copy itself gives; undefined where it gives nothing. */
+  /** What the instance itself gives; undefined where it gives nothing. */
   readonly given: unknown
   /** With defaults filled in; undefined where it is not there. */
   readonly value: unknown
-  /** What the type gives where a copy does not; undefined for nothing. */
+  /** What the type gives where an instance does not; undefined for nothing. */
   readonly usual: unknown
 }
 
-/** All settings of a copy, groups before what is in them; none where its type is not there. */
-export function settledSettings(level: Level, copy: string): Settled[] {
-  return settling(level)(copy)
+/** All settings of an instance, groups before what is in them; none where its type is not there. */
+export function settledSettings(level: Level, instance: string): Settled[] {
+  return settling(level)(instance)
 }
 
-/** The same for one copy after another: what there is to say of a type is found out once. */
-export function settling(level: Level): (copy: string) => Settled[] {
+/** The same for one instance after another: what there is to say of a type is found out once. */
+export function settling(level: Level): (instance: string) => Settled[] {
   const known = new Map<string, { readonly type: TypeDefinition; readonly usual: Values } | null>()
-  return (copy) => {
-    const { type: name, set = {} } = level.interactables?.[copy] ?? { type: '' }
+  return (instance) => {
+    const { type: name, set = {} } = level.interactables?.[instance] ?? { type: '' }
     if (!known.has(name)) {
       const { type } = typeChain(level, name)
       known.set(name, type ? { type, usual: settingValues(type, {}) } : null)
@@ -51,7 +51,7 @@ function settledIn(type: TypeDefinition, usual: Values, set: Values): Settled[] 
   return all
 }
 
-/** What a copy gives, what it comes to, and what the type gives. */
+/** What an instance gives, what it comes to, and what the type gives. */
 type Layers = readonly [unknown, unknown, unknown]
 
 function within(layer: unknown, key: string): unknown {

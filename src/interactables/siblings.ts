@@ -1,7 +1,7 @@
-import type { Copy, Level } from '../model/index.ts'
+import type { Instance, Level } from '../model/index.ts'
 import { flow } from './described.ts'
 
-/** One thing that a copy changes from its type, and how it stands to its siblings: other copies of the type. */
+/** One thing that an instance changes from its type, and how it stands to its siblings: other instances of the type. */
 export interface Change {
   /** `set.lock.item`, `range.radius`, `starts`. */
   readonly path: string
@@ -11,7 +11,7 @@ export interface Change {
   readonly alike: number
 }
 
-/** A copy, and what it changes. */
+/** An instance, and what it changes. */
 export interface Listed {
   readonly name: string
   readonly type: string
@@ -25,42 +25,42 @@ export interface Listed {
 
 const notChanges = new Set(['type', 'in', 'at', 'turn', 'tags'])
 
-/** What the copies of a type change: how many there are, and how many of them have a path, and the same there. */
+/** What the instances of a type change: how many there are, and how many of them have a path, and the same there. */
 interface Siblings {
   count: number
   readonly having: Map<string, number>
   readonly alike: Map<string, number>
 }
 
-/** All copies of a level in file order, each with what it changes from its type and from its siblings. */
+/** All instances of a level in file order, each with what it changes from its type and from its siblings. */
 export function listCopies(level: Level): Listed[] {
-  const copies = Object.entries(level.interactables ?? {}).map(([name, copy]) => ({
+  const instances = Object.entries(level.interactables ?? {}).map(([name, instance]) => ({
     name,
-    copy,
-    changed: changesOf(copy),
+    instance,
+    changed: changesOf(instance),
   }))
   const byType = new Map<string, Siblings>()
-  for (const { copy, changed } of copies) {
-    const all: Siblings = byType.get(copy.type) ?? { count: 0, having: new Map(), alike: new Map() }
-    byType.set(copy.type, all)
+  for (const { instance, changed } of instances) {
+    const all: Siblings = byType.get(instance.type) ?? { count: 0, having: new Map(), alike: new Map() }
+    byType.set(instance.type, all)
     all.count++
     for (const [path, value] of changed) {
       all.having.set(path, (all.having.get(path) ?? 0) + 1)
       all.alike.set(valueKey(path, value), (all.alike.get(valueKey(path, value)) ?? 0) + 1)
     }
   }
-  return copies.map(({ name, copy, changed }) => {
-    const { count, having, alike } = byType.get(copy.type)!
+  return instances.map(({ name, instance, changed }) => {
+    const { count, having, alike } = byType.get(instance.type)!
     const siblings = count - 1
     const changes = [...changed].map(([path, value]) => {
       return { path, value, siblings, alike: alike.get(valueKey(path, value))! - 1 }
     })
-    const place = copy.in === undefined ? `at ${(copy.at ?? []).join(', ')}` : `in ${copy.in}`
+    const place = instance.in === undefined ? `at ${(instance.at ?? []).join(', ')}` : `in ${instance.in}`
     const lacks = [...having].flatMap(([path, have]) => {
       if (changed.has(path) || have < 2 || 2 * have < siblings) return []
       return [{ path, siblings, have }]
     })
-    return { name, type: copy.type, place, tags: copy.tags ?? [], changes, lacks }
+    return { name, type: instance.type, place, tags: instance.tags ?? [], changes, lacks }
   })
 }
 
@@ -68,10 +68,10 @@ function valueKey(path: string, value: string): string {
   return JSON.stringify([path, value])
 }
 
-/** Everything that a copy says beside its type and its place: paths, and what stands there. */
-function changesOf(copy: Copy): Map<string, string> {
+/** Everything that an instance says beside its type and its place: paths, and what stands there. */
+function changesOf(instance: Instance): Map<string, string> {
   const changes = new Map<string, string>()
-  for (const [key, value] of Object.entries(copy)) if (!notChanges.has(key)) collect(key, value, changes)
+  for (const [key, value] of Object.entries(instance)) if (!notChanges.has(key)) collect(key, value, changes)
   return changes
 }
 

@@ -4,7 +4,7 @@ import type { PlacedMotion, PlacedState } from './placed.ts'
 import { scaledPoint } from './scale.ts'
 import { filledIn, isProvided } from './template.ts'
 
-/** A state of a type as a copy has it. */
+/** A state of a type as an instance has it. */
 export function placedState(one: Draft, name: string): PlacedState {
   const definition: StateDefinition = one.type.states?.[name] ?? {}
   const motion = filledIn(definition.motion, one.values, [])
@@ -16,7 +16,7 @@ export function placedState(one: Draft, name: string): PlacedState {
     look: definition.look ?? null,
     lasting: definition.lasting ?? false,
     pose: definition.pose ?? null,
-    motion: motion ? placedMotion(motion, one.copy.scale ?? 1) : null,
+    motion: motion ? placedMotion(motion, one.instance.scale ?? 1) : null,
     dials: definition.dials ?? false,
     ignoresPress: ignores === true || (ignores !== undefined && isProvided(ignores, one.values, [])),
     path: one.chain.states[name] ?? one.path,

@@ -12,14 +12,17 @@ export function placeZones(
   drafts: readonly Draft[],
   rows: readonly (readonly Row[])[],
 ): { zones: Omit<ZoneOf, 'asked'>[]; zonesOf: Record<string, number>[] } {
-  const inside = insideNames([rows.flat().map(({ definition }) => definition), level.goals ?? {}])
+  const inside = new Set(
+    drafts.flatMap(({ name }, i) => (rows[i] ?? []).flatMap(({ definition }) => [...insideZones(definition, name)])),
+  )
+  for (const zone of insideZones(level.goals ?? {}, '')) inside.add(zone)
   const zones: Omit<ZoneOf, 'asked'>[] = []
   const zonesOf = drafts.map((one, interactable) => {
     const asked = new Set((rows[interactable] ?? []).map(({ definition }) => zoneAsked(definition)))
     const placed: Record<string, number> = {}
-    for (const [name, shape] of Object.entries({ ...one.type.zones, ...one.copy.zones })) {
-      if (!asked.has(name) && !inside.has(name)) continue
-      placed[name] = zones.push({ interactable, name, shape: scaledZone(shape, one.copy.scale ?? 1) }) - 1
+    for (const [name, shape] of Object.entries({ ...one.type.zones, ...one.instance.zones })) {
+      if (!asked.has(name) && !inside.has(`${one.name}/${name}`)) continue
+      placed[name] = zones.push({ interactable, name, shape: scaledZone(shape, one.instance.scale ?? 1) }) - 1
     }
     if (asked.has('touch')) placed.touch = zones.push({ interactable, name: 'touch', shape: 'skin' }) - 1
     return placed
@@ -27,15 +30,14 @@ export function placeZones(
   return { zones, zonesOf }
 }
 
-/** The names of all zones that conditions in some value ask about. */
-function insideNames(value: unknown): Set<string> {
+/** All zones that conditions in some value ask about, such as `mill-door/near`; those that name no owner ask about `own`. */
+function insideZones(value: unknown, own: string): Set<string> {
   if (typeof value !== 'object' || value === null) return new Set()
-  const names = new Set<string>()
-  for (const [key, part] of Object.entries(value)) {
-    if (key === 'inside' && typeof part === 'string') names.add(part)
-    for (const name of insideNames(part)) names.add(name)
-  }
-  return names
+  const zones = new Set<string>()
+  const { inside, of = own } = value as { inside?: unknown; of?: unknown }
+  if (typeof inside === 'string') zones.add(`${String(of)}/${inside}`)
+  for (const part of Object.values(value)) for (const zone of insideZones(part, own)) zones.add(zone)
+  return zones
 }
 
 /** The wheels of all dials. */

@@ -21,7 +21,7 @@ export function defineInteractable<const S extends string>(type: InteractableTyp
   return { ...type }
 }
 
-/** The level as a file would have it, version included: every copy's `starts` is a state of its type where that is known. */
+/** The level as a file would have it, version included: every instance's `starts` is a state of its type where that is known. */
 export type LevelInput<T extends Readonly<Record<string, TypeDefinition>>> = Omit<Level, 'zintel' | 'types'> & {
   readonly types?: T
 }

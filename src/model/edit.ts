@@ -93,7 +93,7 @@ function afterDash(source: Source, path: string, entry: Span): number | null {
   if (!/^\s*-\s+$/.test(text.slice(text.lastIndexOf('\n', entry.start - 1) + 1, entry.start))) return null
   const cut = path.lastIndexOf('.')
   const parent = path.slice(0, Math.max(0, cut))
-  const keys = Object.keys((valueAt(source, parent) ?? {}) as object)
+  const keys = Object.keys(valueAt(source, parent) ?? {})
   const next = keys[keys.indexOf(path.slice(cut + 1)) + 1]
   return next === undefined ? null : (source.keySpan(join(parent, next))?.start ?? null)
 }

@@ -26,7 +26,7 @@ export type {
 } from './types.ts'
 export {
   type Character,
-  type Copy,
+  type Instance,
   type Doorway,
   isExtra,
   type Level,
@@ -34,7 +34,7 @@ export {
   levelVersion,
   type Room,
 } from './level.ts'
-export { checkShape, levelJsonSchema, type Reading, readShape, shaped } from './read.ts'
+export { checkShape, plainLevelSchema, type Reading, readShape, shaped } from './read.ts'
 export {
   defineInteractable,
   defineLevel,

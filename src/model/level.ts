@@ -69,7 +69,7 @@ const counter = z.strictObject({
   most: z.int().min(1).max(9999).describe('It counts no further than this.'),
 })
 
-const copy = z
+const instance = z
   .strictObject({
     type: name,
     in: name.optional().describe('The doorway that it stands in, and fills.'),
@@ -150,7 +150,7 @@ export const levelSchema = z
     counters: z.record(name, counter).optional(),
     places: z.record(name, place).optional().describe('Where one can be moved to.'),
     types: z.record(name, typeDefinition).optional(),
-    interactables: z.record(name, copy).optional(),
+    interactables: z.record(name, instance).optional(),
     characters: z
       .record(name, character)
       .refine((all) => Object.keys(all).length <= mostCharacters, { error: 'at most 4 characters' })
@@ -166,8 +166,8 @@ export const levelSchema = z
 
 /** A level: one plain value, the same whether it was written in TypeScript, YAML or JSON. */
 export type Level = z.infer<typeof levelSchema>
-/** A placed copy of a type. */
-export type Copy = z.infer<typeof copy>
+/** A placed instance of a type. */
+export type Instance = z.infer<typeof instance>
 /** A walkable polygon. */
 export type Room = z.infer<typeof room>
 /** A gap that joins two rooms. */

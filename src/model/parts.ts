@@ -67,7 +67,7 @@ export const inTheWay = z
 export const blocks = z.array(z.enum(['walk', 'sight'])).describe('What the body blocks.')
 
 /**
- * Whether a row of a type is there in a copy: the path of a setting (`lock`: it is given, and not `false`), a value of
+ * Whether a row of a type is there in an instance: the path of a setting (`lock`: it is given, and not `false`), a value of
  * one (`{ setting: lock.then, is: spend }`), or several of these joined.
  */
 export type Provided =
@@ -91,7 +91,7 @@ export const provided: z.ZodType<Provided> = z
       z.strictObject({ not: provided }),
     ]),
   )
-  .meta({ id: 'provided', description: 'Whether this is there in a copy, by its settings.' })
+  .meta({ id: 'provided', description: 'Whether this is there in an instance, by its settings.' })
 
 /** Stands for the value of a setting: `{ setting: lock.item }`; with `or`, for another where it is not given. */
 export const settingRef = z

@@ -88,6 +88,6 @@ function opened(schema: z.ZodType): z.ZodType[] {
 }
 
 /** The JSON Schema (2020-12) of level files, for editors. */
-export function levelJsonSchema(): object {
+export function plainLevelSchema(): object {
   return z.toJSONSchema(levelSchema, { io: 'input' })
 }

@@ -75,7 +75,7 @@ export const transition = z.strictObject({
   from: z.union([name, z.array(name).min(1)]).describe('The state, or states, that it leaves.'),
   to: name.optional().describe('The state that it leads to; the same one where it is left out.'),
   trigger,
-  who: rolesOf.optional().describe('Who may set it off; as the copy says, or else players, if left out.'),
+  who: rolesOf.optional().describe('Who may set it off; as the instance says, or else players, if left out.'),
   guard: condition.optional(),
   effects: z.array(effect).optional(),
   feedback: told.optional().describe('Perceived when it is taken.'),
@@ -114,18 +114,18 @@ export const settingKinds = [
   'group',
 ] as const
 
-/** A setting of a type: what each copy may choose. */
+/** A setting of a type: what each instance may choose. */
 export interface Setting {
   readonly kind: (typeof settingKinds)[number]
   /** What it is for, in a sentence. */
   readonly about?: string | undefined
-  /** The value where a copy does not give one. Inside a group it counts only where the group is given, or has a default. */
+  /** The value where an instance does not give one. Inside a group it counts only where the group is given, or has a default. */
   readonly default?: unknown
   /** For a choice: what can be chosen. For triggers: which of press, enter, leave, touch and signal can be. */
   readonly options?: readonly string[] | undefined
   /** For a group: its settings. */
   readonly fields?: Readonly<Record<string, Setting>> | undefined
-  /** Whether a copy (or a group that is given) must give it. */
+  /** Whether an instance (or a group that is given) must give it. */
   readonly needed?: boolean | undefined
 }
 
@@ -140,7 +140,7 @@ const setting: z.ZodType<Setting> = z
       needed: z.boolean().optional(),
     }),
   )
-  .meta({ id: 'setting', description: 'A setting of a type: what each copy may choose.' })
+  .meta({ id: 'setting', description: 'A setting of a type: what each instance may choose.' })
 
 /** A zone of an interactable: a circle round its place, or a polygon in its own frame. */
 export const zone = z
@@ -154,7 +154,7 @@ export const zone = z
 /** How near, and how plainly seen, an interactable must be to answer a press. */
 export const range = z.strictObject({
   radius: length.optional().describe('Metres from the hand to the point it is measured from; 1.5 if left out.'),
-  scales: z.boolean().optional().describe('Whether it grows with the scale of a copy; it does.'),
+  scales: z.boolean().optional().describe('Whether it grows with the scale of an instance; it does.'),
   from: z
     .union([z.enum(['handle', 'centre']), point3])
     .optional()
@@ -187,7 +187,7 @@ export const body = z.strictObject({
 
 /** Settings that cannot be meant together. */
 const contradiction = z.strictObject({
-  settings: z.array(settingPath).min(2).describe('Each is given, and not false, in the copy.'),
+  settings: z.array(settingPath).min(2).describe('Each is given, and not false, in the instance.'),
   because: text.describe('Why they cannot be meant together.'),
 })
 

@@ -62,7 +62,7 @@ export abstract class Moment implements Ongoing {
     return this.book.rows
   }
 
-  /** The registers at this moment: a copy. Clocks hold what remains, in ms, plus 1; 0: off. */
+  /** The registers at this moment: an instance. Clocks hold what remains, in ms, plus 1; 0: off. */
   registers(): Int32Array {
     return this.step.regs.slice()
   }

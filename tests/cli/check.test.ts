@@ -85,7 +85,7 @@ describe('what is shown', () => {
     expect(rule).toMatchObject({ code: 2, out: '' })
     expect(rule.err).toContain('Did you mean "silent-refusal"?')
     expect((await zintel(['check', '--severity', 'bad', 'x.yaml'])).err).toContain('error, warning or advice')
-    expect((await zintel(['check', '--mend', '--watch', 'x.yaml'])).err).toContain('cannot be given together')
+    expect((await zintel(['check', '--fix', '--watch', 'x.yaml'])).err).toContain('cannot be given together')
   })
 
   test('the table of what is told', async () => {
@@ -93,7 +93,7 @@ describe('what is shown', () => {
     expect(code).toBe(0)
     expect(out).toMatch(/moment +sound +message +prompt/)
     expect(out).toMatch(/mill-door\n {2}focused +· +· +x/)
-    expect(out).toMatch(/refused: carries +x +x +·/)
+    expect(out).toMatch(/refused: item missing +x +x +·/)
     const narrow = await zintel(['check', '--feedback', `${project}examples/levels/tide-mill.level.yaml`], {
       columns: 40,
     })
@@ -121,18 +121,18 @@ describe('explain', () => {
   })
 })
 
-describe('mending', () => {
-  test('certain mends are shown, made once that is agreed to, and can be taken back', async () => {
-    const path = file('mend.yaml', silent)
-    const shown = await zintel(['check', '--mend', path], saying(null))
+describe('fixing', () => {
+  test('automatic fixes are shown, made once that is agreed to, and can be taken back', async () => {
+    const path = file('fix.yaml', silent)
+    const shown = await zintel(['check', '--fix', path], saying(null))
     expect(shown.out).toContain('set: { gives: key } } # by the door')
     expect(shown.out).toContain('Nothing was changed')
     expect(readFileSync(path, 'utf8')).toBe(silent)
-    expect(await zintel(['check', '--mend', path], saying(false))).toMatchObject({ code: 1 })
+    expect(await zintel(['check', '--fix', path], saying(false))).toMatchObject({ code: 1 })
     expect(readFileSync(path, 'utf8')).toBe(silent)
 
-    const { code, out } = await zintel(['check', '--mend', path], saying(true))
-    expect(out).toContain('Mended.')
+    const { code, out } = await zintel(['check', '--fix', path], saying(true))
+    expect(out).toContain('Fixed.')
     expect(out).toMatch(/To be filled in: line \d+\./)
     expect(code).toBe(1)
     expect(readFileSync(path, 'utf8')).toBe(
@@ -145,26 +145,26 @@ describe('mending', () => {
         ),
     )
 
-    expect((await zintel(['check', '--unmend', path])).code).toBe(0)
+    expect((await zintel(['check', '--undo-fix', path])).code).toBe(0)
     expect(readFileSync(path, 'utf8')).toBe(silent)
-    // What stood there until then is kept too: it may hold more than the mends.
-    expect(readdirSync(folder).filter((name) => name.startsWith('mend.yaml.'))).toEqual(['mend.yaml.before-unmend1'])
-    expect(readFileSync(`${path}.before-unmend1`, 'utf8')).toContain('(say here: {item} is missing)')
-    expect((await zintel(['check', '--unmend', path])).code).toBe(2)
+    // What stood there until then is kept too: it may hold more than the fixes.
+    expect(readdirSync(folder).filter((name) => name.startsWith('fix.yaml.'))).toEqual(['fix.yaml.before-undoFix1'])
+    expect(readFileSync(`${path}.before-undoFix1`, 'utf8')).toContain('(say here: {item} is missing)')
+    expect((await zintel(['check', '--undo-fix', path])).code).toBe(2)
   }, 120_000)
 
   test('what cannot be done together is said, and nothing is done', async () => {
     const path = file('together.yaml', silent)
     for (const [one, other] of [
-      ['--mend', '--feedback'],
-      ['--mend', '--unmend'],
+      ['--fix', '--feedback'],
+      ['--fix', '--undo-fix'],
       ['--watch', '--feedback'],
     ] as const) {
       const { code, err } = await zintel(['check', '--yes', one, other, path])
       expect([code, err]).toEqual([2, expect.stringContaining('cannot be given together')])
     }
-    const { code, err } = await zintel(['check', '--mend', '--yes', '--format', 'json', path])
-    expect([code, err]).toEqual([2, expect.stringContaining('--mend writes no JSON')])
+    const { code, err } = await zintel(['check', '--fix', '--yes', '--format', 'json', path])
+    expect([code, err]).toEqual([2, expect.stringContaining('--fix writes no JSON')])
     expect(readFileSync(path, 'utf8')).toBe(silent)
     // The report in JSON holds the table of feedback anyway.
     expect((await zintel(['check', '--feedback', '--format', 'json', path])).code).toBe(1)
@@ -175,30 +175,30 @@ describe('mending', () => {
     chmodSync(path, 0o640)
     const link = join(folder, 'link.yaml')
     symlinkSync(path, link)
-    const { out } = await zintel(['check', '--mend', '--yes', '--rule', 'unknown-name', link])
+    const { out } = await zintel(['check', '--fix', '--yes', '--rule', 'unknown-name', link])
     expect(out).not.toContain('u{d}')
     expect(lstatSync(link).isSymbolicLink()).toBe(true)
     expect(readFileSync(path, 'utf8')).toBe(silent.replace('kay', 'key').replaceAll('\n', '\r\n'))
     expect(statSync(path).mode & 0o777).toBe(0o640)
   }, 120_000)
 
-  test('what was there before each of several mends is kept', async () => {
+  test('what was there before each of several fixes is kept', async () => {
     const path = file('twice.yaml', silent)
-    await zintel(['check', '--mend', '--yes', '--rule', 'unknown-name', path])
+    await zintel(['check', '--fix', '--yes', '--rule', 'unknown-name', path])
     const once = readFileSync(path, 'utf8')
     expect(once).toBe(silent.replace('kay', 'key'))
-    await zintel(['check', '--mend', '--yes', path])
-    expect(existsSync(`${path}.before-mend2`)).toBe(true)
-    await zintel(['check', '--unmend', path])
+    await zintel(['check', '--fix', '--yes', path])
+    expect(existsSync(`${path}.before-fix2`)).toBe(true)
+    await zintel(['check', '--undo-fix', path])
     expect(readFileSync(path, 'utf8')).toBe(once)
-    await zintel(['check', '--unmend', path])
+    await zintel(['check', '--undo-fix', path])
     expect(readFileSync(path, 'utf8')).toBe(silent)
   }, 120_000)
 
-  test('the certain mends of the draft mend what they say, and break nothing', async () => {
+  test('the automatic fixes of the draft fix what they say, and break nothing', async () => {
     const path = file('draft.yaml', textOf(draft))
     const before = await zintel(['check', '--format', 'json', path])
-    await zintel(['check', '--mend', '--yes', path])
+    await zintel(['check', '--fix', '--yes', path])
     const after = await zintel(['check', '--format', 'json', path])
     const rulesIn = (out: string): string[] =>
       (JSON.parse(out) as { findings: { rule: string }[] }[])[0]!.findings.map(({ rule }) => rule)
@@ -233,7 +233,7 @@ describe('projects', () => {
     expect(code).toBe(1)
     expect(out).toContain('off leads to the level "tow", which the project does not list')
     expect(out).toContain('There is no place "ni".')
-    expect(out).toContain('Write "in". (--mend does it.)')
+    expect(out).toContain('Write "in". (--fix does it.)')
     // The other level gives the coin.
     expect(out).not.toContain('unobtainable-item')
   })

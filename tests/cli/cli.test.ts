@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { parse } from 'yaml'
 import { wantsColours } from '../../src/cli/process.ts'
-import { editorSchema } from '../../src/interactables/index.ts'
+import { levelJsonSchema } from '../../src/interactables/index.ts'
 import { reportJsonSchema } from '../../src/findings/index.ts'
 import { projectJsonSchema, walkthroughJsonSchema } from '../../src/play/index.ts'
 import { project, textOf, twoRooms } from '../levels.ts'
@@ -46,7 +46,7 @@ describe('check', () => {
   test('a clean level ends with 0, and says what was proved', async () => {
     const { code, out, err } = await zintel('check', clean)
     expect(code).toBe(0)
-    expect(out).toContain('Nothing found, nothing open.')
+    expect(out).toContain('Nothing found, nothing undecided.')
     expect(out).toContain('Proved: grind, beacon-lit can be met')
     expect(err).toBe('')
   })
@@ -62,13 +62,13 @@ describe('check', () => {
     expect(out).not.toMatch(/\u001b/)
   })
 
-  test('advice alone ends with 0, something open with 3', async () => {
+  test('advice alone ends with 0, something undecided with 3', async () => {
     const advice = await zintel('check', file('advice.yaml', twoRooms('')))
     expect(advice.code).toBe(0)
     expect(advice.out).toContain('1. no-goal')
     const open = await zintel('check', '--budget', '50', clean)
     expect(open.code).toBe(3)
-    expect(open.out).toContain('open: the budget of 50 situations was used up')
+    expect(open.out).toContain('undecided: the budget of 50 situations was used up')
   })
 
   test('several files: those that cannot be used are told, the others are checked', async () => {
@@ -77,7 +77,7 @@ describe('check', () => {
     expect(code).toBe(2)
     expect(err).toContain('broken.yaml:2:16: rooms.hall has the wrong shape.')
     expect(err).toContain('nowhere.yaml: cannot be read: there is no such file.')
-    expect(out).toContain('Nothing found, nothing open.')
+    expect(out).toContain('Nothing found, nothing undecided.')
   })
 
   test('the JSON fits its schema, whatever came of the files', async () => {
@@ -179,7 +179,7 @@ describe('the command line', () => {
       const { code, err } = await zintel(...args)
       expect(code).toBe(2)
       expect(err).toContain(said)
-      expect(err).toContain('one thing to mend')
+      expect(err).toContain('one thing to fix')
     }
   })
 
@@ -241,7 +241,7 @@ describe('the command line', () => {
 describe('the schemas that are shipped', () => {
   test('are those of the code, and accept the demo', () => {
     const schemas = {
-      level: editorSchema(),
+      level: levelJsonSchema(),
       walkthrough: walkthroughJsonSchema(),
       project: projectJsonSchema(),
       check: reportJsonSchema(),
@@ -253,7 +253,7 @@ describe('the schemas that are shipped', () => {
   })
 
   test('the level schema accepts every level of the gallery, and offers types, settings and states', () => {
-    const schema = editorSchema()
+    const schema = levelJsonSchema()
     const accepts = new Ajv.default({ strict: false, allErrors: true }).compile(schema)
     for (const file of readdirSync(`${project}examples/levels/gallery`).filter((one) => one.endsWith('.level.yaml'))) {
       const ok = accepts(parse(textOf(`examples/levels/gallery/${file}`)))

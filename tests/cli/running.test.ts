@@ -206,9 +206,9 @@ goals: { open: { interactable: door, is: open } }
   test('the second says that the file has changed, and leaves it', async () => {
     const path = file('twice.yaml', level)
     // While the first asks, the second is made.
-    const first = await zintel(['check', '--mend', path], {
+    const first = await zintel(['check', '--fix', path], {
       ask: async () => {
-        await zintel(['check', '--mend', '--yes', path])
+        await zintel(['check', '--fix', '--yes', path])
         return true
       },
     })
@@ -216,18 +216,18 @@ goals: { open: { interactable: door, is: open } }
     expect(first.err).toContain('the file has changed since it was read. Nothing was written: check it again.')
     expect(readFileSync(path, 'utf8')).toBe(level.replace('kay', 'key'))
     // What was there is kept once, by the one that was made.
-    expect(readdirSync(folder).filter((name) => name.startsWith('twice.yaml.before-mend'))).toHaveLength(1)
+    expect(readdirSync(folder).filter((name) => name.startsWith('twice.yaml.before-fix'))).toHaveLength(1)
   }, 60_000)
 
   test('as processes, one is made and the other is told', async () => {
     const path = file('race.yaml', level)
     const run = (): Promise<number | null> =>
       new Promise((resume) => {
-        spawn(process.execPath, [main, 'check', '--mend', '--yes', path]).on('close', resume)
+        spawn(process.execPath, [main, 'check', '--fix', '--yes', path]).on('close', resume)
       })
     const codes = await Promise.all([run(), run()])
     expect(readFileSync(path, 'utf8')).toBe(level.replace('kay', 'key'))
-    // Whoever comes late finds nothing to mend, or a file that has changed.
+    // Whoever comes late finds nothing to fix, or a file that has changed.
     for (const code of codes) expect([0, 2]).toContain(code)
     expect(readdirSync(folder).filter((name) => name.endsWith('.part'))).toEqual([])
   }, 60_000)
@@ -271,7 +271,7 @@ describe('no all-clear beside an error', () => {
     expect(group).toMatchObject({ rule: 'dead-transition', severity: 'error' })
     const goal = group!.follows.find(({ rule }) => rule === 'unreachable-goal')!
     expect(goal.message).toBe(group!.headline)
-    expect(goal.mend.says).not.toBe('')
+    expect(goal.fix.says).not.toBe('')
     expect(goal.steps).toEqual([])
   })
 

@@ -4,7 +4,7 @@ import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { starterFiles, starterTypes } from '../../src/cli/starter.ts'
-import { builtInTypes, exampleCopy, listCopies, readLevel } from '../../src/interactables/index.ts'
+import { builtInTypes, exampleInstance, listCopies, readLevel } from '../../src/interactables/index.ts'
 import { readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
 import { checked, project, staged, twoRooms } from '../levels.ts'
 import { type Ran, zintel as ranIn } from './zintel.ts'
@@ -40,13 +40,13 @@ describe('types', () => {
 
   for (const [name, type] of Object.entries(builtInTypes)) {
     test(`the example of ${name} can be read, as it is and with all comments filled in`, () => {
-      const copy = exampleCopy(name, type, name === 'door' ? 'in: gap' : 'at: [2, 3]')
+      const instance = exampleInstance(name, type, name === 'door' ? 'in: gap' : 'at: [2, 3]')
       const level = (text: string): string =>
         twoRooms(
           `items: { my-item: {} }\nflags: { my-flag: {} }\ncounters: { my-counter: { most: 3 } }\ninteractables:\n${text}\n`,
         )
-      expect(readLevel(level(copy)).diagnostics).toEqual([])
-      const filled = copy.replaceAll(/^( *)# ( *[a-z-]+: )/gm, '$1$2').replaceAll(/^( +)stays(-open)?: .*$/gm, '')
+      expect(readLevel(level(instance)).diagnostics).toEqual([])
+      const filled = instance.replaceAll(/^( *)# ( *[a-z-]+: )/gm, '$1$2').replaceAll(/^( +)stays(-open)?: .*$/gm, '')
       const told = readLevel(level(filled)).diagnostics.filter(({ code }) => code !== 'contradiction')
       expect(told).toEqual([])
     })
@@ -81,7 +81,7 @@ interactables:
   three: { type: chest, at: [3, 3.4], set: { lock: { item: key, count: 2 } } }
 `)
 
-  test('says of each change how many siblings have it too, and what a copy lacks', () => {
+  test('says of each change how many siblings have it too, and what an instance lacks', () => {
     const listed = listCopies(readLevel(level).value!)
     expect(listed[0]!.changes).toEqual([
       { path: 'set.lock.item', value: 'key', siblings: 2, alike: 2 },
@@ -91,10 +91,10 @@ interactables:
     expect(listed[2]!.lacks).toEqual([{ path: 'feedback.refused', siblings: 2, have: 2 }])
   })
 
-  test('prints all copies of the demo, by type', async () => {
+  test('prints all instances of the demo, by type', async () => {
     const { code, out } = await zintel('list', `${project}examples/levels/tide-mill.level.yaml`)
     expect(code).toBe(0)
-    expect(out).toContain('pickup  3 copies\n  key-hook  at 0.6, 6, 1.4\n')
+    expect(out).toContain('pickup  3 instances\n  key-hook  at 0.6, 6, 1.4\n')
     const asJson = await zintel('list', '--format', 'json', `${project}examples/levels/tide-mill.level.yaml`)
     expect(JSON.parse(asJson.out)).toHaveLength((out.match(/^ {2}[a-z]/gm) ?? []).length)
   })
@@ -109,7 +109,7 @@ describe('new', () => {
     test(`${type}: nothing is found or open, and both walkthroughs go as written`, () => {
       const files = starterFiles('boat-house', type)
       const text = files['boat-house.level.yaml']!
-      expect(checked(text)).toMatchObject({ findings: [], counts: { open: 0 } })
+      expect(checked(text)).toMatchObject({ findings: [], counts: { undecided: 0 } })
       const stage = staged(text)
       for (const way of ['wrong-way', 'right-way']) {
         const { value, source, diagnostics } = readWalkthrough(
@@ -190,7 +190,7 @@ describe('projects', () => {
     expect(await told(several)).toContain('/the.project.yaml:3:37: There is no place "here". Did you mean "there"?')
     expect(await told(both.replace('project: 1', 'project: 2'))).toContain('This is another version of the format.')
     expect(await told(both.replace('east.yaml', 'gone.yaml'))).toContain('/gone.yaml: cannot be read')
-    expect(await told(both, { 'west.yaml': west.replace('to: there', 'to: ther') })).toContain(
+    expect(await told(both, { 'west.yaml': west.replace('place: there', 'place: ther') })).toContain(
       '/west.yaml:11:54: There is no place "ther". Did you mean "there"?',
     )
     expect(await told(both, { 'west.yaml': west.replace('level: east', 'level: eats') })).toContain(

@@ -62,7 +62,7 @@ test('a player is refused at the locked door, fetches the key, comes back and op
 
 test('the keyboard walks and stops, and a press that nothing answers says why', async () => {
   const { page } = open
-  await page.getByRole('button', { name: 'Start again' }).click()
+  await page.getByRole('button', { name: 'Restart' }).click()
   await until('carried', /nothing/)
   const before = await page.getByTestId('person').getAttribute('cx')
   await page.keyboard.down('ArrowRight')

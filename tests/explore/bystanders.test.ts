@@ -13,23 +13,23 @@ function answer(...changes: readonly (readonly [was: string, becomes: string])[]
   return answerTo(checked(text), 'soft-lock', 'pulled')
 }
 
-const running = 'open: something runs for ever, so that the level never comes to rest'
+const running = 'undecided: something runs for ever, so that the level never comes to rest'
 const down = 'trigger: { after: 1 } }\n      - { name: up'
 const sends = `trigger: { after: 1 }, effects: [{ send: dark }] }\n      - { name: up`
 const lever = 'lever:\n    { type: lever, at: [1, 3, 1], set: { stays: true }'
 
 describe('what runs for ever hinders no proof', () => {
   test('where it has no say: a lamp that blinks, two that make each other blink, one that counts for itself', () => {
-    expect(answer()).toBe('absent')
+    expect(answer()).toBe('ruled-out')
     const other = `  echo:
     states: { on: { look: lit }, off: { look: dark } }
     transitions: [{ name: flip, from: on, to: off, trigger: { signal: dark } }, { name: back, from: off, to: on, trigger: { after: 0.5 } }]
 interactables:
   second: { type: echo, at: [3, 1] }
 `
-    expect(answer([down, sends], ['interactables:\n', other])).toBe('absent')
+    expect(answer([down, sends], ['interactables:\n', other])).toBe('ruled-out')
     const counts = 'trigger: { after: 1 }, effects: [{ add: blinks, by: 1 }] }\n      - { name: up'
-    expect(answer([down, counts], ['types:\n', 'counters: { blinks: { most: 3 } }\ntypes:\n'])).toBe('absent')
+    expect(answer([down, counts], ['types:\n', 'counters: { blinks: { most: 3 } }\ntypes:\n'])).toBe('ruled-out')
   })
 
   test('but it does where the goal, or something else, asks about it', () => {
@@ -59,7 +59,7 @@ interactables:
       'lamp: { type: blinker, at: [3, 3] }',
       'lamp: { type: blinker, at: [1, 3.2, 1], handle: [0, 0, 1] }',
     ] as const
-    expect(answer(swallows, within)).not.toBe('absent')
+    expect(answer(swallows, within)).not.toBe('ruled-out')
   })
 
   test('and where it answers a press, is in the way, or puts up a popup', () => {

@@ -36,8 +36,8 @@ goals:
       things.replaceAll('type: pressure-plate,', 'type: pressure-plate, who: [player, companion],'),
     )
     const report = checked(withTwo)
-    expect(answerTo(report, 'unreachable-goal', 'together')).toBe('absent')
-    expect(answerTo(report, 'soft-lock', 'together')).toBe('absent')
+    expect(answerTo(report, 'unreachable-goal', 'together')).toBe('ruled-out')
+    expect(answerTo(report, 'soft-lock', 'together')).toBe('ruled-out')
   })
 
   test('what only a creature can set off is possible, but nobody can be sure of it', () => {
@@ -51,8 +51,8 @@ goals: { licked: { interactable: lamp, is: lit } }
 `,
       ),
     )
-    expect(answerTo(report, 'unreachable-goal', 'licked')).toBe('absent')
-    expect(answerTo(report, 'soft-lock', 'licked')).toMatch(/^open/)
+    expect(answerTo(report, 'unreachable-goal', 'licked')).toBe('ruled-out')
+    expect(answerTo(report, 'soft-lock', 'licked')).toMatch(/^undecided/)
   })
 
   test('a companion that uses the only key up loses the goal, and the steps say who does what', () => {
@@ -123,7 +123,7 @@ goals: { on: { interactable: lever, is: "on" } }
     expect(play.stateOf(0)).toBe('open')
     play.advance(1800)
     expect(play.stateOf(0)).toBe('closed')
-    expect(answerTo(checked(text), 'unreachable-goal', 'on')).toBe('absent')
+    expect(answerTo(checked(text), 'unreachable-goal', 'on')).toBe('ruled-out')
   })
 
   test('a press kept down by two is let go of when the last one does', () => {
@@ -186,8 +186,8 @@ goals:
 `
   test('walking into it leads elsewhere: what is there is reached, what is left behind is lost', () => {
     const { unreachable, softLocks, losses } = exploreNow(staged(twoRooms(trapdoor)))
-    expect(unreachable).toEqual([{ answer: 'absent' }, { answer: 'absent' }])
-    expect(softLocks).toEqual([{ answer: 'absent' }, { answer: 'found' }])
+    expect(unreachable).toEqual([{ answer: 'ruled-out' }, { answer: 'ruled-out' }])
+    expect(softLocks).toEqual([{ answer: 'ruled-out' }, { answer: 'found' }])
     expect(losses[1]!.map(({ steps }) => steps.map((step) => step.do))).toEqual([['walk-to']])
   })
 
@@ -236,8 +236,8 @@ goals: { on: { interactable: lever, is: "on" } }
 `),
   )
   const evidence = exploreNow(stage)
-  expect(evidence.softLocks).toEqual([{ answer: 'absent' }])
-  expect(evidence.dead.every(({ answer }) => answer === 'absent')).toBe(true)
+  expect(evidence.softLocks).toEqual([{ answer: 'ruled-out' }])
+  expect(evidence.dead.every(({ answer }) => answer === 'ruled-out')).toBe(true)
 })
 
 test('where another body leaves no spot, whoever is in the way is not pushed, but waited for: that is looked at too', () => {
@@ -263,7 +263,7 @@ goals: { shut: { interactable: gate, is: shut } }
   expect(play.stateOf(0)).toBe('shut')
   expect(play.log.some(({ what }) => what === 'pushed')).toBe(true)
   expect(play.spotOf(0)[1]).toBeGreaterThan(2.6)
-  expect(exploreNow(stage).softLocks).toEqual([{ answer: 'absent' }])
+  expect(exploreNow(stage).softLocks).toEqual([{ answer: 'ruled-out' }])
   // Both explorers know that it may wait: a transition that waits is a possible situation.
   const search = new Search(stage, 'loose', 10_000)
   while (!search.advance(1000)) continue

@@ -20,10 +20,10 @@ import { answerTo, checked, replayed, staged, twoRooms } from '../levels.ts'
 test('a level of nine rooms is decided, and all that is found in it is shown', () => {
   const text = manyRooms({ rooms: 9, interactables: 22, seed: 3 })
   const report = checked(text)
-  expect(report.questions.filter(({ answer }) => answer === 'open')).toEqual([])
+  expect(report.questions.filter(({ answer }) => answer === 'undecided')).toEqual([])
   for (const goal of ['prize', 'farthest']) {
-    expect(answerTo(report, 'unreachable-goal', goal)).toBe('absent')
-    expect(answerTo(report, 'soft-lock', goal)).toBe('absent')
+    expect(answerTo(report, 'unreachable-goal', goal)).toBe('ruled-out')
+    expect(answerTo(report, 'soft-lock', goal)).toBe('ruled-out')
   }
   const refusals = report.findings.filter(({ rule }) => rule === 'silent-refusal')
   expect(refusals.length).toBeGreaterThan(2)
@@ -40,7 +40,7 @@ test('an item that can be wasted is found among millions of situations, with the
   const { softLocks, losses, unreachable, counts } = exploreNow(stage)
   const opened = stage.expanded.goals.findIndex(({ name }) => name === 'opened')
   expect(counts.complete).toBe(false)
-  expect(unreachable[opened]).toEqual({ answer: 'absent' })
+  expect(unreachable[opened]).toEqual({ answer: 'ruled-out' })
   expect(softLocks[opened]).toEqual({ answer: 'found' })
   const [loss] = losses[opened]!
   // Nine tallies, two doors, the wrong lock: and nothing that could be left out.
@@ -65,7 +65,7 @@ test('goals that are lost with the same transition are one report, however many 
 
 test('what sets and plays decide is not looked at one by one', () => {
   const report = checked(chestsInHall(12))
-  expect(report.questions.filter(({ answer }) => answer === 'open')).toEqual([])
+  expect(report.questions.filter(({ answer }) => answer === 'undecided')).toEqual([])
   expect(report.counts.situations).toBeLessThan(100_000)
 }, 60_000)
 

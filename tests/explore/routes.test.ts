@@ -135,7 +135,7 @@ goals:
 `),
   )
   const answer = report.questions.find(({ rule }) => rule === 'soft-lock')
-  expect(answer).toMatchObject({ answer: 'open' })
+  expect(answer).toMatchObject({ answer: 'undecided' })
   expect(answer?.why).toContain('runs for ever')
 })
 
@@ -181,6 +181,6 @@ goals:
   heard: { interactable: bell, is: ringing }
 `),
   )
-  expect(answerTo(report, 'soft-lock', 'heard')).toBe('absent')
-  expect(answerTo(report, 'unreachable-goal', 'heard')).toBe('absent')
+  expect(answerTo(report, 'soft-lock', 'heard')).toBe('ruled-out')
+  expect(answerTo(report, 'unreachable-goal', 'heard')).toBe('ruled-out')
 })

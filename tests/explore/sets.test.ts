@@ -92,7 +92,7 @@ test(`sets judge goals as a search one by one does, on ${String(fewer)} goals of
       if (own.canBeLost !== one.lost > 0) told('lost')
       if (one.lost > 0) seen.lost++
       if (why !== null || !one.everMet || sets.storms) continue
-      const isProved = softLocks[goal]?.answer === 'absent'
+      const isProved = softLocks[goal]?.answer === 'ruled-out'
       const isSafe = finish(new SetProof(new SureGraph(sets)).isSafe(goal, own.met, own.unmet))
       if (isProved) seen.proved++
       if (isProved && isSafe) seen.alsoProved++
@@ -118,7 +118,7 @@ test(`what a small budget leaves is told by sets, and agrees with all that is to
     if (part.possible !== null) seen.ofSets++
     const compare = (what: string, one: Answer | null | undefined, other: Answer | null | undefined): void => {
       seen.answers++
-      if (one?.answer === 'open' || other?.answer === 'open' || !one || !other) seen.open++
+      if (one?.answer === 'undecided' || other?.answer === 'undecided' || !one || !other) seen.open++
       else if (one.answer !== other.answer)
         all.push(`level ${String(number)} ${what}: ${one.answer}, not ${other.answer}`)
     }
@@ -177,7 +177,7 @@ describe('a row of twenty doors', () => {
   test('has too many situations to look at one by one, and every question is decided', () => {
     const report = checked(row)
     expect(report.findings).toEqual([])
-    expect(report.questions.filter(({ answer }) => answer === 'open')).toEqual([])
+    expect(report.questions.filter(({ answer }) => answer === 'undecided')).toEqual([])
     expect(report.counts.situations).toBeLessThan(100_000)
   }, 600_000)
 

@@ -19,8 +19,8 @@ interactables:
   lamp: { type: lamp, at: [9, 2, 1] }
 `),
   )
-  expect(answerTo(report, 'soft-lock', 'light')).toBe('absent')
-  expect(report.counts.open).toBe(0)
+  expect(answerTo(report, 'soft-lock', 'light')).toBe('ruled-out')
+  expect(report.counts.undecided).toBe(0)
 })
 
 test('a gate on the only way, opened for 0.3 s by a button 10 m off, is not said to be a way', () => {
@@ -47,8 +47,8 @@ goals:
   light: { interactable: lamp, is: lit }
 `),
   )
-  expect(answerTo(report, 'unreachable-goal', 'light')).toMatch(/^found|^open: .*timing/)
-  expect(answerTo(report, 'dead-transition', 'gate/fall')).toBe('absent')
+  expect(answerTo(report, 'unreachable-goal', 'light')).toMatch(/^found|^undecided: .*timing/)
+  expect(answerTo(report, 'dead-transition', 'gate/fall')).toBe('ruled-out')
 })
 
 test('a timer that is always quicker than another decides what can be reached', () => {
@@ -76,10 +76,10 @@ goals:
   // Only counting ticks shows that the clock strikes after the fuse has burnt down.
   expect(answerTo(report, 'unreachable-state', 'fuse/early')).toBe('found')
   expect(answerTo(report, 'dead-transition', 'fuse/too-early')).toBe('found')
-  expect(report.counts.open).toBe(0)
+  expect(report.counts.undecided).toBe(0)
 })
 
-test('a level that never comes to rest leaves losing open, and says why', () => {
+test('a level that never comes to rest leaves losing undecided, and says why', () => {
   const report = checked(
     twoRooms(`${lamp.replace(
       'types:',
@@ -96,8 +96,8 @@ interactables:
   lamp: { type: lamp, at: [9, 2, 1] }
 `),
   )
-  expect(answerTo(report, 'soft-lock', 'light')).toMatch(/^open: something runs for ever/)
-  expect(answerTo(report, 'unreachable-goal', 'light')).toBe('absent')
+  expect(answerTo(report, 'soft-lock', 'light')).toMatch(/^undecided: something runs for ever/)
+  expect(answerTo(report, 'unreachable-goal', 'light')).toBe('ruled-out')
 })
 
 test('a door that is pressed half-way reverses, and both ways of it are reached', () => {
@@ -108,8 +108,8 @@ interactables:
   lamp: { type: lamp, at: [9, 2, 1] }
 `),
   )
-  expect(answerTo(report, 'dead-transition', 'door/turn-back')).toBe('absent')
-  expect(answerTo(report, 'dead-transition', 'door/turn-again')).toBe('absent')
+  expect(answerTo(report, 'dead-transition', 'door/turn-back')).toBe('ruled-out')
+  expect(answerTo(report, 'dead-transition', 'door/turn-again')).toBe('ruled-out')
   expect(inShort(report)).toEqual([])
 })
 
@@ -121,7 +121,7 @@ interactables:
 `)
   const report = checked(level, 'test', 3)
   // A play meets it all the same.
-  expect(answerTo(report, 'unreachable-goal', 'light')).toBe('absent')
+  expect(answerTo(report, 'unreachable-goal', 'light')).toBe('ruled-out')
   expect(report.findings).toEqual([])
   // Nor is anything lost, however far the budget goes.
   for (let budget = 4; budget < 40; budget++) expect(checked(level, 'test', budget).findings).toEqual([])

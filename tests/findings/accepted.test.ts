@@ -30,7 +30,7 @@ test('whoever accepts an interactable accepts what is found of its parts, and no
   expect(cause?.follows.map(({ rule }) => rule)).toContain('dead-transition')
 })
 
-test('an acceptance that matches nothing is told, with its line; one whose question is open is not', () => {
+test('an acceptance that matches nothing is told, with its line; one whose question is undecided is not', () => {
   const idle = level('accepted-findings:\n  - { rule: soft-lock, of: open, because: Known. }\n')
   const report = checked(idle)
   const told = report.findings.find(({ rule }) => rule === 'stale-acceptance')
@@ -48,7 +48,7 @@ test('an acceptance that matches nothing is told, with its line; one whose quest
   const blinks = checked(
     idle.replace('items:', `${blinker}items:`).replace('  far:', '  lamp: { type: blinker, at: [1, 3, 2] }\n  far:'),
   )
-  expect(answerTo(blinks, 'soft-lock', 'open')).toMatch(/^open/)
+  expect(answerTo(blinks, 'soft-lock', 'open')).toMatch(/^undecided/)
   expect(blinks.findings.map(({ rule }) => rule)).not.toContain('stale-acceptance')
 })
 
@@ -62,5 +62,5 @@ test('a report can be narrowed to rules, and to what is at least so bad', () => 
   expect(errors.findings.length).toBeLessThan(report.findings.length)
   const none = narrowed(report, { rules: ['no-goal'], severity: 'advice' })
   expect(none.questions.map(({ rule }) => rule)).toEqual(['no-goal'])
-  expect(none.counts).toMatchObject({ found: 0, absent: 1, open: 0 })
+  expect(none.counts).toMatchObject({ found: 0, ruledOut: 1, undecided: 0 })
 })

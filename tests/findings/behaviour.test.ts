@@ -20,9 +20,9 @@ goals: { key: { carries: key } }
 `)
 
   test('what hangs on where one stands and what one carries is never stuck', () => {
-    expect(answerTo(checked(gate('{ carries: key }')), 'stuck-state', 'gate/shut')).toBe('absent')
+    expect(answerTo(checked(gate('{ carries: key }')), 'stuck-state', 'gate/shut')).toBe('ruled-out')
     expect(answerTo(checked(gate('{ all: [{ carries: key }, { acts: player }] }')), 'stuck-state', 'gate/shut')).toBe(
-      'absent',
+      'ruled-out',
     )
   })
 
@@ -32,7 +32,7 @@ goals: { key: { carries: key } }
     const finding = report.findings.find(({ rule }) => rule === 'stuck-state')!
     expect(finding.steps.map(({ text }) => text)).toEqual(['Walk to noon.', 'Press: noon answers.'])
     const back = gate('{ flag: noon, is: false }').replace('sets: noon, stays: true', 'sets: noon')
-    expect(answerTo(checked(back), 'stuck-state', 'gate/shut')).toBe('absent')
+    expect(answerTo(checked(back), 'stuck-state', 'gate/shut')).toBe('ruled-out')
   })
 
   test('a signal that comes only once leaves a machine stuck that could not take it then, whatever is carried later', () => {
@@ -54,7 +54,7 @@ goals: { pulled: { interactable: lever, is: "on" } }
     expect(report.findings.find(({ rule }) => rule === 'stuck-state')!.steps).toMatchObject([
       { text: 'Press: lever answers.' },
     ])
-    expect(answerTo(checked(bell('')), 'stuck-state', 'bell/still')).toBe('absent')
+    expect(answerTo(checked(bell('')), 'stuck-state', 'bell/still')).toBe('ruled-out')
   })
 
   test('what waits for somebody to carry something, or to stand somewhere, is not stuck for want of that', () => {
@@ -73,8 +73,8 @@ interactables:
 goals: { key: { carries: key } }
 `)
     // Nobody can get a feather; whoever had one would be seen.
-    expect(answerTo(checked(eye('{ carries: feather }')), 'stuck-state', 'eye/shut')).toBe('absent')
-    expect(answerTo(checked(eye('{ inside: before, carrying: feather }')), 'stuck-state', 'eye/shut')).toBe('absent')
+    expect(answerTo(checked(eye('{ carries: feather }')), 'stuck-state', 'eye/shut')).toBe('ruled-out')
+    expect(answerTo(checked(eye('{ inside: before, carrying: feather }')), 'stuck-state', 'eye/shut')).toBe('ruled-out')
     expect(answerTo(checked(eye('{ all: [{ carries: feather }, { flag: noon }] }')), 'stuck-state', 'eye/shut')).toBe(
       'found',
     )
@@ -97,7 +97,7 @@ goals: { pulled: { interactable: lever, is: "on" } }
 `),
     )
     const question = report.questions.find(({ rule, subject }) => rule === 'stuck-state' && subject === 'bell/still')!
-    expect(question).toMatchObject({ answer: 'open', why: 'it hangs on more than could be followed' })
+    expect(question).toMatchObject({ answer: 'undecided', why: 'it hangs on more than could be followed' })
   })
 
   test('only what stands near enough to be pressed somewhere lets a machine leave', () => {
@@ -113,7 +113,7 @@ interactables:
   lever: { type: lever, at: [1, 2.4, 1] }
 goals: { pulled: { interactable: lever, is: "on" } }
 `)
-    expect(answerTo(checked(gate('[2, 3.6]')), 'stuck-state', 'gate/shut')).toBe('absent')
+    expect(answerTo(checked(gate('[2, 3.6]')), 'stuck-state', 'gate/shut')).toBe('ruled-out')
     const far = checked(gate('[40, 3.6]'))
     expect(answerTo(far, 'stuck-state', 'gate/shut')).toBe('found')
     // It follows from where it stands.
@@ -138,7 +138,7 @@ interactables:
 goals: { key: { carries: key } }
 `)
     // A second key cannot be carried here, but could be if the first were gone.
-    expect(answerTo(checked(shelf('{ something-fits: true }')), 'stuck-state', 'shelf/full')).toBe('absent')
+    expect(answerTo(checked(shelf('{ something-fits: true }')), 'stuck-state', 'shelf/full')).toBe('ruled-out')
     expect(answerTo(checked(shelf('{ not: { remembers: asked } }')), 'stuck-state', 'shelf/full')).toBe('found')
   })
 
@@ -157,7 +157,7 @@ goals: { pulled: { interactable: lever, is: "on" } }
     const report = checked(text)
     expect(answerTo(report, 'stuck-state', 'gate/awake')).toBe('found')
     // Before the signal was wasted nothing is stuck: the other state leads on by itself.
-    expect(answerTo(report, 'stuck-state', 'gate/asleep')).toBe('absent')
+    expect(answerTo(report, 'stuck-state', 'gate/asleep')).toBe('ruled-out')
   })
 })
 
@@ -181,10 +181,10 @@ goals: { rung: { interactable: bell, is: "on" } }
     expect(storm.steps.map(({ text: said }) => said)).toEqual(['Walk to horn.', 'Press: horn answers.'])
     expect(replayed(text(''), storm).ended).toBe('signal-storm')
     const quiet = checked(text('guard: { interactable: bell, is: "on" }, ').replace('[{ send: call }]', '[]'))
-    expect(answerTo(quiet, 'signal-storm', 'level')).toBe('absent')
+    expect(answerTo(quiet, 'signal-storm', 'level')).toBe('ruled-out')
   })
 
-  test('what a storm keeps from happening is folded under it', () => {
+  test('what a storm keeps from happening is grouped under it', () => {
     const report = checked(
       twoRooms(`types:
   echo:
@@ -228,9 +228,9 @@ goals: { rich: { carries: coin, count: 3 } }
     const finding = report.findings.find(({ rule }) => rule === 'lost-item')!
     expect(finding.steps).toHaveLength(4)
     expect(replayed(spring(''), finding).carried(0, 0)).toBe(3)
-    expect(answerTo(checked(spring('').replace('stacks: 3', 'stacks: 4')), 'lost-item', 'one/coin')).toBe('absent')
+    expect(answerTo(checked(spring('').replace('stacks: 3', 'stacks: 4')), 'lost-item', 'one/coin')).toBe('ruled-out')
     const told = checked(spring('feedback: { too-full: [{ message: Gone. }] }'))
-    expect(answerTo(told, 'lost-item', 'one/coin')).toBe('absent')
+    expect(answerTo(told, 'lost-item', 'one/coin')).toBe('ruled-out')
   })
 })
 
@@ -263,7 +263,7 @@ goals: { up: { interactable: buoy, is: high } }
   })
 })
 
-test('the same line says something of several copies: that is one finding', () => {
+test('the same line says something of several instances: that is one finding', () => {
   const report = checked(
     twoRooms(`types:
   gong:

@@ -11,14 +11,14 @@ const draft = checked(draftText, 'draft')
 
 test('nothing is found in the clean level, and nothing is open', () => {
   expect(inShort(clean)).toEqual([])
-  expect(clean.counts.open).toBe(0)
+  expect(clean.counts.undecided).toBe(0)
   expect(clean.questions.filter(({ rule }) => rule === 'soft-lock').map(({ subject }) => subject)).toEqual([
     'grind',
     'beacon-lit',
   ])
 })
 
-/** Each mistake of the draft: the line that is told, and how it would be mended. In the order in which one would mend them. */
+/** Each mistake of the draft: the line that is told, and how it would be fixed. In the order in which one would fix them. */
 const mistakes: readonly { finding: string; line: string; wrong: string; right: string }[] = [
   {
     finding: 'wasted-item grind',
@@ -120,18 +120,18 @@ const mistakes: readonly { finding: string; line: string; wrong: string; right: 
 
 const causes = (report: FileReport): string[] => inShort(report).map((one) => one.replace(/ \(.*/, ''))
 
-test('the draft has twenty mistakes, and each is told once, in the order in which one would mend them', () => {
+test('the draft has twenty mistakes, and each is told once, in the order in which one would fix them', () => {
   expect(mistakes).toHaveLength(20)
   expect(causes(draft)).toEqual(mistakes.map(({ finding }) => finding))
-  expect(draft.counts.open).toBe(0)
+  expect(draft.counts.undecided).toBe(0)
   const severities = ['error', 'warning', 'advice']
   const ranks = draft.findings.map(({ severity }) => severities.indexOf(severity))
   expect(ranks).toEqual([...ranks].sort((a, b) => a - b))
 })
 
-test('what follows from a mistake is folded under it', () => {
-  const folded = inShort(draft).filter((one) => one.includes('('))
-  expect(folded).toEqual([
+test('what follows from a mistake is grouped under it', () => {
+  const grouped = inShort(draft).filter((one) => one.includes('('))
+  expect(grouped).toEqual([
     'wasted-item grind (wasted-item beacon-lit)',
     'soft-lock grind (soft-lock beacon-lit)',
     'unsent-signal millstone/gate-dropped (dead-transition millstone/stop)',
@@ -193,7 +193,7 @@ test('the same level gives the same report, byte for byte', () => {
   expect(JSON.stringify(checked(draftText, 'draft'))).toBe(JSON.stringify(draft))
 })
 
-describe('mending one mistake takes away its finding, no other mistake, and brings none', () => {
+describe('fixing one mistake takes away its finding, no other mistake, and brings none', () => {
   /** All findings, each by itself. */
   const all = (text: string): string[] => {
     return checked(text, 'draft', undefined, false).findings.map(({ rule, subject }) => `${rule} ${subject}`)
@@ -203,12 +203,12 @@ describe('mending one mistake takes away its finding, no other mistake, and brin
   for (const { finding, wrong, right } of mistakes) {
     test(finding, () => {
       expect(draftText.split(wrong)).toHaveLength(2)
-      const mended = draftText.replace(wrong, right)
-      const after = all(mended)
+      const fixed = draftText.replace(wrong, right)
+      const after = all(fixed)
       expect(after).not.toContain(finding)
       const came = after.filter((one) => !before.includes(one))
       // What comes all the same must follow from another mistake.
-      const standing = came.length === 0 ? [] : causes(checked(mended, 'draft'))
+      const standing = came.length === 0 ? [] : causes(checked(fixed, 'draft'))
       expect(came.filter((one) => standing.includes(one))).toEqual([])
       for (const other of causes(draft)) if (other !== finding) expect(after).toContain(other)
     })

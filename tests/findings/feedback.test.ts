@@ -28,24 +28,24 @@ describe('refusals are judged reason by reason', () => {
   test('a message still to be written says nothing', () => {
     const report = checked(vault('{ refused: [{ message: "(say here: {item} is missing)" }] }'))
     expect(inShort(report)).toEqual(['silent-refusal vault'])
-    const { message, place, mend } = report.findings[0]!
+    const { message, place, fix } = report.findings[0]!
     expect(message).toContain('the message that says so is still to be written')
     expect(place!.path).toBe('interactables.vault.feedback.refused.0.message')
-    expect(mend).toMatchObject({ says: 'Write the message.', edit: null })
+    expect(fix).toMatchObject({ says: 'Write the message.', edit: null })
   })
 
-  test('the mend of a silent refusal is a line to be filled in', () => {
-    const { mend } = checked(vault('{ opened: [] }').replace(', feedback: { opened: [] }', '')).findings[0]!
-    expect(mend.certain).toBe(true)
-    expect(mend.lines?.becomes.join()).toContain('feedback: { refused: [{ message: "(say here: ')
+  test('the fix of a silent refusal is a line to be filled in', () => {
+    const { fix } = checked(vault('{ opened: [] }').replace(', feedback: { opened: [] }', '')).findings[0]!
+    expect(fix.automatic).toBe(true)
+    expect(fix.lines?.becomes.join()).toContain('feedback: { refused: [{ message: "(say here: ')
   })
 
   test('only words that name another item, and not the one that is missing, are wrong', () => {
     const wrong = (message: string): string =>
       answerTo(checked(vault(`{ refused: [{ message: "${message}" }] }`)), 'wrong-item-named', 'vault')
     expect(wrong('You need lamp oil.')).toBe('found')
-    expect(wrong('The brass key would fit; lamp oil might help.')).toBe('absent')
-    expect(wrong('Some oily thing.')).toBe('absent')
+    expect(wrong('The brass key would fit; lamp oil might help.')).toBe('ruled-out')
+    expect(wrong('Some oily thing.')).toBe('ruled-out')
   })
 })
 
@@ -74,13 +74,13 @@ test('the table has every moment that happens, and no other, with what is told o
 test('every moment of every gallery level is settled', () => {
   for (const level of ['choosing', 'holding', 'items', 'perceiving', 'telling']) {
     const { feedback } = checked(textOf(`examples/levels/gallery/${level}.level.yaml`))
-    expect(feedback.filter(({ happens }) => happens === 'open')).toEqual([])
+    expect(feedback.filter(({ happens }) => happens === 'undecided')).toEqual([])
     expect(feedback.length).toBeGreaterThan(4)
   }
 })
 
 describe('inconsistent-instance', () => {
-  const copies = (settings: readonly string[], type = ''): string =>
+  const instances = (settings: readonly string[], type = ''): string =>
     twoRooms(`types:
   post:
     settings: { burns: { kind: seconds, default: 4 } }
@@ -96,27 +96,27 @@ goals: { light: { interactable: post-0, is: lit } }
 `)
   const six = ', set: { burns: 6 }'
 
-  test('it shows who says what, and blames the type where all copies overrule it', () => {
-    const [found] = checked(copies([six, six, six, six])).findings
+  test('it shows who says what, and blames the type where all instances overrule it', () => {
+    const [found] = checked(instances([six, six, six, six])).findings
     expect(found?.message).toMatch(/it may be the type that is wrong\.$/)
     expect(found?.place?.path).toBe('types.post')
-    expect(found?.table).toEqual([{ value: '6', copies: ['post-0', 'post-1', 'post-2', 'post-3'] }])
+    expect(found?.table).toEqual([{ value: '6', instances: ['post-0', 'post-1', 'post-2', 'post-3'] }])
   })
 
-  test('it tells the copy that lacks what the others say, with how many are on each side', () => {
+  test('it tells the instance that lacks what the others say, with how many are on each side', () => {
     const told = ', feedback: { accepted: [{ sound: hiss }] }'
-    const [found, ...more] = checked(copies([told, told, told, ''])).findings
+    const [found, ...more] = checked(instances([told, told, told, ''])).findings
     expect(more).toEqual([])
     expect(found?.subject).toBe('post/feedback.accepted')
-    expect(found?.table.map(({ value, copies: those }) => [value, those.length])).toEqual([
+    expect(found?.table.map(({ value, instances: those }) => [value, those.length])).toEqual([
       ['sound', 3],
       [null, 1],
     ])
     expect(found?.about).toBeNull()
   })
 
-  test('two sides of two, or what no copy says itself, are nobody’s mistake', () => {
-    expect(inShort(checked(copies([six, six, '', ''])))).toEqual([])
-    expect(inShort(checked(copies(['', '', '', six])))).toEqual([])
+  test('two sides of two, or what no instance says itself, are nobody’s mistake', () => {
+    expect(inShort(checked(instances([six, six, '', ''])))).toEqual([])
+    expect(inShort(checked(instances(['', '', '', six])))).toEqual([])
   })
 })

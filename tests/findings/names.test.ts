@@ -20,10 +20,10 @@ interactables:
 goals: { open: { all: [{ interactable: chest-a, is: open }, { interactable: chest-b, is: open }] } }
 `)
 
-  test('the later of two copies is told, with what it may have been meant to name', () => {
+  test('the later of two instances is told, with what it may have been meant to name', () => {
     const report = checked(chests('lock-a'))
     expect(inShort(report)).toEqual(['stale-reference chest-b/lock.keyhole'])
-    expect(report.findings[0]!.mend.edit).toEqual({
+    expect(report.findings[0]!.fix.edit).toEqual({
       do: 'replace',
       path: 'interactables.chest-b.set.lock.keyhole',
       value: 'lock-b',
@@ -31,14 +31,14 @@ goals: { open: { all: [{ interactable: chest-a, is: open }, { interactable: ches
     expect(inShort(checked(chests('lock-b')))).toEqual([])
   })
 
-  test('where the other one tells somebody by itself, two copies may well share one', () => {
+  test('where the other one tells somebody by itself, two instances may well share one', () => {
     const report = checked(chests('lock-a', ', sends: turned'))
-    expect(answerTo(report, 'stale-reference', 'chest-b/lock.keyhole')).toBe('absent')
+    expect(answerTo(report, 'stale-reference', 'chest-b/lock.keyhole')).toBe('ruled-out')
   })
 })
 
 describe('unobtainable-item', () => {
-  test('a goal that asks for what nobody gives is told at its line, and what follows is folded', () => {
+  test('a goal that asks for what nobody gives is told at its line, and what follows is grouped', () => {
     const text = twoRooms(`items: { pearl: {} }\ngoals: { rich: { carries: pearl } }\n`)
     const report = checked(text)
     expect(inShort(report)).toEqual(['unobtainable-item pearl (unreachable-goal rich)'])
@@ -50,12 +50,12 @@ describe('unobtainable-item', () => {
 interactables: { chest: { type: chest, at: [2, 3.6], turn: 180, set: { gives: [{ item: pearl }], hands-over: by-choice } } }
 goals: { rich: { carries: pearl } }
 `)
-    expect(answerTo(checked(held), 'unobtainable-item', 'pearl')).toBe('absent')
+    expect(answerTo(checked(held), 'unobtainable-item', 'pearl')).toBe('ruled-out')
     const carried = twoRooms('items: { pearl: {} }\ngoals: { rich: { carries: pearl } }\n').replace(
       'reach: 0.9 }',
       'reach: 0.9, carries: { pearl: 1 } }',
     )
-    expect(answerTo(checked(carried), 'unobtainable-item', 'pearl')).toBe('absent')
+    expect(answerTo(checked(carried), 'unobtainable-item', 'pearl')).toBe('ruled-out')
   })
 })
 
@@ -125,7 +125,7 @@ goals: { high: { flag: flood } }
   })
 })
 
-test('a copy that is there for trying out is told; one that says it is not is not', () => {
+test('an instance that is there for trying out is told; one that says it is not is not', () => {
   const report = checked(
     twoRooms(`interactables:
   help: { type: lever, at: [3, 0.4, 1], test-only: true }
@@ -133,7 +133,7 @@ test('a copy that is there for trying out is told; one that says it is not is no
 ${lever}`),
   )
   expect(inShort(report)).toEqual(['leftover-test-only help'])
-  expect(report.findings[0]!.mend.edit).toEqual({ do: 'remove', path: 'interactables.help' })
+  expect(report.findings[0]!.fix.edit).toEqual({ do: 'remove', path: 'interactables.help' })
 })
 
 test('a goal that holds at once is told, however it comes to hold', () => {
@@ -175,22 +175,22 @@ goals: { shown: { carries: shell } }
   test('what is forgotten is locked again, where its key was used up and there is no other', () => {
     const forgets = ', remembers: nothing, except: [hook]'
     expect(answerTo(inProject(island('consume', ''), forgets), 'locked-again', 'door/token')).toBe('found')
-    expect(answerTo(inProject(island('consume', ''), ''), 'locked-again', 'door/token')).toBe('absent')
+    expect(answerTo(inProject(island('consume', ''), ''), 'locked-again', 'door/token')).toBe('ruled-out')
     // Where the hook is forgotten too, there is another token on it.
     expect(answerTo(inProject(island('consume', ''), ', remembers: nothing'), 'locked-again', 'door/token')).toBe(
-      'absent',
+      'ruled-out',
     )
     expect(answerTo(inProject(island('keep', ''), forgets), 'locked-again', 'door/token')).toBe('not asked')
   })
 
   test('what another level asks for should not be dropped on the way there', () => {
     expect(answerTo(inProject(island('keep', ', drops: [shell]'), ''), 'lost-item', 'boat/harbour')).toBe('found')
-    expect(answerTo(inProject(island('keep', ', drops: [token]'), ''), 'lost-item', 'boat/harbour')).toBe('absent')
-    expect(answerTo(inProject(island('keep', ''), ''), 'lost-item', 'boat/harbour')).toBe('absent')
+    expect(answerTo(inProject(island('keep', ', drops: [token]'), ''), 'lost-item', 'boat/harbour')).toBe('ruled-out')
+    expect(answerTo(inProject(island('keep', ''), ''), 'lost-item', 'boat/harbour')).toBe('ruled-out')
   })
 
   test('what is of use elsewhere is not for nothing; alone, that is not asked', () => {
-    expect(answerTo(inProject(island('keep', ''), ''), 'unused-item', 'shell')).toBe('absent')
+    expect(answerTo(inProject(island('keep', ''), ''), 'unused-item', 'shell')).toBe('ruled-out')
     expect(answerTo(checked(island('keep', '')), 'unused-item', 'shell')).toBe('not asked')
   })
 })

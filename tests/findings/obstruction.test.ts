@@ -12,13 +12,13 @@ function first(text: string) {
 describe('what stands in the way of a goal', () => {
   test('is told as a chain down to the items of which there are too few', () => {
     const text = mill.replace(/ {2}yard-tally:[\s\S]*?\n\n/, '')
-    const { rule, message, place, mend, follows } = first(text)
+    const { rule, message, place, fix, follows } = first(text)
     expect(rule).toBe('unreachable-goal')
     expect(message).toContain(
       'It needs: millstone grinding ← sluice-gate up ← sluice-wheel turned ← crank ← meal-chest opening ← granary-door open ← granary-keyhole turned ← 2 × tally. Only 1 can be had at once, from quay-tally.',
     )
     expect(place!.path).toBe('interactables.granary-keyhole.set.item')
-    expect(mend.says).toBe('Let something give more of them, or ask for fewer here.')
+    expect(fix.says).toBe('Let something give more of them, or ask for fewer here.')
     expect(follows.map(({ rule: one, subject }) => `${one} ${subject}`)).toEqual(
       expect.arrayContaining(['unreachable-goal beacon-lit', 'dead-transition granary-keyhole/turn']),
     )

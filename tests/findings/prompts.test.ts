@@ -30,8 +30,8 @@ goals: { bread: { carries: loaf } }
 
   test('a prompt that goes with it, what comes back, and what is gone once it was taken are in order', () => {
     expect(inShort(checked(shelf(', for: each', 'Take it, shown: if-accepted')))).toEqual([])
-    expect(answerTo(checked(shelf(', comes-back: 2')), 'stuck-prompt', 'shelf')).toBe('absent')
-    expect(answerTo(checked(shelf('')), 'stuck-prompt', 'shelf')).toBe('absent')
+    expect(answerTo(checked(shelf(', comes-back: 2')), 'stuck-prompt', 'shelf')).toBe('ruled-out')
+    expect(answerTo(checked(shelf('')), 'stuck-prompt', 'shelf')).toBe('ruled-out')
   })
 
   test('it is asked for each character: one that may still take it does not help another', () => {
@@ -53,7 +53,7 @@ interactables:
 goals: { paid: { any: [{ interactable: one, is: turned }, { interactable: two, is: turned }] } }
 `),
     )
-    expect(answerTo(report, 'stuck-prompt', 'two')).toBe('absent')
+    expect(answerTo(report, 'stuck-prompt', 'two')).toBe('ruled-out')
   })
 })
 
@@ -103,7 +103,7 @@ goals: { loose: { interactable: latch, is: loose } }
   test('two states in the same words are the same look, unless they answer alike', () => {
     const told = ', feedback: [{ sound: click }]'
     expect(inShort(checked(latch(['look: shut', 'look: shut'], told)))).toEqual(['same-look latch/shut/loose'])
-    // Where nothing tells of the change either, the look is what is mended first.
+    // Where nothing tells of the change either, the look is what is fixed first.
     expect(inShort(checked(latch(['look: shut', 'look: shut'])))).toEqual(['same-look latch/shut/loose'])
   })
 })

@@ -36,7 +36,7 @@ function failures(text: string, finding: Finding): unknown[] {
   return runWalkthrough(stage, reading.value, reading.source).steps.flatMap(({ failure }) => failure ?? [])
 }
 
-/** Everything that is told, also what is folded under another finding. */
+/** Everything that is told, also what is grouped under another finding. */
 function allOf({ findings }: FileReport): { rule: string; subject: string; message: string }[] {
   return findings.flatMap(({ rule, subject, message, also, follows }) => [
     ...[subject, ...also].map((one) => ({ rule, subject: one, message })),
@@ -44,8 +44,8 @@ function allOf({ findings }: FileReport): { rule: string; subject: string; messa
   ])
 }
 
-test(`reports of ${String(runs)} random levels: nothing twice, steps that go as printed, mends that can be made`, () => {
-  const seen = { findings: 0, steps: 0, claims: 0, mends: 0, folded: 0, safe: 0 }
+test(`reports of ${String(runs)} random levels: nothing twice, steps that go as printed, fixes that can be made`, () => {
+  const seen = { findings: 0, steps: 0, claims: 0, fixes: 0, grouped: 0, safe: 0 }
   fc.assert(
     fc.property(pairs, ({ level }) => {
       const text = stringify(level)
@@ -60,13 +60,13 @@ test(`reports of ${String(runs)} random levels: nothing twice, steps that go as 
       const printed = reportText(report, text, world)
       for (const finding of report.findings) {
         seen.findings++
-        seen.folded += finding.follows.length
+        seen.grouped += finding.follows.length
         expect(printed.replaceAll(/\s+/g, ' ')).toContain(finding.message)
-        if (finding.mend.edit) {
-          seen.mends++
-          const mended = edited(readLevel(text).source, finding.mend.edit)
-          expect(readLevel(mended!).diagnostics).toEqual([])
-          expect(mended).not.toBe(text)
+        if (finding.fix.edit) {
+          seen.fixes++
+          const fixed = edited(readLevel(text).source, finding.fix.edit)
+          expect(readLevel(fixed!).diagnostics).toEqual([])
+          expect(fixed).not.toBe(text)
         }
         if (finding.steps.length === 0 || Object.keys(level.characters).length > 1) continue
         seen.steps++

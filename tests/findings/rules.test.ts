@@ -5,7 +5,7 @@ import { expandLevel, readLevel } from '../../src/interactables/index.ts'
 import { readProject } from '../../src/play/index.ts'
 import { answerTo, checked, inShort, project, textOf, twoRooms } from '../levels.ts'
 
-/** The level of a page, before or after the mend, in its project where it has one. */
+/** The level of a page, before or after the fix, in its project where it has one. */
 type Parts = Readonly<Partial<Record<string, string>>>
 
 function partsOf(text: string): Parts {
@@ -27,7 +27,7 @@ function reportOn({ level = '', project: projectText, other = '' }: Parts): File
   return checkNow(reading.value!, reading.source, { project: { project: value, level: own, levels } })
 }
 
-describe('each rule has a page with the smallest level that shows it, and that one mended', () => {
+describe('each rule has a page with the smallest level that shows it, and that one fixed', () => {
   const pages = readdirSync(`${project}docs/findings`).filter((file) => file !== 'README.md')
 
   test('there is a page for every rule, and for nothing else, and the index lists them', () => {
@@ -40,23 +40,23 @@ describe('each rule has a page with the smallest level that shows it, and that o
     test(name, () => {
       const page = textOf(`docs/findings/${name}.md`)
       expect(page).toContain(`Severity: ${severity}`)
-      const [first = '', mend = ''] = page.split('## The mend')
+      const [first = '', fix = ''] = page.split('## The fix')
       const broken = partsOf(first)
-      const mended = { ...broken, ...partsOf(mend) }
-      expect(mended).not.toEqual(broken)
+      const fixed = { ...broken, ...partsOf(fix) }
+      expect(fixed).not.toEqual(broken)
       // Nothing but this rule decides the pair: whatever else is found in the one follows from it.
       const report = reportOn(broken)
       expect(report.findings.map((one) => one.rule)).toEqual([name])
       expect(report.findings[0]!.follows.filter((one) => one.rule === name)).toEqual([])
-      const clean = reportOn(mended)
+      const clean = reportOn(fixed)
       expect(inShort(clean)).toEqual([])
-      expect(clean.counts.open).toBe(0)
+      expect(clean.counts.undecided).toBe(0)
     })
   }
 })
 
 describe('one cause, one report', () => {
-  test('what follows from a misspelt name is folded under it', () => {
+  test('what follows from a misspelt name is grouped under it', () => {
     const report = checked(
       twoRooms(`items: { key: { stacks: 2 } }
 interactables:
@@ -138,7 +138,7 @@ goals: { rolled: { interactable: barrel, is: "on" } }
 `),
     )
     expect(answerTo(report, 'unobtainable-item', 'torch')).toBe('not asked')
-    expect(answerTo(report, 'unused-item', 'torch')).toBe('absent')
+    expect(answerTo(report, 'unused-item', 'torch')).toBe('ruled-out')
   })
 
   test('of two transitions for one press, the special case may stand before the general one', () => {

@@ -133,7 +133,9 @@ test('a transition back to the same state restarts its timers, and a guard that 
 test('a motion that is sent back keeps its share of the way', () => {
   const play = new Play(
     staged(
-      twoRooms('interactables:\n  it: { type: door, in: gap, set: { motion: { over: 1, press-while-moving: reverse } } }\n'),
+      twoRooms(
+        'interactables:\n  it: { type: door, in: gap, set: { motion: { over: 1, press-while-moving: reverse } } }\n',
+      ),
     ),
   )
   play.walkTo(0, 'it')

@@ -150,7 +150,10 @@ function withoutEmpty(value: unknown): unknown {
 }
 
 test('the first key behind a dash is taken out, and the dash stays; what others refer to is not taken out', () => {
-  const source = readSource('rows:\n  - name: turn\n    from: still\n  - { name: other }\nbase: &all { a: 1 }\ncopy: *all\n', null)
+  const source = readSource(
+    'rows:\n  - name: turn\n    from: still\n  - { name: other }\nbase: &all { a: 1 }\ncopy: *all\n',
+    null,
+  )
   expect(edited(source, { do: 'remove', path: 'rows.0.name' })).toContain('rows:\n  - from: still\n')
   expect(edited(source, { do: 'remove', path: 'base' })).toBeNull()
   expect(edited(source, { do: 'replace', path: 'base', value: 'b' })).toBeNull()

@@ -106,7 +106,7 @@ function timed(text: string): { took: number; told: boolean } {
 
 const runs = Number(process.env.ZINTEL_MUTATIONS ?? 1_000)
 
-test(`${String(runs)} spoilt levels: each is told with its place or can be used, none throws, each under 200 ms`, () => {
+test(`${String(runs)} levels with seeded mistakes: each is told with its place or can be used, none throws, each under 200 ms`, () => {
   for (const text of levels) timed(text)
   let told = 0
   fc.assert(

@@ -7,9 +7,9 @@ export interface Pair {
   readonly spelt: Level
 }
 
-type Copy = NonNullable<Level['interactables']>[string]
+type Instance = NonNullable<Level['interactables']>[string]
 interface Thing {
-  readonly copy: Copy
+  readonly instance: Instance
   readonly own: TypeDefinition | null
   readonly spelt: TypeDefinition
 }
@@ -172,11 +172,11 @@ function build(spec: Spec): Pair {
     const slot = spec.slots.filter((one) => one < spec.rooms * 6)[i]
     if (slot === undefined) continue
     const [x, y] = slots[slot % 6]!
-    const at: [number, number, number] = [x + Math.floor(slot / 6) * 4.3, y, made.copy.at?.[2] ?? 1]
+    const at: [number, number, number] = [x + Math.floor(slot / 6) * 4.3, y, made.instance.at?.[2] ?? 1]
     const who = spec.company && i % 2 === 0 ? { who: ['player' as const, 'companion' as const] } : {}
-    things.set(`thing-${String(i)}`, { ...made, copy: { ...made.copy, ...who, at } })
+    things.set(`thing-${String(i)}`, { ...made, instance: { ...made.instance, ...who, at } })
   }
-  const keyholes = [...things].filter(([, one]) => one.copy.type === 'keyhole').map(([name]) => name)
+  const keyholes = [...things].filter(([, one]) => one.instance.type === 'keyhole').map(([name]) => name)
   for (let i = 0; i < gaps; i++) {
     const one = spec.doors[i]
     if (one) things.set(`door-${String(i)}`, doorThing(one, i, keyholes[0] ?? null))
@@ -221,7 +221,7 @@ function build(spec: Spec): Pair {
       ...base,
       types: Object.fromEntries(own.map(([name, one]) => [`${name}-type`, one.own!])),
       interactables: Object.fromEntries(
-        [...things].map(([name, one]) => [name, typed(one, one.own ? `${name}-type` : one.copy.type)]),
+        [...things].map(([name, one]) => [name, typed(one, one.own ? `${name}-type` : one.instance.type)]),
       ),
     },
     spelt: {
@@ -251,9 +251,9 @@ const chain = [
 
 const lock = keyhole({ item: 'key', then: 'consume', sends: null })
 
-function typed({ copy, spelt }: Thing, type: string): Copy {
+function typed({ instance, spelt }: Thing, type: string): Instance {
   const hears = spelt.transitions?.some(({ trigger }) => typeof trigger === 'object' && trigger.signal !== undefined)
-  return { ...copy, type, tags: hears ? ['loud', 'all'] : ['all', 'loud'].slice(0, 1) }
+  return { ...instance, type, tags: hears ? ['loud', 'all'] : ['all', 'loud'].slice(0, 1) }
 }
 
 function square(i: number): [number, number][] {
@@ -269,7 +269,7 @@ function square(i: number): [number, number][] {
 function pickup({ item: gives, count, enter }: { item: string; count: number; enter: boolean }): () => Thing {
   const effects: Effect[] = [{ give: gives, count }]
   return () => ({
-    copy: { type: 'pickup', at: [0, 0, 0.8], set: { gives, count, 'taken-by': [enter ? 'enter' : 'press'] } },
+    instance: { type: 'pickup', at: [0, 0, 0.8], set: { gives, count, 'taken-by': [enter ? 'enter' : 'press'] } },
     own: null,
     spelt: {
       states: { there: { lasting: true }, taken: {} },
@@ -294,7 +294,11 @@ function keyhole({ item: wants, then, sends }: { item: string; then: string; sen
     ...(sends === null ? [] : [{ send: sends }]),
   ]
   return () => ({
-    copy: { type: 'keyhole', at: [0, 0, 1], set: { item: wants, 'item-use': then, ...(sends === null ? {} : { sends }) } },
+    instance: {
+      type: 'keyhole',
+      at: [0, 0, 1],
+      set: { item: wants, 'item-use': then, ...(sends === null ? {} : { sends }) },
+    },
     own: null,
     spelt: {
       states: { empty: {}, turned: { lasting: true } },
@@ -307,7 +311,7 @@ function keyhole({ item: wants, then, sends }: { item: string; then: string; sen
 
 function chest({ item: gives, over }: { item: string; over: number }): () => Thing {
   return () => ({
-    copy: {
+    instance: {
       type: 'chest',
       at: [0, 0, 0.8],
       body: { size: [0.8, 0.5] },
@@ -329,7 +333,7 @@ function chest({ item: gives, over }: { item: string; over: number }): () => Thi
 }
 
 function self(type: TypeDefinition): Thing {
-  return { copy: { type: '', at: [0, 0, 1] }, own: type, spelt: type }
+  return { instance: { type: '', at: [0, 0, 1] }, own: type, spelt: type }
 }
 
 function lever(spec: { sends: string; spends: string | null; flag: boolean; back: boolean }): () => Thing {
@@ -583,7 +587,7 @@ function post(spec: { sends: string }): () => Thing {
       { name: 'steady', from: 'swaying', to: 'still', trigger: 'press' },
     ],
   })
-  return () => ({ ...thing, copy: { ...thing.copy, body: { size: [0.4, 0.4] } } })
+  return () => ({ ...thing, instance: { ...thing.instance, body: { size: [0.4, 0.4] } } })
 }
 
 /** Answers only those who look at it, and takes something from them. */
@@ -601,7 +605,7 @@ function dialPlate(spec: { wants: string; sends: string; aim: number }): () => T
       },
     ],
   })
-  return () => ({ ...thing, copy: { ...thing.copy, range: { aim: spec.aim } } })
+  return () => ({ ...thing, instance: { ...thing.instance, range: { aim: spec.aim } } })
 }
 
 /** Leads to a place: by a press, or by stepping on it. */
@@ -687,6 +691,6 @@ function doorThing(spec: DoorSpec, i: number, keyhole: string | null): Thing {
       rows.push({ name: 'turn-again', from: 'closing', to: 'opening', trigger: 'press' })
     }
   }
-  const copy: Copy = { type: 'door', in: `gap-${String(i)}`, handle: [0, 0, 1], set }
-  return { copy, own: null, spelt: { states, transitions: rows, 'in-the-way': spec.staysOpen ? 'wait' : spec.way } }
+  const instance: Instance = { type: 'door', in: `gap-${String(i)}`, handle: [0, 0, 1], set }
+  return { instance, own: null, spelt: { states, transitions: rows, 'in-the-way': spec.staysOpen ? 'wait' : spec.way } }
 }

@@ -58,8 +58,8 @@ test(`answers agree with a plain explorer on ${String(runs)} random levels`, () 
           if (rule === 'dead-transition' && !own && wanted === 'found' && level.types?.[type] === undefined) continue
           seen.known++
           if (answer === wanted) continue
-          if (answer === 'open' && rounding.test(own?.why ?? '')) seen.rounded++
-          else if (answer === 'open' && verdict.sawCycle && own?.why?.includes(running)) seen.cycles++
+          if (answer === 'undecided' && rounding.test(own?.why ?? '')) seen.rounded++
+          else if (answer === 'undecided' && verdict.sawCycle && own?.why?.includes(running)) seen.cycles++
           else
             throw new Error(
               `${rule} ${subject}: ${String(answer)} (${own?.why ?? ''}), but the oracle knows it is ${wanted}`,
@@ -78,7 +78,7 @@ test(`answers agree with a plain explorer on ${String(runs)} random levels`, () 
       for (const [goal, known] of Object.entries(verdict.atOnce)) {
         if (known !== 'found') continue
         seen.atOnce++
-        expect(answers.get(`soft-lock ${goal}`)?.answer).not.toBe('absent')
+        expect(answers.get(`soft-lock ${goal}`)?.answer).not.toBe('ruled-out')
       }
       if (answers.has('signal-storm level')) compare('signal-storm', { level: verdict.storms })
       if (verdict.storms === 'found') seen.storms++

@@ -13,7 +13,7 @@ const tick = 100
 const mostEvents = 1000
 
 /** What the oracle says of one question; null: it does not know. */
-export type Known = 'found' | 'absent' | null
+export type Known = 'found' | 'ruled-out' | null
 
 export interface Verdict {
   readonly states: Readonly<Record<string, Known>>
@@ -153,7 +153,7 @@ export class Oracle {
     this.stormed = false
     const sure = this.explore([start.situation], true)
     if (!all || !sure) return null
-    const storms = this.stormed ? 'found' : mayStorm ? null : 'absent'
+    const storms = this.stormed ? 'found' : mayStorm ? null : 'ruled-out'
     for (const id of start.taken) {
       all.taken.add(id)
       sure.taken.add(id)
@@ -188,16 +188,16 @@ export class Oracle {
         .map((goal): [string, Known] => {
           const known = this.softLock(goal, all, sure)
           // A storm ends the play, wherever it happens.
-          return [goal, known === 'absent' && storms !== 'absent' ? null : known]
+          return [goal, known === 'ruled-out' && storms !== 'ruled-out' ? null : known]
         }),
     )
     const atOnce = Object.fromEntries(
-      goalNames.map((goal): [string, Known] => [goal, isAtOnce(goal) ? 'found' : 'absent']),
+      goalNames.map((goal): [string, Known] => [goal, isAtOnce(goal) ? 'found' : 'ruled-out']),
     )
     const pressed = this.machines.filter((m) => m.rows.some((row) => /^(press|option)/.test(row.on)))
     const refusals = Object.fromEntries(
       pressed.map(({ name }): [string, Known] => {
-        if (!all.refused.has(name)) return [name, 'absent']
+        if (!all.refused.has(name)) return [name, 'ruled-out']
         return [name, sure.refused.has(name) ? 'found' : null]
       }),
     )
@@ -207,7 +207,10 @@ export class Oracle {
       ),
     )
     const losses = Object.fromEntries(
-      given.map((key): [string, Known] => [key, !all.lost.has(key) ? 'absent' : sure.lost.has(key) ? 'found' : null]),
+      given.map((key): [string, Known] => [
+        key,
+        !all.lost.has(key) ? 'ruled-out' : sure.lost.has(key) ? 'found' : null,
+      ]),
     )
     return {
       states,
@@ -262,7 +265,7 @@ export class Oracle {
     if (!ways) return null
     const good = backwards(ways, holds(ways))
     if (seeds.some((seed) => !good.has(ways.index.get(keyOf(seed))!))) return null
-    return 'absent'
+    return 'ruled-out'
   }
 
   /** All situations from some; with `slow`, walks take their time and nothing may fall due on the way. */
@@ -982,7 +985,7 @@ export function copy(situation: Situation): Situation {
 }
 
 function knownOf(possible: boolean, sure: boolean): Known {
-  return possible ? (sure ? 'absent' : null) : 'found'
+  return possible ? (sure ? 'ruled-out' : null) : 'found'
 }
 
 function permutations<T>(all: readonly T[]): T[][] {

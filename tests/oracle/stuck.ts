@@ -30,7 +30,7 @@ function stuckIn(oracle: Oracle, all: Graph, sure: Graph, name: string, state: s
     if (canLeave === null) return null
     if (!canLeave) isStuck.add(key)
   }
-  if (isStuck.size === 0) return 'absent'
+  if (isStuck.size === 0) return 'ruled-out'
   return sure.keys.some((key) => isStuck.has(key)) ? 'found' : null
 }
 

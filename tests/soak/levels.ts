@@ -2,7 +2,7 @@ import type { Level, TypeDefinition } from '../../src/model/index.ts'
 import { Random } from './random.ts'
 
 type Point = [number, number]
-type Copy = NonNullable<Level['interactables']>[string]
+type Instance = NonNullable<Level['interactables']>[string]
 type Effect = Record<string, unknown>
 
 /** What a random level has: counted, so that each is seen to come often enough. */
@@ -71,7 +71,7 @@ class Maker {
   readonly #obstacles: NonNullable<Level['obstacles']> = {}
   readonly #places: NonNullable<Level['places']> = {}
   readonly #types: Record<string, TypeDefinition> = {}
-  readonly #things: Record<string, Copy> = {}
+  readonly #things: Record<string, Instance> = {}
   /** Rectangles that things may stand in: left, low, right, high. */
   readonly #spaces: [number, number, number, number][] = []
   /** Degrees that all is turned by, and where to. */
@@ -334,7 +334,7 @@ class Maker {
       ...(random.chance(0.2) ? { range: { radius: random.pick([0.5, 0.8, 3]), sight: random.chance(0.7) } } : {}),
       ...(random.chance(0.1) ? { range: { aim: random.pick([10, 45]) } } : {}),
       ...(random.chance(0.3) ? { who: ['player', 'companion'] as const } : {}),
-      ...(made.copy ?? {}),
+      ...(made.instance ?? {}),
     }
   }
 
@@ -352,7 +352,7 @@ class Maker {
 
 interface Made {
   readonly type: unknown
-  readonly copy?: Record<string, unknown>
+  readonly instance?: Record<string, unknown>
 }
 
 const makers: readonly ((maker: Maker) => Made)[] = [
@@ -608,7 +608,7 @@ const makers: readonly ((maker: Maker) => Made)[] = [
           },
         ],
       },
-      copy: { body: { size: [random.pick([0.1, 0.5, 1]), random.pick([0.1, 0.4])] }, 'in-the-way': way },
+      instance: { body: { size: [random.pick([0.1, 0.5, 1]), random.pick([0.1, 0.4])] }, 'in-the-way': way },
     }
   },
 ]

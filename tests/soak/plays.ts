@@ -101,7 +101,7 @@ export function contradicted({ stage, report }: Trial, play: Play): string | nul
     if (entry.what !== 'press' || entry.outcome !== 'refused' || entry.interactable === null) continue
     const after = play.log.slice(i + 1).filter(({ at }) => at === entry.at)
     const isTold = after.some((one) => one.what === 'feedback' && one.interactable === entry.interactable)
-    if (!isTold && answers.get(`silent-refusal ${entry.interactable}`) === 'absent') {
+    if (!isTold && answers.get(`silent-refusal ${entry.interactable}`) === 'ruled-out') {
       return `${entry.interactable} refuses in silence`
     }
   }
@@ -163,5 +163,5 @@ function walkSomewhere(stage: Stage, play: Play, random: Random, who: number): v
 
 /** How many questions of a report there are, and how many are undecided. */
 export function counted(report: FileReport): { readonly all: number; readonly undecided: number } {
-  return { all: report.questions.length, undecided: report.counts.open }
+  return { all: report.questions.length, undecided: report.counts.undecided }
 }

@@ -198,7 +198,7 @@ export function unsafe(
 ): { readonly wrong: string | null; readonly tried: boolean } {
   const nothing = { wrong: null, tried: false }
   const isRuledOut = (rule: string): boolean =>
-    report.questions.some((one) => one.rule === rule && one.subject === 'goal' && one.answer === 'absent')
+    report.questions.some((one) => one.rule === rule && one.subject === 'goal' && one.answer === 'ruled-out')
   // A goal can be lost by wasting an item alone, too.
   const isSafe = isRuledOut('soft-lock') && isRuledOut('wasted-item')
   if (!isSafe || play.ended !== null || play.goalsMet().length > 0) return nothing

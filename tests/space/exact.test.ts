@@ -159,7 +159,7 @@ describe('single spots', () => {
     )
     // The hand is 0.3 m from the wall, and reaches 0.9 m.
     for (const [off, answer] of [
-      ['0.599', 'absent'],
+      ['0.599', 'ruled-out'],
       ['0.601', 'found'],
     ]) {
       const level = hall(`at: [1, -${off!}, 1.2], range: { sight: false }`)

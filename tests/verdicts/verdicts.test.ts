@@ -23,8 +23,8 @@ function pressed(play: Play, ...names: readonly string[]): Play {
 }
 
 const isProved = (report: FileReport, goal: string): void => {
-  expect(answerTo(report, 'unreachable-goal', goal)).toBe('absent')
-  expect(answerTo(report, 'soft-lock', goal)).toBe('absent')
+  expect(answerTo(report, 'unreachable-goal', goal)).toBe('ruled-out')
+  expect(answerTo(report, 'soft-lock', goal)).toBe('ruled-out')
 }
 
 describe('the ground', () => {
@@ -101,14 +101,14 @@ goals: { sprung: { interactable: trapdoor, is: sprung } }`)
     const report = checked(slot)
     expect(inShort(report)).toEqual([])
     const lost = report.questions.find(({ rule, subject }) => rule === 'soft-lock' && subject === 'pulled')
-    expect(lost).toMatchObject({ answer: 'open', why: expect.stringMatching(/sam near \[3\.9\d, 1\.9\d\]/) })
+    expect(lost).toMatchObject({ answer: 'undecided', why: expect.stringMatching(/sam near \[3\.9\d, 1\.9\d\]/) })
   })
 
-  test('a lane hardly wider than the character leads in and out, and leaves nothing open', () => {
+  test('a lane hardly wider than the character leads in and out, and leaves nothing undecided', () => {
     expect(pressed(new Play(stageOf('lane')), 'lever').goalsMet()).toEqual(['pulled'])
     const report = reportOn('lane')
     expect(inShort(report)).toEqual([])
-    expect(report.questions.filter(({ answer }) => answer === 'open')).toEqual([])
+    expect(report.questions.filter(({ answer }) => answer === 'undecided')).toEqual([])
     isProved(report, 'pulled')
   })
 
@@ -119,7 +119,7 @@ goals: { sprung: { interactable: trapdoor, is: sprung } }`)
     play.press(0)
     expect(play.goalsMet()).toEqual(['pulled'])
     const report = reportOn('shut-in')
-    expect(answerTo(report, 'unreachable-goal', 'pulled')).toBe('absent')
+    expect(answerTo(report, 'unreachable-goal', 'pulled')).toBe('ruled-out')
     // Once out of the doorway one does not come in again.
     expect(inShort(report)).toContain('soft-lock pulled')
   })
@@ -141,7 +141,7 @@ goals: { sprung: { interactable: trapdoor, is: sprung } }`)
   test('who cannot stand at its start is told so, with the nearest spot where it could, and the check goes on there', () => {
     const report = reportOn('start-in-wall')
     expect(report.findings[0]).toMatchObject({ rule: 'blocked-start', subject: 'sam' })
-    expect(report.findings[0]!.mend).toMatchObject({ says: 'Start at [0.3, 2].' })
+    expect(report.findings[0]!.fix).toMatchObject({ says: 'Start at [0.3, 2].' })
     expect(new Play(stageOf('start-in-wall')).spotOf(0)).toEqual([0.3, 2])
     expect(answerTo(report, 'goal-already-met', 'empty-handed')).toBe('found')
   })
@@ -194,7 +194,7 @@ describe('time and input', () => {
     expect(play.now).toBe(1000)
     const report = reportOn('two-storms')
     expect(answerTo(report, 'signal-storm', 'level')).toBe('found')
-    expect(answerTo(report, 'soft-lock', 'pulled')).toMatch(/^open/)
+    expect(answerTo(report, 'soft-lock', 'pulled')).toMatch(/^undecided/)
   })
 
   test('many presses in one millisecond make no storm', () => {
@@ -215,8 +215,8 @@ describe('time and input', () => {
     expect(answerTo(report, 'unreachable-goal', 'pulled')).toBe('found')
     // A press takes no time; that nobody gets near in time is not proved.
     const pressedOnce = checked(levelText('crash-mover').replace(', set: { hold: 3 }', ''))
-    expect(answerTo(pressedOnce, 'unreachable-goal', 'pulled')).toMatch(/^open/)
-    expect(answerTo(pressedOnce, 'soft-lock', 'pulled')).toMatch(/^open/)
+    expect(answerTo(pressedOnce, 'unreachable-goal', 'pulled')).toMatch(/^undecided/)
+    expect(answerTo(pressedOnce, 'soft-lock', 'pulled')).toMatch(/^undecided/)
   })
 
   test('what runs for ever hinders the proof that waiting brings a level to rest, also beside other moves to the same', () => {
@@ -225,10 +225,10 @@ describe('time and input', () => {
     play.advanceWhileWalking(0, 60_000)
     expect(play.spotOf(0)[0]).toBeLessThan(12.3)
     const report = reportOn('blinker')
-    expect(answerTo(report, 'soft-lock', 'rung')).not.toBe('absent')
+    expect(answerTo(report, 'soft-lock', 'rung')).not.toBe('ruled-out')
     // A lamp that has no say in it does not hinder it.
     isProved(reportOn('blinking-lamp'), 'pulled')
-    expect(reportOn('blinking-lamp').counts.open).toBe(0)
+    expect(reportOn('blinking-lamp').counts.undecided).toBe(0)
   })
 
   test('of a goal that holds at the start only that is said', () => {
@@ -253,7 +253,7 @@ describe('refusals are judged by what is perceived at that moment', () => {
     expect(finding).toMatchObject({ rule: 'silent-refusal', subject: 'hole' })
     expect(finding!.message).toContain('farther off')
     const near = levelText('silent-within').replace('within: 0.5', 'within: 3')
-    expect(answerTo(checked(near), 'silent-refusal', 'hole')).toBe('absent')
+    expect(answerTo(checked(near), 'silent-refusal', 'hole')).toBe('ruled-out')
   })
 
   test('what is told again only after a pause leaves a press before that silent', () => {
@@ -261,6 +261,6 @@ describe('refusals are judged by what is perceived at that moment', () => {
     const report = checked(paused)
     expect(report.findings[0]!.message).toContain('after a pause')
     const both = levelText('silent-once').replace('once: true }', 'once: true }, { sound: knock }')
-    expect(answerTo(checked(both), 'silent-refusal', 'hole')).toBe('absent')
+    expect(answerTo(checked(both), 'silent-refusal', 'hole')).toBe('ruled-out')
   })
 })

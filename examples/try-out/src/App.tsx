@@ -47,7 +47,7 @@ export function App() {
             event.currentTarget.blur()
           }}
         >
-          Start again
+          Restart
         </button>
         <label>
           <input

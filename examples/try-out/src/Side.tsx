@@ -8,7 +8,7 @@ export function Side({ play, who, changed }: { play: Play; who: number; changed:
   return (
     <aside>
       <section>
-        <h2>Carried</h2>
+        <h2>Inventory</h2>
         <ul className="carried" data-testid="carried">
           {carried.length === 0 && <li className="none">nothing</li>}
           {carried.map(([item, count]) => (
@@ -20,7 +20,7 @@ export function Side({ play, who, changed }: { play: Play; who: number; changed:
         </ul>
       </section>
       <section>
-        <h2>How everything stands</h2>
+        <h2>States</h2>
         <table data-testid="states">
           <tbody>
             {expanded.interactables.map(({ name, index }) => (
@@ -40,7 +40,7 @@ export function Side({ play, who, changed }: { play: Play; who: number; changed:
         </p>
       </section>
       <section className="log">
-        <h2>What has happened</h2>
+        <h2>Log</h2>
         <ol data-testid="log">
           {interesting(play.log).map((entry, i) => (
             <li key={`${String(entry.at)} ${String(i)}`} className={entry.what}>

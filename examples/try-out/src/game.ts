@@ -90,7 +90,7 @@ export class Game {
 
   /** Presses and keeps pressing, until `letGo`. */
   pressDown(): void {
-    if (this.play.telling.noticeOf(this.who)) this.play.dismiss(this.who)
+    if (this.play.telling.popupOf(this.who)) this.play.dismiss(this.who)
     else this.play.hold(this.who)
   }
 
@@ -115,7 +115,7 @@ export class Game {
 
   /** Steers where the keys say; at a wall it slides along it. */
   #steer(): void {
-    if (this.play.telling.noticeOf(this.who)) return
+    if (this.play.telling.popupOf(this.who)) return
     let [x, y] = [0, 0]
     for (const key of this.#held) {
       x += directions[key]?.[0] ?? 0

@@ -7,11 +7,11 @@ import { paint } from './paint.ts'
 import { changeLines, plural } from './report.ts'
 import { exit, Unusable, type World } from './world.ts'
 
-/** What stood in a file before a mend, or before that was taken back, is kept beside it, under its name and this. */
-const [beforeMend, beforeUnmend] = ['.before-mend', '.before-unmend']
+/** What stood in a file before a fix, or before that was taken back, is kept beside it, under its name and this. */
+const [beforeFix, beforeUndo] = ['.before-fix', '.before-undoFix']
 
-/** Shows the certain mends of files, and makes them once that is agreed to; what was there is kept beside each file. */
-export async function mendFiles(
+/** Shows the automatic fixes of files, and makes them once that is agreed to; what was there is kept beside each file. */
+export async function fixFiles(
   files: readonly string[],
   { budget, wanted, yes }: { readonly budget: number; readonly wanted: Wanted; readonly yes: boolean },
   world: World,
@@ -23,17 +23,17 @@ export async function mendFiles(
     const shown = narrowed(report, wanted)
     reports.push(shown)
     if (report.outcome !== 'checked') continue
-    const { mended, made } = certainMends(shown.findings, text, report.file)
+    const { fixed, made } = automaticFixes(shown.findings, text, report.file)
     world.out(`${colour.bold(printable(report.file))}\n`)
     if (made.length === 0) {
-      world.out('  No certain mends.\n\n')
+      world.out('  No automatic fixes.\n\n')
       continue
     }
     for (const { finding, lines } of made) {
-      world.out(`  ${finding.rule} ${printable(finding.subject)}: ${printable(finding.mend.says)}\n`)
+      world.out(`  ${finding.rule} ${printable(finding.subject)}: ${printable(finding.fix.says)}\n`)
       world.out(`${changeLines(lines, colour).join('\n')}\n`)
     }
-    const agreed = yes || (await world.ask(`Make ${plural(made.length, 'mend')} in ${report.file}? [y/N] `))
+    const agreed = yes || (await world.ask(`Make ${plural(made.length, 'fix')} in ${report.file}? [y/N] `))
     if (agreed === null) {
       world.out('  Nothing was changed: say --yes to make them without being asked.\n\n')
       continue
@@ -43,12 +43,12 @@ export async function mendFiles(
       continue
     }
     let copy = ''
-    await world.replaceText(report.file, text, mended, async () => {
-      copy = await keep(report.file, beforeMend, text, world)
+    await world.replaceText(report.file, text, fixed, async () => {
+      copy = await keep(report.file, beforeFix, text, world)
     })
     after += made.length
-    world.out(`  ${colour.good('Mended.')} What was there is in ${copy}; zintel check --unmend puts it back.\n`)
-    const blanks = mended.split('\n').flatMap((line, i) => (line.includes(fillIn) ? [String(i + 1)] : []))
+    world.out(`  ${colour.good('Fixed.')} What was there is in ${copy}; zintel check --undo-fix puts it back.\n`)
+    const blanks = fixed.split('\n').flatMap((line, i) => (line.includes(fillIn) ? [String(i + 1)] : []))
     if (blanks.length > 0) world.out(`  To be filled in: line ${blanks.join(', ')}.\n`)
     world.out('\n')
   }
@@ -60,25 +60,25 @@ export async function mendFiles(
   return exitCode(again, world)
 }
 
-/** The text with all certain mends made, one after the other; a mend that no longer fits is left out. */
-function certainMends(
+/** The text with all automatic fixes made, one after the other; a fix that no longer fits is left out. */
+function automaticFixes(
   findings: readonly Finding[],
   text: string,
   file: string,
-): { readonly mended: string; readonly made: { finding: Finding; lines: Finding['mend']['lines'] }[] } {
-  let mended = text
-  const made: { finding: Finding; lines: Finding['mend']['lines'] }[] = []
+): { readonly fixed: string; readonly made: { finding: Finding; lines: Finding['fix']['lines'] }[] } {
+  let fixed = text
+  const made: { finding: Finding; lines: Finding['fix']['lines'] }[] = []
   for (const finding of findings) {
-    const { certain, edit } = finding.mend
-    if (!certain || !edit) continue
+    const { automatic, edit } = finding.fix
+    if (!automatic || !edit) continue
     // What a report says is an edit of the level's own: its shape was made from that.
-    const next = edited(readLevel(mended, file).source, edit)
-    const lines = next === null ? null : changedLines(mended, next)
+    const next = edited(readLevel(fixed, file).source, edit)
+    const lines = next === null ? null : changedLines(fixed, next)
     if (next === null || lines === null || !readLevel(next, file).value) continue
-    mended = next
+    fixed = next
     made.push({ finding, lines: { line: lines.line, was: [...lines.was], becomes: [...lines.becomes] } })
   }
-  return { mended, made }
+  return { fixed, made }
 }
 
 /** Writes what is in a file beside it, under the first name that is free. */
@@ -95,22 +95,22 @@ async function lastKept(file: string, before: string, world: World): Promise<num
   return count
 }
 
-/** Puts back what was in files before they were mended last; what was in them until now, changed since or not, is kept. */
-export async function unmendFiles(files: readonly string[], world: World): Promise<number> {
+/** Puts back what was in files before they were fixed last; what was in them until now, changed since or not, is kept. */
+export async function undoFixes(files: readonly string[], world: World): Promise<number> {
   let found = 0
   for (const file of await filesOf(files, world)) {
-    const last = await lastKept(file, beforeMend, world)
+    const last = await lastKept(file, beforeFix, world)
     if (last === 0) continue
     found++
-    const copy = `${file}${beforeMend}${String(last)}`
+    const copy = `${file}${beforeFix}${String(last)}`
     const now = await world.readText(file)
     let until = ''
     await world.replaceText(file, now, await world.readText(copy), async () => {
-      until = await keep(file, beforeUnmend, now, world)
+      until = await keep(file, beforeUndo, now, world)
       await world.remove(copy)
     })
-    world.out(`${file}: as it was before it was mended last. What was there until now is in ${until}.\n`)
+    world.out(`${file}: as it was before it was fixed last. What was there until now is in ${until}.\n`)
   }
-  if (found === 0) throw new Unusable('none of these files was mended, so there is nothing to put back.')
+  if (found === 0) throw new Unusable('none of these files was fixed, so there is nothing to put back.')
   return exit.clean
 }

@@ -3,12 +3,12 @@ import { pathToFileURL } from 'node:url'
 import { build } from './build.mjs'
 import { root } from './run.mjs'
 
-const page = 'docs/spoilings.md'
+const page = 'docs/seeded-mistakes.md'
 const count = 200
 const seed = 20_416
 
 /** All single mistakes that are tried: a level, what is done to it, and the text that comes of it. In order, always the same. */
-export async function spoilings() {
+export async function seededMistakes() {
   const { readLevel } = await import(pathToFileURL(`${root}dist/index.js`).href)
   const { edited } = await import(pathToFileURL(`${root}dist/model/index.js`).href)
   const random = seeded(seed)
@@ -91,17 +91,17 @@ function mistakes(level) {
       add('time', `${path}: ${value} -> 0.05`, { do: 'replace', path, value: 0.05 })
     }
   })
-  for (const [name, copy] of Object.entries(level.interactables ?? {})) {
+  for (const [name, instance] of Object.entries(level.interactables ?? {})) {
     const path = `interactables.${name}`
-    if (copy.range === undefined && copy.at) {
+    if (instance.range === undefined && instance.at) {
       add('range', `${path}: a range of 0.2 m`, { do: 'add', path, key: 'range', value: { radius: 0.2 } })
     }
-    if (copy.at) {
-      const moved = [copy.at[0] + 40, copy.at[1], ...copy.at.slice(2)]
+    if (instance.at) {
+      const moved = [instance.at[0] + 40, instance.at[1], ...instance.at.slice(2)]
       add('move', `${path}: 40 m to the east`, { do: 'replace', path: `${path}.at`, value: moved })
     }
-    if (copy.in) add('initial', `${path}: initial open`, { do: 'add', path, key: 'initial', value: 'open' })
-    add('copy', `drop ${path}`, { do: 'remove', path })
+    if (instance.in) add('initial', `${path}: initial open`, { do: 'add', path, key: 'initial', value: 'open' })
+    add('instance', `drop ${path}`, { do: 'remove', path })
   }
   return all
 }
@@ -130,7 +130,7 @@ function misspelt(name) {
   return name.length > 3 ? name.slice(0, 2) + name[3] + name[2] + name.slice(4) : `${name}x`
 }
 
-/** What a check finds in a spoilt level that it does not find in the level itself. */
+/** What a check finds in a spoiled level that it does not find in the level itself. */
 export async function judged({ file, text }) {
   const zintel = await import(pathToFileURL(`${root}dist/index.js`).href)
   const { checkNow, readLevel } = zintel
@@ -139,10 +139,10 @@ export async function judged({ file, text }) {
   const report = checkNow(value, source, { budget: 400_000, project: surroundings(file, value, source, zintel) })
   const rules = [...new Set(report.findings.map(({ rule }) => rule))]
   if (rules.length > 0) return { outcome: 'found', rules }
-  return { outcome: report.counts.open > 0 ? 'open' : 'missed', rules: [] }
+  return { outcome: report.counts.undecided > 0 ? 'open' : 'missed', rules: [] }
 }
 
-/** The project that a level belongs to, with the level as it is spoilt; nothing where it belongs to none. */
+/** The project that a level belongs to, with the level as it is spoiled; nothing where it belongs to none. */
 function surroundings(file, value, source, { expandLevel, readLevel, readProject }) {
   const folder = 'examples/levels/gallery/'
   const project = readProject(readFileSync(`${root}${folder}crossing.project.yaml`, 'utf8'), null).value
@@ -159,18 +159,18 @@ function surroundings(file, value, source, { expandLevel, readLevel, readProject
 }
 
 /** Why a mistake that is not found does no harm, or what will find it; null where nobody has said. */
-export function explained(spoiling) {
-  const all = JSON.parse(readFileSync(`${root}scripts/spoilings.json`, 'utf8'))
-  const about = `${spoiling.file.replace(/^.*\//, '').replace('.level.yaml', '')} ${spoiling.does}`
+export function explained(mistake) {
+  const all = JSON.parse(readFileSync(`${root}scripts/seeded-mistakes.json`, 'utf8'))
+  const about = `${mistake.file.replace(/^.*\//, '').replace('.level.yaml', '')} ${mistake.does}`
   return all.find(({ is }) => new RegExp(is).test(about)) ?? null
 }
 
 /** The line of the table for one of them. */
-export function line(spoiling, { outcome, rules }, number) {
-  const level = spoiling.file.replace(/^.*\//, '').replace('.level.yaml', '')
+export function line(mistake, { outcome, rules }, number) {
+  const level = mistake.file.replace(/^.*\//, '').replace('.level.yaml', '')
   const why =
-    outcome === 'missed' || outcome === 'open' ? (explained(spoiling)?.why ?? 'NOT EXPLAINED') : rules.join(', ')
-  return `| ${number} | ${level} | ${spoiling.does} | ${outcome} | ${why} |`
+    outcome === 'missed' || outcome === 'open' ? (explained(mistake)?.why ?? 'NOT EXPLAINED') : rules.join(', ')
+  return `| ${number} | ${level} | ${mistake.does} | ${outcome} | ${why} |`
 }
 
 /** A generator of numbers from 0 to 1 (after mulberry32, by Ettinger 2017). */
@@ -191,20 +191,20 @@ function shuffled(all, random) {
 
 async function main() {
   await build()
-  const all = await spoilings()
+  const all = await seededMistakes()
   const lines = []
   const counts = {}
-  for (const [i, spoiling] of all.entries()) {
-    const verdict = await judged(spoiling)
+  for (const [i, mistake] of all.entries()) {
+    const verdict = await judged(mistake)
     counts[verdict.outcome] = (counts[verdict.outcome] ?? 0) + 1
-    lines.push(line(spoiling, verdict, i + 1))
+    lines.push(line(mistake, verdict, i + 1))
     if (process.stderr.isTTY) process.stderr.write(`\r${i + 1} of ${all.length}`)
   }
-  const text = `# Spoilings
+  const text = `# Seeded mistakes
 
-Two hundred single mistakes, made by a seeded script (\`npm run spoilings\`) in the demo and the levels of the gallery: a line dropped, a
+Two hundred single mistakes, made by a seeded script (\`npm run seeded-mistakes\`) in the demo and the levels of the gallery: a line dropped, a
 name misspelt or swapped with another, a range shrunk, a thing moved out of its room, an item spent instead of kept, feedback
-removed, a condition turned round. Each spoilt level is checked by itself.
+removed, a condition turned round. Each spoiled level is checked by itself.
 
 ${Object.entries(counts)
   .map(([outcome, n]) => `- ${outcome}: ${n}`)

@@ -3,19 +3,19 @@ import { changedLines, edited, type Edit, type Source } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import { fillIn } from './refusals.ts'
 import type { Found } from './rule.ts'
-import { mendText } from './words.ts'
+import { fixText } from './words.ts'
 
 /** What to do about a finding: in words, and where it can be said, as a change of the file. */
-export interface Mend {
+export interface Fix {
   readonly says: string
-  /** Whether it can be made without asking anybody: `zintel check --mend` makes it. */
+  /** Whether it can be made without asking anybody: `zintel check --fix` makes it. */
   readonly isCertain: boolean
   readonly edit: Edit | null
 }
 
-/** The mend of a finding. Edits that cannot be made in this text are left out. */
-export function mendOf(stage: Stage, source: Source, found: Found): Mend {
-  const says = mendText(found.facts)
+/** The fix of a finding. Edits that cannot be made in this text are left out. */
+export function fixOf(stage: Stage, source: Source, found: Found): Fix {
+  const says = fixText(found.facts)
   const proposed = proposal(stage, found)
   const text = proposed && edited(source, proposed.edit)
   if (!proposed || text === null || changedLines(source.text, text) === null)
@@ -117,7 +117,7 @@ function refusalLine(stage: Stage, interactable: string, isMissing: boolean): Pr
   return sure(toldAt(stage, interactable, 'refused', message))
 }
 
-/** A message at a moment of a copy, beside what is told there already. */
+/** A message at a moment of an instance, beside what is told there already. */
 function toldAt(stage: Stage, interactable: string, moment: 'refused' | 'accepted', message: string): Edit {
   const path = `interactables.${interactable}.feedback`
   const isThere = stage.expanded.level.interactables?.[interactable]?.feedback?.[moment] !== undefined
