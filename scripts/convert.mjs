@@ -230,7 +230,7 @@ function regroupedSettings(map, base, text) {
     toMotion(map, base, text) ??
     toList(map, 'opens', 'opened-by', openers, text) ??
     toList(map, 'closes', 'closed-by', closers, text, base) ??
-    toExit(map, text) ??
+    toExit(map) ??
     asked(map, text) ??
     takenBy(map, text)
   )
@@ -317,7 +317,7 @@ function joined(...comments) {
   return all.length > 0 ? `# ${all.join(' ')}` : ''
 }
 
-function toExit(map, text) {
+function toExit(map) {
   const pair = map.items.find(({ key }) => key.value === 'leads')
   if (!pair || !isMap(pair.value)) return null
   const to = pair.value.items.find(({ key }) => key.value === 'to')

@@ -49,8 +49,8 @@ export {
 } from './play/index.ts'
 export {
   asWalkthrough,
-  drive,
-  type DriveOptions,
+  runInSlices,
+  type RunInSlicesOptions,
   type Evidence,
   explore,
   exploreNow,

@@ -1,4 +1,4 @@
-import { drive, type Progress } from '../explore/index.ts'
+import { runInSlices, type Progress } from '../explore/index.ts'
 import { check, type CheckOptions, emptyReport, type FileReport, type Surroundings } from '../findings/index.ts'
 import { expandLevel, readLevel } from '../interactables/index.ts'
 import type { Level, Source } from '../model/index.ts'
@@ -102,7 +102,7 @@ export async function checkText(file: string, text: string, options: CheckOption
 
 async function checkLevel(level: Level, source: Source, options: CheckOptions, world: World): Promise<FileReport> {
   const line = new ProgressLine(world, level.title)
-  const driven = await drive(check(level, source, options), {
+  const driven = await runInSlices(check(level, source, options), {
     signal: world.signal,
     keepsWhatIsKnown: true,
     onProgress: (progress: Progress) => {

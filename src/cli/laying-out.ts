@@ -1,4 +1,4 @@
-import { drive, type Progress, quietly } from '../explore/index.ts'
+import { runInSlices, type Progress, quietly } from '../explore/index.ts'
 import type { Expanded } from '../interactables/index.ts'
 import { type Stage, stageInSlices } from '../play/index.ts'
 import { ProgressLine } from './progress.ts'
@@ -13,7 +13,7 @@ export async function layOut(expanded: Expanded, world: World): Promise<Stage | 
 /** Does work on a level that goes on in slices, and shows how far it has come; null where it is interrupted. */
 export async function driven<T>(work: Generator<Progress, T>, title: string, world: World): Promise<T | null> {
   const line = new ProgressLine(world, title)
-  const ended = await drive(work, {
+  const ended = await runInSlices(work, {
     signal: world.signal,
     onProgress: (progress) => {
       line.show(progress)

@@ -27,8 +27,8 @@ export class Exercised {
       if (to >= 0) this.keys.add(stateKey(machine, to))
     }
     for (const who of expanded.characters.keys()) {
-      for (const ask of expanded.asks.keys()) {
-        const [first] = play.candidates(who, ask)
+      for (const pressKind of expanded.pressKinds.keys()) {
+        const [first] = play.candidates(who, pressKind)
         if (first !== undefined) this.keys.add(momentItemKey(first, 'focused'))
       }
     }

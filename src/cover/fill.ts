@@ -11,10 +11,10 @@ import {
 } from '../explore/index.ts'
 import {
   momentKey,
-  momentLookout,
+  momentObservation,
   focusedKey,
-  focusedLookout,
-  refusalLookout,
+  focusedObservation,
+  refusalObservation,
   refusalsOf,
   rowsFor,
 } from '../findings/index.ts'
@@ -46,7 +46,7 @@ export function* fillIn(
   items: readonly Item[],
 ): Generator<undefined, readonly FilledIn[]> {
   const cover = new Coverage(stage)
-  const onwards = new Onwards(cover, [refusalLookout(stage), focusedLookout(stage), momentLookout(stage)])
+  const onwards = new Onwards(cover, [refusalObservation(stage), focusedObservation(stage), momentObservation(stage)])
   const targets = new Map(items.map((item) => [item.key, targetsOf(stage, evidence, item)]))
   const left = new Set(targets.keys())
   const failed = new Set<number | string>()
@@ -108,7 +108,7 @@ function wantedOf(targets: readonly (number | string)[]): Wanted {
   }
 }
 
-/** What leads to an item: transitions, and what lookouts see. */
+/** What leads to an item: transitions, and what observations see. */
 function targetsOf(stage: Stage, evidence: Evidence, { kind, key, interactable }: Item): readonly (number | string)[] {
   const machine = stage.expanded.interactables.findIndex(({ name }) => name === interactable)
   if (kind === 'transition') return [Number(key.split(' ')[1])]

@@ -1,5 +1,5 @@
-import { explore, type Lookout, type Progress, quietly, usualBudget } from '../explore/index.ts'
-import { momentLookout, focusedLookout, refusalLookout } from '../findings/index.ts'
+import { explore, type Observation, type Progress, quietly, usualBudget } from '../explore/index.ts'
+import { momentObservation, focusedObservation, refusalObservation } from '../findings/index.ts'
 import type { Source } from '../model/index.ts'
 import { runWalkthrough, type Stage, type Walkthrough, type WalkthroughStep } from '../play/index.ts'
 import { Exercised } from './exercised.ts'
@@ -71,8 +71,8 @@ export function* coverLevel(
   options: CoverOptions = {},
 ): Generator<Progress, CoverResult> {
   const budget = options.budget ?? usualBudget
-  const lookouts: Lookout[] = [refusalLookout(stage), focusedLookout(stage), momentLookout(stage)]
-  const evidence = yield* explore(stage, { budget, lookouts })
+  const observations: Observation[] = [refusalObservation(stage), focusedObservation(stage), momentObservation(stage)]
+  const evidence = yield* explore(stage, { budget, observations })
   const telling = (): Progress => ({ doing: 'replaying', situations: evidence.counts.situations, budget })
   const played: Played[] = []
   for (const { walkthrough, source } of walkthroughs) {

@@ -1,6 +1,6 @@
 import type { Answer, Evidence } from '../explore/index.ts'
 import { happens, leadingTo, reasonTexts, type Refusal, refusalsOf, rowTitle } from '../findings/index.ts'
-import type { Row } from '../machine/index.ts'
+import type { CompiledTransition } from '../machine/index.ts'
 import { mapped, type Moment, moments } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 
@@ -58,7 +58,7 @@ function transitionsOf(stage: Stage, { dead }: Evidence, machine: number): Item[
   })
 }
 
-function transitionText(stage: Stage, row: Row): string {
+function transitionText(stage: Stage, row: CompiledTransition): string {
   const { states } = stage.expanded.interactables[row.machine]!
   const from = row.transition.from.map((state) => states[state]!.name).join(' or ')
   const title = rowTitle(stage, row)
@@ -72,7 +72,7 @@ function refusedOf(stage: Stage, evidence: Evidence, machine: number): Item[] {
     key: refusal.key,
     interactable: name,
     text: refusalText(stage, refusal),
-    isPossible: (evidence.sights.get(refusal.key)?.shown ?? null) !== null,
+    isPossible: (evidence.witnesses.get(refusal.key)?.shown ?? null) !== null,
   }))
 }
 

@@ -1,5 +1,5 @@
 import { milliseconds } from '../model/index.ts'
-import { clocksRunDown } from './rest.ts'
+import { clocksRunDown } from './time-cycles.ts'
 import type { Search } from './search.ts'
 import type { SetSearch } from './sets/set-search.ts'
 

@@ -22,7 +22,7 @@ export interface Shown {
 }
 
 /** What came of looking out for something that seems possible. */
-export interface Sight {
+export interface Witness {
   /** Steps that show it; null where Play could not be brought to it. */
   readonly shown: Shown | null
 }
@@ -48,7 +48,7 @@ export interface Evidence {
   /** For each goal, how it can be lost: by losing transition, in file order. */
   readonly losses: readonly (readonly Loss[])[]
   /** What was looked out for and seems possible, by its key; what is not in here never is, as far as was explored. */
-  readonly sights: ReadonlyMap<string, Sight>
+  readonly witnesses: ReadonlyMap<string, Witness>
   /** Keys of which it could not be told whether they are possible, with the reason. */
   readonly untold: ReadonlyMap<string, string>
   /** What plays have shown to happen: an interactable by its index, a space, and a moment. */
@@ -75,7 +75,7 @@ export interface Evidence {
 export interface Counts {
   /** Situations that differ in anything that decides what can happen next. */
   readonly situations: number
-  /** Moves between them. */
+  /** Successors between them. */
   readonly moves: number
   readonly patches: number
   /** Plays that were played to check what is claimed. */

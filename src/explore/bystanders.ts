@@ -2,9 +2,9 @@ import type { Check, Expanded, Placed } from '../interactables/index.ts'
 import { compileInSlices } from '../machine/index.ts'
 import { channelOf, type Feedback } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
-import { Backward, goalSets } from './graph.ts'
+import { Predecessors, goalSets } from './graph.ts'
 import { type Proof, SureProof } from './prove.ts'
-import { comesToRest } from './rest.ts'
+import { comesToRest } from './time-cycles.ts'
 import { Search } from './search.ts'
 import { SureMoves } from './sure.ts'
 
@@ -19,13 +19,13 @@ import { SureMoves } from './sure.ts'
  */
 export class WithoutBystanders {
   readonly #search: Search
-  readonly #backward: Backward
+  readonly #backward: Predecessors
   readonly #sure: SureMoves
 
   /** The names of the machines that were left out. */
   readonly names: readonly string[]
 
-  private constructor(search: Search, backward: Backward, sure: SureMoves, names: readonly string[]) {
+  private constructor(search: Search, backward: Predecessors, sure: SureMoves, names: readonly string[]) {
     this.names = names
     this.#search = search
     this.#backward = backward
@@ -47,7 +47,7 @@ export class WithoutBystanders {
     if (!search.isComplete || search.storms.length > 0) return null
     const isSureOfAll = expanded.characters.every(({ role }) => role !== 'creature')
     const names = [...bystanders].map((index) => expanded.interactables[index]!.name)
-    return new WithoutBystanders(search, yield* Backward.of(search), new SureMoves(left, isSureOfAll), names)
+    return new WithoutBystanders(search, yield* Predecessors.of(search), new SureMoves(left, isSureOfAll), names)
   }
 
   /** Whether a goal is out of danger; null where something still runs for ever. */

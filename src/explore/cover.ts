@@ -1,11 +1,11 @@
 import { Play, type Stage, startRegisters } from '../play/index.ts'
 import type { Inputs } from './inputs.ts'
-import { isAtRest, loosen, moveKind, Moves } from './moves.ts'
-import type { CalmRoutes, Route } from './routes.ts'
+import { isAtRest, loosen, moveKind, Successors } from './successors.ts'
+import type { UnhurriedPaths, Route } from './routes.ts'
 import type { Search } from './search.ts'
 import { type PlayStep, rehearse, type Rehearsal, replay, runsOf, settleStep, shortened } from './steps.ts'
 import { SureMoves } from './sure.ts'
-import { findTrail, type IsFound, quickestTrail, type TrailMove } from './trail.ts'
+import { findTrail, type IsFound, quickestTrail, type TrailMove } from './sure-search.ts'
 import { millisecondClocks } from '../machine/index.ts'
 import { cellAt, timedHop, wayTo } from '../space/index.ts'
 
@@ -15,9 +15,9 @@ const trailLimit = 20_000
 /** Plays, and what has been seen in them. */
 export class Coverage {
   readonly stage: Stage
-  /** Moves for looking for plays: everybody goes where they should. */
+  /** Successors for looking for plays: everybody goes where they should. */
   readonly sure: SureMoves
-  /** Moves that can be relied on. */
+  /** Successors that can be relied on. */
   readonly reliable: SureMoves
   readonly rows = new Set<number>()
   readonly goals = new Set<string>()
@@ -140,7 +140,7 @@ export class Coverage {
     const starts = space.patches.map(({ patchAt }, who) => patchAt(space.layout.starts[who]!))
     if (starts.some((patch, who) => patch < 0 || !space.patches[who]!.patches[patch]!.firm)) return null
     for (const [who, start] of starts.entries()) if (who > 0) regs[tables.at.place(who)] = start
-    let patch = new Moves(tables, space, millisecondClocks, false).begin(regs, starts[0]!)
+    let patch = new Successors(tables, space, millisecondClocks, false).begin(regs, starts[0]!)
     const moves: TrailMove[] = []
     for (const [who, person] of expanded.characters.entries()) {
       yield
@@ -217,7 +217,7 @@ export function situationOf(search: Search, play: Play): number {
 }
 
 /** Plays the ways to all rows and goals that were reached. Yields after each. */
-export function* coverRows(search: Search, cover: Coverage, calm: CalmRoutes): Generator<undefined, void> {
+export function* coverRows(search: Search, cover: Coverage, calm: UnhurriedPaths): Generator<undefined, void> {
   const rows = [...search.firstTaken.entries()].filter(([, first]) => first >= 0)
   rows.sort((a, b) => b[1] - a[1])
   for (const [row, first] of rows) {
@@ -240,7 +240,7 @@ export function* coverRows(search: Search, cover: Coverage, calm: CalmRoutes): G
  */
 function* routeTaking(
   search: Search,
-  calm: CalmRoutes,
+  calm: UnhurriedPaths,
   index: number,
   row: number,
 ): Generator<undefined, Route | null> {

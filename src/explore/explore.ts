@@ -4,19 +4,19 @@ import { roundly } from './account.ts'
 import type { Answer, Evidence, Loss, Progress } from './answers.ts'
 import { WithoutBystanders } from './bystanders.ts'
 import { Coverage, coverRows } from './cover.ts'
-import { Backward, goalSets, type GoalSets } from './graph.ts'
-import { Interrupted, quietly } from './drive.ts'
+import { Predecessors, goalSets, type GoalSets } from './graph.ts'
+import { Interrupted, quietly } from './run-in-slices.ts'
 import { FarPlans } from './far-plans.ts'
-import { findFarSights } from './far-sights.ts'
+import { findFarWitnesses } from './far-witnesses.ts'
 import { ruledOut, found, Judging, undecided, whyUnplayed } from './judging.ts'
 import { findLosses } from './losses.ts'
 import { SureProof } from './prove.ts'
-import { comesToRest } from './rest.ts'
+import { comesToRest } from './time-cycles.ts'
 import { roam } from './roam.ts'
-import { CalmRoutes } from './routes.ts'
+import { UnhurriedPaths } from './routes.ts'
 import { mostGoals, Search, usualBudget } from './search.ts'
-import type { Lookout } from './lookout.ts'
-import { findSights } from './sights.ts'
+import type { Observation } from './observation.ts'
+import { findWitnesses } from './witnesses.ts'
 import { type BySets, judgeBySets } from './sets/by-sets.ts'
 import { registerOrder } from './sets/order.ts'
 import { SetSearch } from './sets/set-search.ts'
@@ -30,7 +30,7 @@ export interface ExploreOptions {
   /** Count ticks from the start, without first looking whether time matters: slower, with the same answers. */
   readonly ticksOnly?: boolean | undefined
   /** What else to look out for. */
-  readonly lookouts?: readonly Lookout[] | undefined
+  readonly observations?: readonly Observation[] | undefined
 }
 
 /** The most patches, times interactables, of a level of which all situations are found as sets. */
@@ -68,8 +68,8 @@ export function* explore(stage: Stage, options: ExploreOptions = {}): Generator<
   const fine = second.evidence()
   if (fine.counts.complete && !fine.isInterrupted) return fine
   // What the first look did not see is not there, however far the second one came.
-  const sights = new Map([...coarse.sights, ...[...fine.sights].filter(([, { shown }]) => shown)])
-  return { ...fine, sights, gap: null, unplayed: fine.gap ?? fine.unplayed }
+  const witnesses = new Map([...coarse.witnesses, ...[...fine.witnesses].filter(([, { shown }]) => shown)])
+  return { ...fine, witnesses, gap: null, unplayed: fine.gap ?? fine.unplayed }
 }
 
 /** Explores to the end, without a pause. */
@@ -81,7 +81,7 @@ function isOpen(evidence: Evidence): boolean {
   const answers = [...evidence.dead, ...evidence.unreachable, ...evidence.softLocks]
   return (
     answers.some((one) => one?.answer === 'undecided' && !one.isByGround) ||
-    [...evidence.sights.values()].some(({ shown }) => !shown)
+    [...evidence.witnesses.values()].some(({ shown }) => !shown)
   )
 }
 
@@ -142,16 +142,16 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
   const telling = (): Progress => progress('judging')
   judging.gap = whyIncomplete(search, sets)
   yield* quietly(addJointStorms(search), telling)
-  const calm = new CalmRoutes(search)
+  const calm = new UnhurriedPaths(search)
   if (search.isFull && sets?.isComplete) yield* quietly(roam(cover), () => progress('replaying'))
   for (const _ of coverRows(search, cover, calm)) yield progress('replaying')
   const { gap } = judging
   if (search.isFull && sets?.isComplete) {
     const goals = [...stage.expanded.goals.keys()].slice(0, mostGoals).filter((goal) => !search.holds(0, goal))
-    judging.bySets = yield* quietly(judgeBySets(sets, goals, options.lookouts ?? []), telling)
+    judging.bySets = yield* quietly(judgeBySets(sets, goals, options.observations ?? []), telling)
     yield* quietly(playFar(judging, judging.bySets), () => progress('replaying'))
   }
-  const backward = yield* quietly(Backward.of(search), telling)
+  const backward = yield* quietly(Predecessors.of(search), telling)
   judging.bytes = backward.bytes + (sets?.diagrams.bytes ?? 0)
   for (const goal of stage.expanded.goals.keys()) {
     if (goal >= mostGoals) {
@@ -182,17 +182,17 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
     findStuck(search, backward, cover.rows, new Map(), judging.bySets?.search ?? null),
     telling,
   )
-  const lookouts = [...(options.lookouts ?? []), stuck.lookout]
-  yield* quietly(findSights(search, backward, cover, calm, lookouts, judging.sights), telling)
+  const observations = [...(options.observations ?? []), stuck.observation]
+  yield* quietly(findWitnesses(search, backward, cover, calm, observations, judging.witnesses), telling)
   judging.untold = stuck.untold
-  const { bySets, sights } = judging
+  const { bySets, witnesses } = judging
   if (!bySets?.possible) return
   const possible = new Set([...bySets.possible.keys, ...stuck.possible])
   judging.possible = possible
-  yield* quietly(findFarSights(search, cover, lookouts, possible, sights), telling)
+  yield* quietly(findFarWitnesses(search, cover, observations, possible, witnesses), telling)
   if (bySets.graph) {
     const plans = new FarPlans(cover, bySets.graph)
-    yield* quietly(plans.showPresses(search, lookouts, bySets.possible.presses, sights), telling)
+    yield* quietly(plans.showPresses(search, observations, bySets.possible.presses, witnesses), telling)
   }
 }
 
@@ -232,7 +232,7 @@ function isForSets({ space, expanded }: Stage): boolean {
 function* goalAnswer(
   search: Search,
   cover: Coverage,
-  calm: CalmRoutes,
+  calm: UnhurriedPaths,
   goal: number,
   sets: GoalSets,
   { gap, bySets }: Judging,
@@ -265,9 +265,9 @@ function firstHolding(search: Search, goal: number): number {
 
 function* softLock(
   search: Search,
-  backward: Backward,
+  backward: Predecessors,
   cover: Coverage,
-  calm: CalmRoutes,
+  calm: UnhurriedPaths,
   sets: GoalSets,
   goal: number,
   judging: Judging,

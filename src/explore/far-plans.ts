@@ -1,10 +1,10 @@
 import type { Play } from '../play/index.ts'
-import type { Loss, Sight } from './answers.ts'
+import type { Loss, Witness } from './answers.ts'
 import type { Coverage, StandingStart } from './cover.ts'
 import type { LastSafe } from './last-safe.ts'
-import { shownAfter } from './far-sights.ts'
-import { Eye, type Lookout } from './lookout.ts'
-import { isAtRest, loosen, moveKind } from './moves.ts'
+import { shownAfter } from './far-witnesses.ts'
+import { Eye, type Observation } from './observation.ts'
+import { isAtRest, loosen, moveKind } from './successors.ts'
 import type { Search } from './search.ts'
 import type { SetsOfGoal } from './sets/goal-sets.ts'
 import { type PressOn, pressesThatShow } from './sets/possible.ts'
@@ -12,7 +12,7 @@ import { SetPlans } from './sets/set-plans.ts'
 import type { SureGraph } from './sets/sure-graph.ts'
 import { type PlayStep, rehearse, replay } from './steps.ts'
 import { played, thinned } from './thin.ts'
-import { findTrail, type IsFound, type TrailMove } from './trail.ts'
+import { findTrail, type IsFound, type TrailMove } from './sure-search.ts'
 
 /** The most situations that are looked at for the last moves of a plan. */
 const mostSituations = 6_000
@@ -67,30 +67,32 @@ export class FarPlans {
     if (moves) this.#cover.played(yield* played(this.#cover, moves, (play) => play.goalsMet().includes(name)))
   }
 
-  /** Plays presses that show something and were not played yet; adds that to `sights`. */
+  /** Plays presses that show something and were not played yet; adds that to `witnesses`. */
   *showPresses(
     search: Search,
-    lookouts: readonly Lookout[],
+    observations: readonly Observation[],
     presses: ReadonlyMap<string, PressOn>,
-    sights: Map<string, Sight>,
+    witnesses: Map<string, Witness>,
   ): Generator<undefined, void> {
-    const wanted = [...presses].filter(([key]) => !sights.get(key)?.shown)
+    const wanted = [...presses].filter(([key]) => !witnesses.get(key)?.shown)
     const start = wanted.length > 0 ? yield* this.#start() : null
     if (!start) return
     for (const [key, on] of wanted) {
       // What must be out of reach for good cannot be told without everything that is possible.
-      for (const lookout of lookouts.filter(({ onPress, forGood }) => onPress && (forGood?.(key) ?? null) === null)) {
-        const { place, set } = pressesThatShow(this.#graph.search, lookout, key, on)
+      for (const observation of observations.filter(
+        ({ onPress, forGood }) => onPress && (forGood?.(key) ?? null) === null,
+      )) {
+        const { place, set } = pressesThatShow(this.#graph.search, observation, key, on)
         const target = new Int32Array(this.#graph.componentOf.length)
         for (const patch of this.#graph.search.places[0]!.patches[place]!) {
           if (patch === on.patch) this.#add(target, this.#graph.componentOf[patch]!, patch, set)
         }
         const plan = yield* this.#plans.to(start, target)
-        const last = plan && this.#lastMoves(search, lookout, key, plan.regs, on.patch)
+        const last = plan && this.#lastMoves(search, observation, key, plan.regs, on.patch)
         if (!last) continue
         const moves = [...start.moves, ...plan.moves, ...last]
-        const shown = yield* shownAfter(this.#cover, lookout, key, moves)
-        if (shown) sights.set(key, { shown })
+        const shown = yield* shownAfter(this.#cover, observation, key, moves)
+        if (shown) witnesses.set(key, { shown })
         break
       }
       yield
@@ -98,9 +100,15 @@ export class FarPlans {
   }
 
   /** The walk to a patch, and what is done there that shows something. */
-  #lastMoves(search: Search, lookout: Lookout, key: string, regs: Int32Array, patch: number): TrailMove[] | null {
+  #lastMoves(
+    search: Search,
+    observation: Observation,
+    key: string,
+    regs: Int32Array,
+    patch: number,
+  ): TrailMove[] | null {
     let last: TrailMove[] | null = null
-    const eye = new Eye(search, [lookout], (_lookout, seen, { kind, what }) => {
+    const eye = new Eye(search, [observation], (_lookout, seen, { kind, what }) => {
       if (seen !== key || last) return
       const walk = { kind: moveKind.walk, what: search.moves.inputs.walk(0, patch), patch, ms: -1 }
       last = kind < 0 ? [walk] : [walk, { kind, what, patch, ms: -1 }]
@@ -158,7 +166,7 @@ export class FarPlans {
     target[component] = diagrams.union(target[component]!, diagrams.intersection(set, this.#graph.restOn(patch)))
   }
 
-  /** Moves to a target, and on from there to what is wanted. */
+  /** Successors to a target, and on from there to what is wanted. */
   *#movesTo(
     start: StandingStart,
     target: Int32Array,

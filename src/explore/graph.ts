@@ -5,7 +5,7 @@ import { Bits } from './store.ts'
 const round = 0x1fff
 
 /** The moves of a search the other way round: for each situation, those that lead to it. */
-export class Backward {
+export class Predecessors {
   readonly #starts: Int32Array
   readonly #sources: Int32Array
 
@@ -15,8 +15,8 @@ export class Backward {
   }
 
   /** Turns the moves of a search round. */
-  static *of(search: Search): Generator<undefined, Backward> {
-    const backward = new Backward(search.store.count, search.edgeCount)
+  static *of(search: Search): Generator<undefined, Predecessors> {
+    const backward = new Predecessors(search.store.count, search.edgeCount)
     const starts = backward.#starts
     const sources = backward.#sources
     const { data: edges, length } = search.edges
@@ -54,7 +54,7 @@ export class Backward {
   }
 }
 
-/** Moves that can also be taken back: for a situation, those that lead back to it. */
+/** Successors that can also be taken back: for a situation, those that lead back to it. */
 export type Undone = ReadonlyMap<number, readonly number[]>
 
 /** Which situations matter to a goal. */
@@ -76,7 +76,7 @@ export interface GoalSets {
  */
 export function* goalSets(
   search: Search,
-  backward: Backward,
+  backward: Predecessors,
   goal: number,
   undone: Undone = new Map(),
 ): Generator<undefined, GoalSets> {
@@ -127,7 +127,7 @@ export function* goalSets(
 /** The situations from which moves lead to one of these places; those that were not expanded count as such. */
 export function* canComeTo(
   search: Search,
-  backward: Backward,
+  backward: Predecessors,
   undone: Undone,
   places: readonly { readonly index: number }[],
 ): Generator<undefined, Bits> {

@@ -1,5 +1,5 @@
-import type { Row, Tables } from '../machine/index.ts'
-import type { Sign } from '../space/index.ts'
+import type { CompiledTransition, Tables } from '../machine/index.ts'
+import type { Signature } from '../space/index.ts'
 
 /** Something that a character does on a spot. */
 export type Input = { readonly actor: number } & (
@@ -7,7 +7,7 @@ export type Input = { readonly actor: number } & (
       readonly do: 'press'
       readonly machine: number
       /** How: an index into `Expanded.asks`. */
-      readonly ask: number
+      readonly pressKind: number
       /** Whether the player looks at it first, because it matters. */
       readonly looking: boolean
       /** Whether the press is kept down. */
@@ -21,7 +21,7 @@ export type Input = { readonly actor: number } & (
 export class Inputs {
   readonly #characters: number
   readonly #machines: number
-  readonly #asks: number
+  readonly #pressKinds: number
   /** Numbers below this are presses; this one is letting go; those above set wheels. */
   readonly #release: number
   /** How many numbers each character has. */
@@ -30,8 +30,8 @@ export class Inputs {
   constructor({ expanded }: Tables) {
     this.#characters = expanded.characters.length
     this.#machines = expanded.interactables.length
-    this.#asks = expanded.asks.length
-    this.#release = 4 * this.#machines * this.#asks
+    this.#pressKinds = expanded.pressKinds.length
+    this.#release = 4 * this.#machines * this.#pressKinds
     this.#each = this.#release + 1 + 100 * expanded.wheels.length
   }
 
@@ -49,9 +49,9 @@ export class Inputs {
     return actor * this.#each + this.#release
   }
 
-  press(actor: number, machine: number, ask: number, looking: boolean, kept: boolean): number {
+  press(actor: number, machine: number, pressKind: number, looking: boolean, kept: boolean): number {
     const how = (looking ? 1 : 0) + (kept ? 2 : 0)
-    return actor * this.#each + machine + this.#machines * (ask + this.#asks * how)
+    return actor * this.#each + machine + this.#machines * (pressKind + this.#pressKinds * how)
   }
 
   dial(actor: number, wheel: number, to: number): number {
@@ -68,8 +68,15 @@ export class Inputs {
     }
     const machine = own % this.#machines
     const rest = (own - machine) / this.#machines
-    const how = Math.floor(rest / this.#asks)
-    return { actor, do: 'press', machine, ask: rest % this.#asks, looking: (how & 1) !== 0, kept: (how & 2) !== 0 }
+    const how = Math.floor(rest / this.#pressKinds)
+    return {
+      actor,
+      do: 'press',
+      machine,
+      pressKind: rest % this.#pressKinds,
+      looking: (how & 1) !== 0,
+      kept: (how & 2) !== 0,
+    }
   }
 }
 
@@ -79,22 +86,25 @@ export class Inputs {
  */
 export function eachPress(
   { states, expanded }: Tables,
-  { candidates }: Sign,
+  { candidates }: Signature,
   regs: Int32Array,
   actor: number,
-  visit: (machine: number, ask: number, looking: boolean) => void,
+  visit: (machine: number, pressKind: number, looking: boolean) => void,
 ): void {
-  const { asks, interactables } = expanded
-  for (let ask = 0; ask < asks.length; ask++) {
+  const { pressKinds, interactables } = expanded
+  for (let pressKind = 0; pressKind < pressKinds.length; pressKind++) {
     let looking = false
     for (let i = 0; i < candidates.length; i++) {
       const { interactable, hiders } = candidates[i]!
       const state = states[interactable]![regs[interactable]!]!
-      if (!state.answers[actor]![ask]! || (hiders.length > 0 && isHidden(hiders, states, regs))) continue
+      if (!state.answers[actor]![pressKind]! || (hiders.length > 0 && isHidden(hiders, states, regs))) continue
       const aimed = interactables[interactable]!.aim !== null
       looking ||= aimed
-      if (asks[ask]!.option === null || state.presses[ask]!.some((row) => isOffered(row, regs, actor))) {
-        visit(interactable, ask, looking)
+      if (
+        pressKinds[pressKind]!.option === null ||
+        state.presses[pressKind]!.some((row) => isOffered(row, regs, actor))
+      ) {
+        visit(interactable, pressKind, looking)
       }
       if (!aimed) break
     }
@@ -102,14 +112,14 @@ export function eachPress(
 }
 
 /** Whether a transition may be set off by a character, and (for an option) is on the prompt. */
-export function isOffered({ may, offered }: Row, regs: Int32Array, actor: number): boolean {
+export function isOffered({ may, offered }: CompiledTransition, regs: Int32Array, actor: number): boolean {
   return may[actor]! && (offered === null || offered(regs, actor))
 }
 
 /** Calls `visit` for every interactable within reach whose wheels can be set. */
 export function eachDial(
   { states, expanded }: Tables,
-  { candidates }: Sign,
+  { candidates }: Signature,
   regs: Int32Array,
   actor: number,
   visit: (machine: number) => void,

@@ -1,5 +1,5 @@
 import { accountOf, type ProofBy } from './account.ts'
-import type { Answer, Evidence, Loss, Sight } from './answers.ts'
+import type { Answer, Evidence, Loss, Witness } from './answers.ts'
 import type { WithoutBystanders } from './bystanders.ts'
 import type { Coverage } from './cover.ts'
 import type { Search } from './search.ts'
@@ -18,7 +18,7 @@ export class Judging {
   readonly unreachable: Answer[] = []
   readonly softLocks: (Answer | null)[] = []
   readonly losses: (readonly Loss[])[] = []
-  readonly sights: Map<string, Sight>
+  readonly witnesses: Map<string, Witness>
   untold: ReadonlyMap<string, string> = new Map()
   bytes = 0
   /** Why not everything was explored; null where it was, or before that is known. */
@@ -41,7 +41,7 @@ export class Judging {
     this.search = search
     this.cover = cover
     this.before = before
-    this.sights = new Map([...(before?.sights ?? [])].filter(([, { shown }]) => shown))
+    this.witnesses = new Map([...(before?.witnesses ?? [])].filter(([, { shown }]) => shown))
   }
 
   /** Forgets what was judged over less than everything; what was played stays played. */
@@ -67,7 +67,7 @@ export class Judging {
         return known === undefined ? unsettled : known
       }),
       losses: goals.map((goal) => this.losses[goal] ?? []),
-      sights: this.sights,
+      witnesses: this.witnesses,
       untold: this.untold,
       moments: cover.moments,
       possible: this.possible,

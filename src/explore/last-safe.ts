@@ -1,7 +1,7 @@
 import { type Coverage, situationOf } from './cover.ts'
 import type { GoalSets } from './graph.ts'
 import type { Play } from '../play/index.ts'
-import { CalmRoutes } from './routes.ts'
+import { UnhurriedPaths } from './routes.ts'
 import type { Search } from './search.ts'
 import { type PlayStep, type Rehearsal, replay, shortened } from './steps.ts'
 
@@ -23,7 +23,7 @@ function* alongSearch(
 ): Generator<undefined, Rehearsal | null> {
   const start = cover.standingAfter(steps)
   const index = start ? situationOf(search, replay(search.stage, start.before)) : -1
-  const calm = new CalmRoutes(search, Math.max(index, 0))
+  const calm = new UnhurriedPaths(search, Math.max(index, 0))
   const route = index < 0 ? null : yield* calm.toFirst((one) => search.holds(one, sets.goal))
   if (!start || !route) return null
   const rehearsal = yield* cover.play(search, route, true, isMet, start.before)

@@ -1,11 +1,11 @@
-import type { Row } from '../machine/index.ts'
+import type { CompiledTransition } from '../machine/index.ts'
 import { type LogEntry, type Play, rowName } from '../play/index.ts'
 import type { Loss } from './answers.ts'
 import { type Coverage, situationOf } from './cover.ts'
-import type { Backward, GoalSets } from './graph.ts'
+import type { Predecessors, GoalSets } from './graph.ts'
 import { lastSafeMoment } from './last-safe.ts'
-import { isAtRest, moveKind } from './moves.ts'
-import { type CalmRoutes, FewestSteps } from './routes.ts'
+import { isAtRest, moveKind } from './successors.ts'
+import { type UnhurriedPaths, FewestSteps } from './routes.ts'
 import type { Search } from './search.ts'
 import { grouped, type PlayStep, replay, shortened } from './steps.ts'
 
@@ -33,10 +33,10 @@ interface LosingMove {
  */
 export function* findLosses(
   search: Search,
-  backward: Backward,
+  backward: Predecessors,
   sets: GoalSets,
   cover: Coverage,
-  calm: CalmRoutes,
+  calm: UnhurriedPaths,
 ): Generator<undefined, Losses> {
   const fewest = yield* FewestSteps.of(search, backward, sets.unmet)
   const groups = yield* losingMoves(search, sets, fewest)
@@ -140,7 +140,7 @@ function* playLoss(
   search: Search,
   sets: GoalSets,
   cover: Coverage,
-  ways: { readonly fewest: FewestSteps; readonly calm: CalmRoutes },
+  ways: { readonly fewest: FewestSteps; readonly calm: UnhurriedPaths },
   row: number,
   moves: readonly LosingMove[],
 ): Generator<undefined, Loss | null> {
@@ -176,7 +176,7 @@ function* playLoss(
 }
 
 /** Whether a play has taken a transition, or has come to wait with it. */
-function isSetOff(play: Play, row: Row): boolean {
+function isSetOff(play: Play, row: CompiledTransition): boolean {
   const waits = (entry: LogEntry): boolean =>
     entry.what === 'waits' &&
     entry.interactable === play.stage.expanded.interactables[row.machine]!.name &&

@@ -1,14 +1,14 @@
 import type { Play } from '../play/index.ts'
 import type { Coverage, StandingStart } from './cover.ts'
-import { FreshEye, type Lookout } from './lookout.ts'
+import { FreshEye, type Observation } from './observation.ts'
 import { Search } from './search.ts'
 import { type PlayStep, rehearse, replay } from './steps.ts'
-import { findTrail, novelTrails, type TrailMove } from './trail.ts'
+import { findTrail, novelTrails, type TrailMove } from './sure-search.ts'
 
 /** Situations that are looked at for the next thing that is wanted. */
 const trailLimit = 20_000
 
-/** What a play may go on to: transitions, by their number, and what lookouts see, by its key. */
+/** What a play may go on to: transitions, by their number, and what observations see, by its key. */
 export interface Wanted {
   readonly rows: ReadonlySet<number>
   readonly keys: ReadonlySet<string>
@@ -21,7 +21,7 @@ export interface Onward {
   readonly steps: readonly PlayStep[] | null
 }
 
-/** Moves to something that is wanted. */
+/** Successors to something that is wanted. */
 interface Trail {
   readonly target: number | string
   readonly moves: readonly TrailMove[]
@@ -31,12 +31,12 @@ interface Trail {
 export class Onwards {
   readonly #cover: Coverage
   readonly #search: Search
-  readonly #lookouts: readonly Lookout[]
+  readonly #observations: readonly Observation[]
 
-  constructor(cover: Coverage, lookouts: readonly Lookout[]) {
+  constructor(cover: Coverage, observations: readonly Observation[]) {
     this.#cover = cover
     this.#search = new Search(cover.stage, 'loose', 1)
-    this.#lookouts = lookouts
+    this.#observations = observations
   }
 
   /**
@@ -65,12 +65,12 @@ export class Onwards {
 
   #isShown(target: number | string, play: Play): boolean {
     if (typeof target === 'number') return play.taken.includes(target)
-    return this.#lookouts.some((lookout) => lookout.isShown(target, play))
+    return this.#observations.some((observation) => observation.isShown(target, play))
   }
 
   *#near(start: StandingStart, wanted: Wanted): Generator<undefined, Trail | null> {
     const { sure } = this.#cover
-    const glance = new Glance(this.#cover, this.#search, this.#lookouts, wanted)
+    const glance = new Glance(this.#cover, this.#search, this.#observations, wanted)
     if (glance.isFound(start.regs, start.patch, [])) return { target: glance.target!, moves: glance.last }
     const limits = { situations: trailLimit, stopAtRest: false, patient: true }
     const end = yield* findTrail(
@@ -85,7 +85,7 @@ export class Onwards {
 
   *#far(start: StandingStart, wanted: Wanted): Generator<undefined, Trail | null> {
     for (const pairs of [false, true]) {
-      const glance = new Glance(this.#cover, this.#search, this.#lookouts, wanted)
+      const glance = new Glance(this.#cover, this.#search, this.#observations, wanted)
       let moves: readonly TrailMove[] | null = null
       const limits = { situations: trailLimit, pairs }
       yield* novelTrails(this.#cover.sure, start.regs, start.patch, limits, (made) => {
@@ -108,9 +108,9 @@ class Glance {
   readonly #wanted: Wanted
   readonly #eye: FreshEye
 
-  constructor(cover: Coverage, search: Search, lookouts: readonly Lookout[], wanted: Wanted) {
+  constructor(cover: Coverage, search: Search, observations: readonly Observation[], wanted: Wanted) {
     this.#wanted = wanted
-    this.#eye = new FreshEye(search, cover.sure.packing, lookouts, (_lookout, key, { kind, what, patch }) => {
+    this.#eye = new FreshEye(search, cover.sure.packing, observations, (_lookout, key, { kind, what, patch }) => {
       if (this.target !== null || !wanted.keys.has(key)) return
       this.target = key
       this.last = kind < 0 ? [] : [{ kind, what, patch, ms: -1 }]

@@ -1,10 +1,10 @@
 import type { Play, Stage } from '../play/index.ts'
 import type { Progress } from './answers.ts'
 import { Coverage } from './cover.ts'
-import { quietly } from './drive.ts'
-import { Backward } from './graph.ts'
+import { quietly } from './run-in-slices.ts'
+import { Predecessors } from './graph.ts'
 import { neededOn, type Need } from './needs.ts'
-import { CalmRoutes, FewestSteps } from './routes.ts'
+import { UnhurriedPaths, FewestSteps } from './routes.ts'
 import { mostGoals, Search } from './search.ts'
 import { grouped, type PlayStep, replay, shortened } from './steps.ts'
 import { tidied } from './tidy.ts'
@@ -89,7 +89,7 @@ function whyNone(search: Search, goal: number): string {
 function* fewest(search: Search, cover: Coverage, goal: number): Generator<undefined, Plan | null> {
   const { stage } = search
   const isDone = meets(stage, goal)
-  const backward = yield* Backward.of(search)
+  const backward = yield* Predecessors.of(search)
   const counted = yield* FewestSteps.of(search, backward, null)
   const ends: { index: number; steps: number }[] = []
   for (let index = 0; index < search.store.count; index++) {
@@ -102,7 +102,7 @@ function* fewest(search: Search, cover: Coverage, goal: number): Generator<undef
     const rehearsal = yield* cover.play(search, counted.route(index, null), true, isDone)
     if (rehearsal) return planOf(stage, rehearsal.steps, least)
   }
-  const calm = new CalmRoutes(search)
+  const calm = new UnhurriedPaths(search)
   for (const { index } of ends.slice(0, tries)) {
     const rehearsal = yield* cover.play(search, yield* calm.to(index), true, isDone)
     if (rehearsal) return planOf(stage, yield* without(stage, rehearsal.steps, isDone), least)

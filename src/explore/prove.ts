@@ -1,10 +1,10 @@
 import type { Patch } from '../space/index.ts'
-import type { Backward, GoalSets } from './graph.ts'
-import { moveKind } from './moves.ts'
+import type { Predecessors, GoalSets } from './graph.ts'
+import { moveKind } from './successors.ts'
 import type { Search } from './search.ts'
 import { Bits } from './store.ts'
 import type { SureMoves } from './sure.ts'
-import { findTrail } from './trail.ts'
+import { findTrail } from './sure-search.ts'
 
 /** Whether a goal is out of danger, or why that could not be shown. */
 export type Proof =
@@ -34,7 +34,7 @@ const closely: Trying = { situations: 6_000, patient: false, inVain: 32 }
  */
 export class SureProof {
   readonly #search: Search
-  readonly #backward: Backward
+  readonly #backward: Predecessors
   readonly #sure: SureMoves
   readonly #sets: GoalSets
   readonly #goal: number
@@ -55,7 +55,7 @@ export class SureProof {
   /** Whether anything pushes people: a move may then lead to several situations. */
   readonly #pushesPeople: boolean
 
-  constructor(search: Search, backward: Backward, sure: SureMoves, sets: GoalSets, goal: number) {
+  constructor(search: Search, backward: Predecessors, sure: SureMoves, sets: GoalSets, goal: number) {
     this.#search = search
     this.#backward = backward
     this.#sure = sure

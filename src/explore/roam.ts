@@ -1,7 +1,7 @@
 import { type Play, startRegisters } from '../play/index.ts'
 import type { Coverage, StandingStart } from './cover.ts'
 import { rehearse } from './steps.ts'
-import { type Made, novelTrails, type TrailMove } from './trail.ts'
+import { type Made, novelTrails, type TrailMove } from './sure-search.ts'
 
 /** Situations that roaming goes on from. */
 const mostSituations = 20_000

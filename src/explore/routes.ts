@@ -1,10 +1,10 @@
 import { Column } from './column.ts'
-import type { Backward } from './graph.ts'
+import type { Predecessors } from './graph.ts'
 import type { Inputs } from './inputs.ts'
-import { moveKind } from './moves.ts'
+import { moveKind } from './successors.ts'
 import { kindShift, type Search, targetMask } from './search.ts'
 import { Bits } from './store.ts'
-import type { TrailMove } from './trail.ts'
+import type { TrailMove } from './sure-search.ts'
 
 /** A way through a search: the situations it passes, the first one not included, and the move to each. */
 export interface Route {
@@ -19,7 +19,7 @@ const costs = { walk: 1, walkInHaste: 7, press: 2, wait: 1 }
  * Ways to situations on which as little as possible is done in haste, or on uncertain ground: those that Play is most likely to follow. They
  * are looked for as far as they are asked for.
  */
-export class CalmRoutes {
+export class UnhurriedPaths {
   readonly #search: Search
   readonly #from: number
   readonly #before: Int32Array
@@ -158,13 +158,13 @@ export function whoMoves(inputs: Inputs, kind: number, what: number): number {
  */
 export class FewestSteps {
   readonly #search: Search
-  readonly #backward: Backward
+  readonly #backward: Predecessors
   /** Three a situation, by the kind of the last move: the steps, plus 1; 0: not reached so. */
   readonly #steps: Int32Array
 
   readonly #among: Bits | null
 
-  private constructor(search: Search, backward: Backward, among: Bits | null) {
+  private constructor(search: Search, backward: Predecessors, among: Bits | null) {
     this.#search = search
     this.#backward = backward
     this.#among = among
@@ -172,7 +172,7 @@ export class FewestSteps {
   }
 
   /** Counts the steps to all situations of a search; with `among`, on ways that pass only these. */
-  static *of(search: Search, backward: Backward, among: Bits | null): Generator<undefined, FewestSteps> {
+  static *of(search: Search, backward: Predecessors, among: Bits | null): Generator<undefined, FewestSteps> {
     const fewest = new FewestSteps(search, backward, among)
     if (search.store.count > 0) yield* fewest.#run()
     return fewest

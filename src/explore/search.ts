@@ -1,9 +1,9 @@
 import { type ClockModel, looseClocks, tickClocks } from '../machine/index.ts'
 import { milliseconds } from '../model/index.ts'
 import { type Stage, startRegisters } from '../play/index.ts'
-import type { Sign } from '../space/index.ts'
+import type { Signature } from '../space/index.ts'
 import { Column } from './column.ts'
-import { type Free, isAtRest, moveKind, Moves, type MoveVisitor, type MoveWatcher } from './moves.ts'
+import { type Free, isAtRest, moveKind, Successors, type MoveVisitor, type MoveWatcher } from './successors.ts'
 import { Packing } from './packing.ts'
 import { Store } from './store.ts'
 
@@ -36,7 +36,7 @@ export class Search {
   readonly budget: number
   readonly store: Store
   readonly packing: Packing
-  readonly moves: Moves
+  readonly moves: Successors
   /** For each situation the goals whose conditions hold in it, a bit each; and bit 31: nothing runs. */
   readonly marks = new Column()
   /**
@@ -61,7 +61,7 @@ export class Search {
   readonly edges = new Column()
   /** For each edge what is done: see `MoveVisitor`. */
   readonly #inputs = new Column()
-  /** Moves that set off signals without end, one for each transition with which they come round. */
+  /** Successors that set off signals without end, one for each transition with which they come round. */
   readonly storms: Storm[] = []
   readonly #clocks: ClockModel
   readonly #free: Free | null
@@ -112,9 +112,9 @@ export class Search {
   }
 
   /** The moves of this search, told to somebody who watches what they do. */
-  movesAnew(watcher: MoveWatcher | null): Moves {
+  movesAnew(watcher: MoveWatcher | null): Successors {
     const { tables, space } = this.stage
-    return new Moves(tables, space, this.#clocks, this.fineness === 'ticks', this.#free, watcher)
+    return new Successors(tables, space, this.#clocks, this.fineness === 'ticks', this.#free, watcher)
   }
 
   /** Whether every situation that can be brought about has been found. */
@@ -204,8 +204,8 @@ export class Search {
   }
 
   /** What is so on the patch that a character stands on, in a situation that was read. */
-  signOf(character: number, regs: Int32Array, patch: number): Sign {
-    return this.stage.space.patches[character]!.patches[this.placeOf(character, regs, patch)]!.sign
+  signatureOf(character: number, regs: Int32Array, patch: number): Signature {
+    return this.stage.space.patches[character]!.patches[this.placeOf(character, regs, patch)]!.signature
   }
 
   /** The patch that a character stands on, in a situation that was read. */

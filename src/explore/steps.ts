@@ -1,9 +1,9 @@
 import { Play, type Stage } from '../play/index.ts'
 import { cellAt, inPolygon, type Point, wayTo } from '../space/index.ts'
 import { type Input, Inputs } from './inputs.ts'
-import { moveKind } from './moves.ts'
+import { moveKind } from './successors.ts'
 import { whoMoves } from './routes.ts'
-import type { TrailMove } from './trail.ts'
+import type { TrailMove } from './sure-search.ts'
 
 /**
  * One input or one wait, as a tester would do it. Times in whole ms, spots in metres. `who` is the character that does
@@ -55,15 +55,15 @@ export function replay(stage: Stage, steps: readonly PlayStep[]): Play {
 
 /** Makes one step. */
 export function perform(play: Play, step: PlayStep): void {
-  const { asks, interactables } = play.stage.expanded
+  const { pressKinds, interactables } = play.stage.expanded
   const { who } = step
   switch (step.do) {
     case 'press': {
-      const press = step.option === null ? (step.way ?? asks[0]!.press) : 'option'
-      const ask = asks.findIndex((one) => one.press === press && one.option === step.option)
+      const press = step.option === null ? (step.way ?? pressKinds[0]!.press) : 'option'
+      const pressKind = pressKinds.findIndex((one) => one.press === press && one.option === step.option)
       if (step.looking) play.face(who, step.on)
       if (step.kept) play.hold(who)
-      else play.press(who, ask)
+      else play.press(who, pressKind)
       return
     }
     case 'release':
@@ -94,8 +94,8 @@ export function inputStep({ expanded }: Stage, input: Input): PlayStep {
     const { name, wheels } = expanded.interactables[expanded.wheels[input.wheel]!.interactable]!
     return { who, do: 'dial', on: name, wheel: wheels.indexOf(input.wheel) + 1, to: input.to }
   }
-  const { press, option } = expanded.asks[input.ask]!
-  const way = input.ask === 0 || option !== null ? null : press
+  const { press, option } = expanded.pressKinds[input.pressKind]!
+  const way = input.pressKind === 0 || option !== null ? null : press
   const { name } = expanded.interactables[input.machine]!
   return { who, do: 'press', on: name, way, option, looking: input.looking, kept: input.kept }
 }
@@ -243,7 +243,7 @@ function pressStep(play: Play, input: Input): PlayStep | null {
   const step = inputStep(play.stage, input)
   if (step.do === 'press' && input.do === 'press') {
     if (input.looking) play.face(step.who, step.on)
-    if (play.candidates(step.who, input.ask)[0] !== input.machine) return null
+    if (play.candidates(step.who, input.pressKind)[0] !== input.machine) return null
   }
   perform(play, step)
   return step

@@ -1,5 +1,5 @@
 import { mostEvents } from '../machine/index.ts'
-import { moveKind } from './moves.ts'
+import { moveKind } from './successors.ts'
 import type { Search } from './search.ts'
 
 /**

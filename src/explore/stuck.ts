@@ -1,14 +1,14 @@
 import type { Check } from '../interactables/index.ts'
-import type { Row, StateTable, Tables } from '../machine/index.ts'
+import type { CompiledTransition, StateTable, Tables } from '../machine/index.ts'
 import type { Play, Stage } from '../play/index.ts'
-import { type Cone, coneOf, settingOf } from './cone.ts'
-import { type Backward, canComeTo, type Undone } from './graph.ts'
-import { loosen } from './moves.ts'
+import { type Slice, sliceOf, settingOf } from './slice.ts'
+import { type Predecessors, canComeTo, type Undone } from './graph.ts'
+import { loosen } from './successors.ts'
 import type { Search } from './search.ts'
-import type { Lookout } from './lookout.ts'
+import type { Observation } from './observation.ts'
 import type { SetSearch } from './sets/set-search.ts'
 import { Bits } from './store.ts'
-import { Whatever } from './whatever.ts'
+import { OpenEnvironment } from './open-environment.ts'
 
 /** Keys of machines that are stuck begin so, and go on with `interactable/state`. */
 export const stuckKey = 'stuck '
@@ -18,16 +18,16 @@ const most = { settings: 2_000, followed: 40_000, tried: 400_000 }
 
 /** States in which machines can be stuck: what to look out for, and what could not be told. */
 export interface Stuck {
-  readonly lookout: Lookout
+  readonly observation: Observation
   /** Keys of which it could not be told, with the reason. */
   readonly untold: ReadonlyMap<string, string>
   /** Keys that may still be so, where not everything was explored. */
   readonly possible: ReadonlySet<string>
 }
 
-/** The settings of a cone in which a machine is stuck. */
+/** The settings of a slice in which a machine is stuck. */
 interface Barred {
-  readonly cone: Cone
+  readonly slice: Slice
   readonly settings: ReadonlySet<string>
 }
 
@@ -37,7 +37,7 @@ interface Candidate {
   readonly machine: number
   readonly state: number
   /** The transitions that lead out of it. */
-  readonly out: readonly Row[]
+  readonly out: readonly CompiledTransition[]
 }
 
 /**
@@ -48,7 +48,7 @@ interface Candidate {
  */
 export function* findStuck(
   search: Search,
-  backward: Backward,
+  backward: Predecessors,
   shown: ReadonlySet<number>,
   undone: Undone = new Map(),
   sets: SetSearch | null = null,
@@ -61,28 +61,28 @@ export function* findStuck(
   for (const candidate of candidates(search.stage)) {
     yield
     byKey.set(candidate.key, candidate)
-    const cone = coneOf(tables, candidate.machine)
-    if (sets && !(yield* canAlwaysLeave(search.stage, sets, candidate, cone, shown))) possible.add(candidate.key)
-    const staying = yield* settingsThatStay(search, backward, undone, candidate, cone)
+    const slice = sliceOf(tables, candidate.machine)
+    if (sets && !(yield* canAlwaysLeave(search.stage, sets, candidate, slice, shown))) possible.add(candidate.key)
+    const staying = yield* settingsThatStay(search, backward, undone, candidate, slice)
     if (staying.size === 0) {
       if (isReached(search, candidate) && !candidate.out.some(({ index }) => shown.has(index))) {
         untold.set(candidate.key, 'it is not certain that any transition out of it can be taken')
       }
       continue
     }
-    const stuck = yield* withoutWayOut(search.stage, candidate, cone, staying)
+    const stuck = yield* withoutWayOut(search.stage, candidate, slice, staying)
     if (stuck === null) untold.set(candidate.key, 'it hangs on more than could be followed')
-    else if (stuck.size > 0) barred.set(candidate.key, { cone, settings: stuck })
+    else if (stuck.size > 0) barred.set(candidate.key, { slice, settings: stuck })
   }
-  const lookout = lookoutFor(tables, barred)
+  const observation = lookoutFor(tables, barred)
   const leave = (key: string): Generator<undefined, Bits> => canLeave(search, backward, undone, byKey.get(key)!)
-  return { lookout: { ...lookout, canHappen: leave }, untold, possible }
+  return { observation: { ...observation, canHappen: leave }, untold, possible }
 }
 
 /** The situations from which moves lead to where a machine leaves a state. */
 function* canLeave(
   search: Search,
-  backward: Backward,
+  backward: Predecessors,
   undone: Undone,
   { machine, state }: Candidate,
 ): Generator<undefined, Bits> {
@@ -107,9 +107,9 @@ function* canLeave(
   return yield* canComeTo(search, backward, undone, leaving)
 }
 
-function lookoutFor(tables: Tables, barred: ReadonlyMap<string, Barred>): Lookout {
-  const isIn = ({ cone, settings }: Barred, regs: Int32Array): boolean => settings.has(settingOf(tables, cone, regs))
-  const onSituation: Lookout['onSituation'] = (regs, see) => {
+function lookoutFor(tables: Tables, barred: ReadonlyMap<string, Barred>): Observation {
+  const isIn = ({ slice, settings }: Barred, regs: Int32Array): boolean => settings.has(settingOf(tables, slice, regs))
+  const onSituation: Observation['onSituation'] = (regs, see) => {
     const now = loosen(tables, regs.slice())
     for (const [key, one] of barred) if (isIn(one, now)) see(key)
   }
@@ -134,7 +134,7 @@ function candidates(stage: Stage): Candidate[] {
 }
 
 /** The rows that lead from a state to another one. */
-function waysOut({ rowsOf }: Tables, machine: number, state: number): Row[] {
+function waysOut({ rowsOf }: Tables, machine: number, state: number): CompiledTransition[] {
   return rowsOf[machine]!.filter(
     ({ to, transition }) =>
       to >= 0 && to !== state && transition.from.includes(state) && transition.guard.kind !== 'never',
@@ -142,16 +142,21 @@ function waysOut({ rowsOf }: Tables, machine: number, state: number): Row[] {
 }
 
 /** Whether a row is taken by whoever stands at the right spot with the right thing, or by itself, whatever else is so. */
-function isAlwaysOpen({ tables, space }: Stage, state: StateTable, { machine, transition, may }: Row): boolean {
+function isAlwaysOpen(
+  { tables, space }: Stage,
+  state: StateTable,
+  { machine, transition, may }: CompiledTransition,
+): boolean {
   const { when, guard } = transition
-  const isFirst = (rows: readonly Row[]): boolean => rows[0]?.transition === transition
+  const isFirst = (rows: readonly CompiledTransition[]): boolean => rows[0]?.transition === transition
   if (!canBeMet(tables, guard)) return false
   if (when.kind === 'motion-end') return state.motion !== null && isFirst(state.moved)
   if (when.kind === 'after') return true
-  if (when.kind !== 'press' || when.offered !== null || !isFirst(state.presses[when.ask]!)) return false
+  if (when.kind !== 'press' || when.offered !== null || !isFirst(state.presses[when.pressKind]!)) return false
   return space.patches.some(
     ({ patches }, actor) =>
-      may[actor]! && patches.some(({ sign }) => sign.candidates.some(({ interactable }) => interactable === machine)),
+      may[actor]! &&
+      patches.some(({ signature }) => signature.candidates.some(({ interactable }) => interactable === machine)),
   )
 }
 
@@ -177,27 +182,27 @@ function* canAlwaysLeave(
   stage: Stage,
   sets: SetSearch,
   candidate: Candidate,
-  cone: Cone,
+  slice: Slice,
   shown: ReadonlySet<number>,
 ): Generator<undefined, boolean> {
-  const standings = yield* sets.standings(cone.registers, most.settings)
+  const standings = yield* sets.standings(slice.registers, most.settings)
   if (!standings) return false
   const settings = new Map<string, Int32Array>()
   for (const regs of standings) {
-    if (regs[candidate.machine] === candidate.state) settings.set(settingOf(stage.tables, cone, regs), regs)
+    if (regs[candidate.machine] === candidate.state) settings.set(settingOf(stage.tables, slice, regs), regs)
   }
   if (settings.size === 0) return true
   if (!candidate.out.some(({ index }) => shown.has(index))) return false
-  return (yield* withoutWayOut(stage, candidate, cone, settings))?.size === 0
+  return (yield* withoutWayOut(stage, candidate, slice, settings))?.size === 0
 }
 
 /** The settings of the situations in a state from which no moves lead out of it. */
 function* settingsThatStay(
   search: Search,
-  backward: Backward,
+  backward: Predecessors,
   undone: Undone,
   { machine, state }: Candidate,
-  cone: Cone,
+  slice: Slice,
 ): Generator<undefined, Map<string, Int32Array>> {
   const { count } = search.store
   const regs = new Int32Array(search.stage.tables.at.size)
@@ -228,7 +233,7 @@ function* settingsThatStay(
     if (leaves.has(index)) continue
     search.read(index, regs)
     const looseRegs = loosen(search.stage.tables, regs.slice())
-    settings.set(settingOf(search.stage.tables, cone, looseRegs), looseRegs)
+    settings.set(settingOf(search.stage.tables, slice, looseRegs), looseRegs)
   }
   return settings
 }
@@ -240,10 +245,10 @@ function* settingsThatStay(
 function* withoutWayOut(
   stage: Stage,
   { machine, state }: Candidate,
-  cone: Cone,
+  slice: Slice,
   from: ReadonlyMap<string, Int32Array>,
 ): Generator<undefined, Set<string> | null> {
-  const whatever = new Whatever(stage, cone)
+  const whatever = new OpenEnvironment(stage, slice)
   if (whatever.isTooMuch) return null
   const all = new Map(from)
   const before = new Map<string, string[]>()
@@ -258,7 +263,7 @@ function* withoutWayOut(
     }
     for (const after of whatever.after(regs)) {
       if (++tried % 64 === 0) yield
-      const next = settingOf(stage.tables, cone, after)
+      const next = settingOf(stage.tables, slice, after)
       if (!all.has(next)) all.set(next, after)
       const known = before.get(next)
       if (known) known.push(setting)

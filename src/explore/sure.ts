@@ -1,10 +1,18 @@
 import { millisecondClocks, Step, type Tables } from '../machine/index.ts'
 import { milliseconds } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
-import { facingTo, type Hop, type HopEvent, isAimedAt, type Patches, type Point, type Sign } from '../space/index.ts'
-import { Footing } from './footing.ts'
+import {
+  facingTo,
+  type Hop,
+  type HopEvent,
+  isAimedAt,
+  type Patches,
+  type Point,
+  type Signature,
+} from '../space/index.ts'
+import { SpotPositions } from './spot-positions.ts'
 import { eachDial, eachPress, Inputs } from './inputs.ts'
-import { moveKind, type Scratch } from './moves.ts'
+import { moveKind, type Scratch } from './successors.ts'
 import { Packing } from './packing.ts'
 
 /** A sure move: its kind, what is done, by whom it ends where, how long it lasts, and what came of it. */
@@ -48,7 +56,7 @@ const mostWaitsBefore = 3
 const mostPlaces = 3
 
 /**
- * Moves that Play makes for certain: from standing spot to standing spot in the time that Play needs, a press, and
+ * Successors that Play makes for certain: from standing spot to standing spot in the time that Play needs, a press, and
  * waiting. Clocks count milliseconds; while anything runs every move lasts whole ticks.
  */
 export class SureMoves {
@@ -67,7 +75,7 @@ export class SureMoves {
   readonly #after: Int32Array
   /** Whether all goals are looked at, or just one of them; -1: none, which is so in registers that are noted. */
   lookedAt: 'all' | number
-  readonly #footing: Footing
+  readonly #footing: SpotPositions
   readonly #taken: number[] = []
   /** The patch of the first character before the move that is being tried. */
   #here = 0
@@ -96,7 +104,7 @@ export class SureMoves {
     this.lookedAt = scratch === null ? 'all' : -1
     this.#base = scratch?.base ?? new Int32Array(tables.at.size)
     this.#after = scratch?.after ?? new Int32Array(tables.at.size)
-    this.#footing = new Footing(stage, this.#after, this.#actors)
+    this.#footing = new SpotPositions(stage, this.#after, this.#actors)
     this.#step = new Step(tables, this.#after, millisecondClocks, this.#footing)
   }
 
@@ -105,7 +113,7 @@ export class SureMoves {
     const hop = this.stage.space.hops(character, from).find((one) => one.to === to)
     if (!hop || !this.#actors.includes(character)) return false
     const { patches } = this.#grounds[character]!
-    const [a, b] = [patches[from]!.sign, patches[to]!.sign]
+    const [a, b] = [patches[from]!.signature, patches[to]!.signature]
     const zones = differing(a.zones, b.zones)
     const bodies = differing(a.bodies, b.bodies)
     return hop.events.length === zones + bodies && zones + bodies <= 1
@@ -235,18 +243,18 @@ export class SureMoves {
       })
       return
     }
-    const { sign, spot } = this.#grounds[actor]!.patches[this.#startOf(actor)]!
-    this.#presses(actor, sign, spot, -1)
-    eachDial(this.#tables, sign, this.#base, actor, (machine) => {
+    const { signature, spot } = this.#grounds[actor]!.patches[this.#startOf(actor)]!
+    this.#presses(actor, signature, spot, -1)
+    eachDial(this.#tables, signature, this.#base, actor, (machine) => {
       for (const wheel of this.#tables.expanded.interactables[machine]!.wheels) this.#dial(actor, wheel)
     })
   }
 
   /** What a character can do to one interactable. */
   #actsOn(actor: number, machine: number): void {
-    const { sign, spot } = this.#grounds[actor]!.patches[this.#startOf(actor)]!
-    const last = sign.candidates.findIndex(({ interactable }) => interactable === machine)
-    const nearer = { ...sign, candidates: sign.candidates.slice(0, last + 1) }
+    const { signature, spot } = this.#grounds[actor]!.patches[this.#startOf(actor)]!
+    const last = signature.candidates.findIndex(({ interactable }) => interactable === machine)
+    const nearer = { ...signature, candidates: signature.candidates.slice(0, last + 1) }
     this.#presses(actor, nearer, spot, machine)
     eachDial(this.#tables, nearer, this.#base, actor, (one) => {
       if (one !== machine) return
@@ -255,18 +263,18 @@ export class SureMoves {
   }
 
   /** Presses on what may answer; with `only`, on that alone. */
-  #presses(actor: number, sign: Sign, spot: Point, only: number): void {
-    eachPress(this.#tables, sign, this.#base, actor, (machine, ask, looking) => {
+  #presses(actor: number, signature: Signature, spot: Point, only: number): void {
+    eachPress(this.#tables, signature, this.#base, actor, (machine, pressKind, looking) => {
       if (only >= 0 && machine !== only) return
-      if (looking && !this.#isFirst(actor, sign, spot, machine, ask)) return
-      const press = (step: Step): boolean => step.press(actor, machine, ask) === 'accepted'
+      if (looking && !this.#isFirst(actor, signature, spot, machine, pressKind)) return
+      const press = (step: Step): boolean => step.press(actor, machine, pressKind) === 'accepted'
       this.#begin()
       this.#step.newMoment()
       if (!press(this.#step) || this.#step.storm) return
       const kept = this.#after[this.#tables.at.held(actor)] !== 0
-      this.#act(actor, this.inputs.press(actor, machine, ask, looking, kept), press)
+      this.#act(actor, this.inputs.press(actor, machine, pressKind, looking, kept), press)
       if (!kept) return
-      this.#act(actor, this.inputs.press(actor, machine, ask, looking, false), (step) => {
+      this.#act(actor, this.inputs.press(actor, machine, pressKind, looking, false), (step) => {
         if (!press(step) || step.storm) return false
         this.#look()
         step.release(actor)
@@ -296,11 +304,11 @@ export class SureMoves {
   }
 
   /** Whether an interactable is the first to answer when one stands on a spot and looks at it. */
-  #isFirst(actor: number, { candidates }: Sign, spot: Point, machine: number, ask: number): boolean {
+  #isFirst(actor: number, { candidates }: Signature, spot: Point, machine: number, pressKind: number): boolean {
     const { states } = this.#tables
     const towards = facingTo(this.stage.space, spot, machine)
     for (const { interactable, hiders } of candidates) {
-      if (!states[interactable]![this.#base[interactable]!]!.answers[actor]![ask]) continue
+      if (!states[interactable]![this.#base[interactable]!]!.answers[actor]![pressKind]) continue
       if (hiders.some((hider) => states[hider]![this.#base[hider]!]!.blocksSight)) continue
       if (interactable === machine) return true
       if (isAimedAt(this.stage.space, interactable, spot, towards)) return false

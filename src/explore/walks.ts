@@ -1,4 +1,4 @@
-import type { Patches, Sign } from '../space/index.ts'
+import type { Patches, Signature } from '../space/index.ts'
 
 /** A walk from one patch into another beside it. */
 export interface Way {
@@ -15,11 +15,11 @@ export interface Way {
 
 /** The walks that lead out of a patch. */
 export function waysFrom({ patches, beside }: Patches, patch: number): Way[] {
-  return beside[patch]!.map((to) => wayBetween(patches[patch]!.sign, patches[to]!.sign, to))
+  return beside[patch]!.map((to) => wayBetween(patches[patch]!.signature, patches[to]!.signature, to))
 }
 
-/** The walk from a spot with one sign to a patch with another, whether or not it is beside it. */
-export function wayBetween(from: Sign, { zones, bodies }: Sign, to: number): Way {
+/** The walk from a spot with one signature to a patch with another, whether or not it is beside it. */
+export function wayBetween(from: Signature, { zones, bodies }: Signature, to: number): Way {
   const entered = zones.filter((zone) => !from.zones.includes(zone))
   const left = from.zones.filter((zone) => !zones.includes(zone))
   const cleared = from.bodies.filter((body) => !bodies.includes(body))

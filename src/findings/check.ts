@@ -1,11 +1,11 @@
-import { explore, Interrupted, type Lookout, type Progress, quietly, usualBudget } from '../explore/index.ts'
+import { explore, Interrupted, type Observation, type Progress, quietly, usualBudget } from '../explore/index.ts'
 import { expandInSlices } from '../interactables/index.ts'
 import { type Diagnostic, finish, type Level, type Source } from '../model/index.ts'
 import { type Stage, stageInSlices } from '../play/index.ts'
 import { acceptancesOf, idleOnes } from './accepted.ts'
 import { rules } from './catalogue.ts'
 import { foldFindings, type Folding, goalsFirst, type Placed } from './fold.ts'
-import { feedbackTable } from './moments.ts'
+import { feedbackTable } from './feedback-table.ts'
 import { problemsOf } from './names.ts'
 import { inFileOrder, writtenUp } from './order.ts'
 import type { FileReport, Question } from './report.ts'
@@ -34,12 +34,12 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
     situations: 0,
     budget,
   }))
-  const lookouts: Lookout[] = []
+  const observations: Observation[] = []
   for (const rule of rules) {
-    lookouts.push(...(rule.lookout ? [rule.lookout(stage)] : []))
+    observations.push(...(rule.observation ? [rule.observation(stage)] : []))
     yield { doing: 'laying out', situations: 0, budget }
   }
-  const evidence = yield* explore(stage, { ...options, budget, lookouts })
+  const evidence = yield* explore(stage, { ...options, budget, observations })
   const context: Context = { stage, evidence, problems: problemsOf(stage, project), project }
   const judging = (): Progress => ({ doing: 'judging', situations: evidence.counts.situations, budget })
   const asked: (Asked & { readonly rule: Rule })[] = []

@@ -1,6 +1,6 @@
 import { triggerText } from '../interactables/index.ts'
 import type { Evidence } from '../explore/index.ts'
-import type { Row } from '../machine/index.ts'
+import type { CompiledTransition } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
 import { ruledOut, found, undecided, type Facts, type Rule } from './rule.ts'
 import { leadingTo } from './unreachable-state.ts'
@@ -26,7 +26,11 @@ export const deadTransition: Rule = {
  * Whether a transition that is never taken is none of the instance's business: its type is built in, or other instances of it take the
  * transition, and the state that it leads to is reached otherwise. A lamp that follows a lever which stays on never goes out.
  */
-function isSpare({ expanded, tables }: Stage, { dead }: Evidence, { machine, index, place, to }: Row): boolean {
+function isSpare(
+  { expanded, tables }: Stage,
+  { dead }: Evidence,
+  { machine, index, place, to }: CompiledTransition,
+): boolean {
   if (dead[index]!.answer !== 'found' || to < 0) return false
   const { type, initial } = expanded.interactables[machine]!
   const isReached = to === initial || leadingTo(tables, machine, to).some((row) => dead[row]!.answer === 'ruled-out')
@@ -42,18 +46,18 @@ function isSpare({ expanded, tables }: Stage, { dead }: Evidence, { machine, ind
 }
 
 /** What a transition is called in questions: its interactable and its name, or its place in the table. */
-export function rowSubject(stage: Stage, row: Row): string {
+export function rowSubject(stage: Stage, row: CompiledTransition): string {
   return `${stage.expanded.interactables[row.machine]!.name}/${rowTitle(stage, row)}`
 }
 
 /** The name of a transition, or its place in the table, counted from 1, where that would not tell it from others. */
-export function rowTitle(stage: Stage, row: Row): string {
+export function rowTitle(stage: Stage, row: CompiledTransition): string {
   const { name } = row.transition
   const same = stage.tables.rowsOf[row.machine]!.filter((other) => other.transition.name === name)
   return name !== null && same.length === 1 ? name : `transition-${String(row.place + 1)}`
 }
 
-function factsOf(stage: Stage, row: Row): Facts {
+function factsOf(stage: Stage, row: CompiledTransition): Facts {
   const placed = stage.expanded.interactables[row.machine]!
   const stateName = (state: number): string => placed.states[state]!.name
   return {

@@ -67,9 +67,9 @@ function* removedBy(folding: Folding, cause: Placed, findings: readonly Placed[]
   const stage = yield* grantedStage(folding.stage, grant)
   const undone = grant.grant === 'harmless' ? grant.row : null
   const asking = new Set(findings.map(({ rule }) => rule.name))
-  const lookouts = rules.filter((rule) => isNeeded(rule, asking)).flatMap((rule) => rule.lookout?.(stage) ?? [])
+  const observations = rules.filter((rule) => isNeeded(rule, asking)).flatMap((rule) => rule.observation?.(stage) ?? [])
   const free = freeMoves(stage, grant)
-  const now = yield* possible(stage, evidence.fineness, budget, free, undone, lookouts, asking.has('stuck-state'))
+  const now = yield* possible(stage, evidence.fineness, budget, free, undone, observations, asking.has('stuck-state'))
   if (!now) return new Set()
   yield
   const context = contextOf(folding, stage, now)
@@ -140,7 +140,7 @@ function contextOf({ evidence, project }: Folding, stage: Stage, now: Possible):
     ...evidence,
     dead: now.rows.map((isPossible) => ({ answer: isPossible ? 'ruled-out' : 'found' })),
     unreachable: now.goals.map((isMet) => ({ answer: isMet ? 'ruled-out' : 'found' })),
-    sights: new Map([...now.sights].map((key) => [key, shown])),
+    witnesses: new Map([...now.witnesses].map((key) => [key, shown])),
     untold: new Map(),
     possible: null,
     gap: null,

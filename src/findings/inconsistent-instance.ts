@@ -1,6 +1,6 @@
 import { isBuiltIn, type Settled, settling } from '../interactables/index.ts'
 import { channelOf, type Instance, type Feedback, finish, type Level, mapped, moments } from '../model/index.ts'
-import { happens } from './moments.ts'
+import { happens } from './feedback-table.ts'
 import { ruledOut, type Asked, type Context, found, type Found, type Rule } from './rule.ts'
 
 /**

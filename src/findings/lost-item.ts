@@ -1,6 +1,6 @@
 import { isUsed } from './items.ts'
 import { noRoomKey, noRoomLookout } from './room.ts'
-import { ruledOut, type Asked, type Context, found, undecided, type Rule, sighted } from './rule.ts'
+import { ruledOut, type Asked, type Context, found, undecided, type Rule, witnessed } from './rule.ts'
 
 /**
  * An item that is lost: there is no room for it where it is given, and nothing says so; or it is dropped on the way to where
@@ -9,7 +9,7 @@ import { ruledOut, type Asked, type Context, found, undecided, type Rule, sighte
 export const lostItem: Rule = {
   name: 'lost-item',
   severity: 'warning',
-  lookout: noRoomLookout,
+  observation: noRoomLookout,
   ask: (context) => [...askRoom(context), ...askDropped(context)],
 }
 
@@ -25,7 +25,7 @@ function askRoom(context: Context): Asked[] {
     return [...new Set(given.map(({ item }) => item))].map((item) => {
       const { name: itemName, title } = expanded.items[item]!
       const isTold = (feedback['too-full'] ?? []).length > 0
-      return sighted(context, `${name}/${itemName}`, isTold ? [] : [noRoomKey(name, itemName)], () => ({
+      return witnessed(context, `${name}/${itemName}`, isTold ? [] : [noRoomKey(name, itemName)], () => ({
         path: given.find((one) => one.item === item)!.path,
         facts: { rule: 'lost-item', interactable: name, item: title, level: null },
         grant: null,

@@ -1,17 +1,17 @@
-import { lacksPrompt, focusedKey, focusedLookout } from './prompts.ts'
-import { type Found, type Rule, sighted } from './rule.ts'
+import { lacksPrompt, focusedKey, focusedObservation } from './prompts.ts'
+import { type Found, type Rule, witnessed } from './rule.ts'
 import { stateAfter } from './steps.ts'
 
 /** Something that can be pressed, and nothing shows it, in a level where other things are announced. */
 export const missingPrompt: Rule = {
   name: 'missing-prompt',
   severity: 'warning',
-  lookout: focusedLookout,
+  observation: focusedObservation,
   ask(context) {
     const { stage } = context
     return stage.expanded.interactables.flatMap(({ name, path, transitions }, machine) => {
       if (!transitions.some(({ when }) => when.kind === 'press' || when.kind === 'hold')) return []
-      const asked = sighted(context, name, lacksPrompt(stage, machine) ? [focusedKey(name)] : [], () => ({
+      const asked = witnessed(context, name, lacksPrompt(stage, machine) ? [focusedKey(name)] : [], () => ({
         path,
         facts: { rule: 'missing-prompt', interactable: name, state: '', prompt: null },
         grant: null,

@@ -1,6 +1,6 @@
-import type { Evidence, Lookout } from '../explore/index.ts'
+import type { Evidence, Observation } from '../explore/index.ts'
 import type { Check } from '../interactables/index.ts'
-import type { Row } from '../machine/index.ts'
+import type { CompiledTransition } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
 import { rowTitle } from './dead-transition.ts'
 import { focusedKey } from './prompts.ts'
@@ -10,7 +10,7 @@ import { leadingTo } from './unreachable-state.ts'
 const start = 'has '
 
 /** Looks out for how many of each item anybody ever carries. */
-export function carriedLookout({ expanded, tables: { at } }: Stage): Lookout {
+export function carriedLookout({ expanded, tables: { at } }: Stage): Observation {
   const keys = expanded.items.map(({ name, most }) =>
     Array.from({ length: Math.min(most, mostCounted) + 1 }, (_, count) => `${start}${name} ${String(count)}`),
   )
@@ -56,7 +56,7 @@ class Explainer {
   constructor(stage: Stage, evidence: Evidence) {
     this.#stage = stage
     this.#evidence = evidence
-    const has = [...evidence.sights.keys()].filter((key) => key.startsWith(start)).map((key) => key.split(' '))
+    const has = [...evidence.witnesses.keys()].filter((key) => key.startsWith(start)).map((key) => key.split(' '))
     this.#most = stage.expanded.items.map(({ name }) =>
       Math.max(0, ...has.filter(([, item]) => item === name).map(([, , count]) => Number(count))),
     )
@@ -84,7 +84,7 @@ class Explainer {
     }
   }
 
-  #isLive({ index }: Row): boolean {
+  #isLive({ index }: CompiledTransition): boolean {
     return this.#evidence.dead[index]!.answer !== 'found'
   }
 
@@ -148,7 +148,7 @@ class Explainer {
   }
 
   /** Why a transition is never taken. */
-  #row(row: Row): Obstruction | null {
+  #row(row: CompiledTransition): Obstruction | null {
     if (this.#isLive(row)) return null
     const { expanded, tables } = this.#stage
     const { machine, transition } = row
@@ -182,7 +182,7 @@ class Explainer {
   }
 
   /** Why what sends something is never taken, by the name of what sends it. */
-  #from(sender: Row): Obstruction | null {
+  #from(sender: CompiledTransition): Obstruction | null {
     const { interactables } = this.#stage.expanded
     const { name, states } = interactables[sender.machine]!
     const link = sender.to >= 0 ? `${name} ${states[sender.to]!.name}` : name
@@ -193,7 +193,7 @@ class Explainer {
   #reach(machine: number): Obstruction | null {
     const { expanded, space } = this.#stage
     const { name, path } = expanded.interactables[machine]!
-    if (this.#evidence.sights.has(focusedKey(name))) return null
+    if (this.#evidence.witnesses.has(focusedKey(name))) return null
     const zones = expanded.zones.flatMap((zone, index) => (zone.interactable === machine ? [index] : []))
     const ways = space.patches.flatMap((_, who) => {
       const way = this.#barriers(who, machine, zones)
@@ -228,19 +228,19 @@ class Explainer {
     const cost = new Map([[first, 0]])
     const before = new Map<number, number>()
     const queue = [first]
-    const shutOn = (patch: number): number[] => patches[patch]!.sign.bodies.filter((body) => !this.#givesWay(body))
+    const shutOn = (patch: number): number[] => patches[patch]!.signature.bodies.filter((body) => !this.#givesWay(body))
     for (let at = queue.shift(); at !== undefined; at = queue.shift()) {
-      const { sign } = patches[at]!
+      const { signature } = patches[at]!
       if (
-        sign.candidates.some(({ interactable }) => interactable === machine) ||
-        zones.some((zone) => sign.zones.includes(zone))
+        signature.candidates.some(({ interactable }) => interactable === machine) ||
+        zones.some((zone) => signature.zones.includes(zone))
       ) {
         const way: number[] = []
         for (let one: number | undefined = at; one !== undefined; one = before.get(one)) way.unshift(...shutOn(one))
         return [...new Set(way)]
       }
       for (const next of beside[at]!) {
-        const fresh = shutOn(next).filter((body) => !sign.bodies.includes(body)).length
+        const fresh = shutOn(next).filter((body) => !signature.bodies.includes(body)).length
         const price = cost.get(at)! + fresh
         if ((cost.get(next) ?? Infinity) <= price) continue
         cost.set(next, price)

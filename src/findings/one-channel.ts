@@ -1,5 +1,5 @@
 import { isForOneSense, refusalsOf, tellingPath, toldBy } from './refusals.ts'
-import { type Rule, sighted } from './rule.ts'
+import { type Rule, witnessed } from './rule.ts'
 
 /** A refusal that only an ear, or only a hand, perceives. */
 export const oneChannel: Rule = {
@@ -10,7 +10,7 @@ export const oneChannel: Rule = {
       const all = refusalsOf(context, machine)
       if (all.length === 0) return []
       const narrow = all.filter((refusal) => isForOneSense(toldBy(refusal)))
-      const asked = sighted(
+      const asked = witnessed(
         context,
         placed.name,
         narrow.map(({ key }) => key),

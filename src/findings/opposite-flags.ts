@@ -1,5 +1,5 @@
 import type { Stage } from '../play/index.ts'
-import { type Rule, sighted } from './rule.ts'
+import { type Rule, witnessed } from './rule.ts'
 import { setOffBy } from './steps.ts'
 
 const start = 'opposite '
@@ -8,7 +8,7 @@ const start = 'opposite '
 export const oppositeFlags: Rule = {
   name: 'opposite-flags',
   severity: 'warning',
-  lookout(stage) {
+  observation(stage) {
     const pairs = opposites(stage)
     const { at } = stage.tables
     return {
@@ -25,7 +25,7 @@ export const oppositeFlags: Rule = {
   ask(context) {
     const { stage } = context
     return opposites(stage).map(({ key, one, other }) => {
-      const asked = sighted(context, key.slice(start.length), [key], () => {
+      const asked = witnessed(context, key.slice(start.length), [key], () => {
         const flags = [one, other].map((flag) => stage.expanded.flags[flag]!.name) as [string, string]
         return { path: null, facts: { rule: 'opposite-flags', flags, both: true }, grant: null }
       })

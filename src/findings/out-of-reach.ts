@@ -23,7 +23,7 @@ function askOne(stage: Stage, machine: number, answering: readonly ReadonlySet<n
 
 /** What is within reach on some of these patches. */
 function answeringOn(patches: readonly Patch[]): Set<number> {
-  return new Set(patches.flatMap(({ sign }) => sign.candidates.map(({ interactable }) => interactable)))
+  return new Set(patches.flatMap(({ signature }) => signature.candidates.map(({ interactable }) => interactable)))
 }
 
 /** The characters that may set something of an interactable off by a press; all, where none may. */

@@ -1,15 +1,15 @@
-import type { Row } from '../machine/index.ts'
+import type { CompiledTransition } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
 import { rowSubject, rowTitle } from './dead-transition.ts'
 import { implies } from './implied.ts'
-import { type Rule, sighted } from './rule.ts'
+import { type Rule, witnessed } from './rule.ts'
 import { pressOn } from './steps.ts'
 
 /** Two transitions for one press that both hold at a time, and neither is a special case of the other. */
 export const overlappingGuards: Rule = {
   name: 'overlapping-guards',
   severity: 'warning',
-  lookout(stage) {
+  observation(stage) {
     const pairs = pairsOf(stage)
     const isSo = ({ first, second }: Pair, regs: Int32Array, actor: number): boolean =>
       first.guard(regs, actor) && second.guard(regs, actor)
@@ -25,7 +25,7 @@ export const overlappingGuards: Rule = {
         const pair = pairs.find((one) => one.key === key)!
         const { machine, transition } = pair.first
         if (transition.when.kind !== 'press') return false
-        const press = pressOn(play, machine, transition.when.ask)
+        const press = pressOn(play, machine, transition.when.pressKind)
         const regs = play.registers()
         return press !== null && transition.from.includes(regs[machine]!) && isSo(pair, regs, press.who)
       },
@@ -34,7 +34,7 @@ export const overlappingGuards: Rule = {
         const press = pressOn(
           play,
           first.machine,
-          first.transition.when.kind === 'press' ? first.transition.when.ask : 0,
+          first.transition.when.kind === 'press' ? first.transition.when.pressKind : 0,
         )
         return press ? [press] : []
       },
@@ -44,7 +44,7 @@ export const overlappingGuards: Rule = {
     const { stage } = context
     const pairs = pairsOf(stage)
     return pairs.map((pair) =>
-      sighted(context, pair.key.slice(start.length), [pair.key], () => {
+      witnessed(context, pair.key.slice(start.length), [pair.key], () => {
         const placed = stage.expanded.interactables[pair.first.machine]!
         const shared = pair.second.transition.from.find((state) => pair.first.transition.from.includes(state)) ?? 0
         return {
@@ -67,8 +67,8 @@ const start = 'overlap '
 
 interface Pair {
   readonly key: string
-  readonly first: Row
-  readonly second: Row
+  readonly first: CompiledTransition
+  readonly second: CompiledTransition
 }
 
 /** Rows for the same press from the same state that do different things, where neither guard implies the other. */
@@ -84,13 +84,13 @@ function pairsOf(stage: Stage): Pair[] {
   )
 }
 
-function asks({ transition: { guard, isRefusal } }: Row): boolean {
+function asks({ transition: { guard, isRefusal } }: CompiledTransition): boolean {
   return !isRefusal && guard.kind !== 'never' && (guard.kind !== 'all' || guard.checks.length > 0)
 }
 
-function meet(first: Row, second: Row): boolean {
+function meet(first: CompiledTransition, second: CompiledTransition): boolean {
   const [one, other] = [first.transition.when, second.transition.when]
-  const isSame = one.kind === 'press' && other.kind === 'press' && one.ask === other.ask
+  const isSame = one.kind === 'press' && other.kind === 'press' && one.pressKind === other.pressKind
   const together = first.may.some((may, who) => may && second.may[who])
   return (
     isSame &&
@@ -100,7 +100,8 @@ function meet(first: Row, second: Row): boolean {
   )
 }
 
-function alike(first: Row, second: Row): boolean {
-  const what = ({ to, transition: { changes, feedback } }: Row): string => JSON.stringify([to, changes, feedback])
+function alike(first: CompiledTransition, second: CompiledTransition): boolean {
+  const what = ({ to, transition: { changes, feedback } }: CompiledTransition): string =>
+    JSON.stringify([to, changes, feedback])
   return what(first) === what(second)
 }

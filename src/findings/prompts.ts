@@ -1,4 +1,4 @@
-import type { Lookout } from '../explore/index.ts'
+import type { Observation } from '../explore/index.ts'
 import type { Check } from '../interactables/index.ts'
 import { unmetParts } from '../machine/index.ts'
 import type { Play, Stage } from '../play/index.ts'
@@ -19,7 +19,7 @@ export function vainKey(interactable: string, character: string): string {
 }
 
 /** Looks out for interactables that a press could go to. */
-export function focusedLookout(stage: Stage): Lookout {
+export function focusedObservation(stage: Stage): Observation {
   const keys = stage.expanded.interactables.map(({ name }) => focusedKey(name))
   const silent = stage.expanded.interactables.map((_, machine) => lacksPrompt(stage, machine))
   return {
@@ -51,7 +51,7 @@ export function lacksPrompt({ expanded }: Stage, machine: number): boolean {
  * Looks out for prompts that ask for a press which is refused since of what the interactable remembers or holds, and which
  * can never be accepted any more.
  */
-export function vainLookout(stage: Stage): Lookout {
+export function vainLookout(stage: Stage): Observation {
   const { interactables, characters } = stage.expanded
   const shows = interactables.map(({ feedback }) =>
     (feedback.focused ?? []).some(({ prompt, shown }) => prompt !== undefined && shown !== 'if-accepted'),
@@ -94,13 +94,13 @@ function isUsedUp(check: Check): boolean {
 
 /** Whether the first thing that would be asked by a character is this one, and it shows its prompt. */
 function isPrompting(play: Play, machine: number, who: number): boolean {
-  const { asks } = play.stage.expanded
-  const asked = new Set(asks.map((_, ask) => play.candidates(who, ask)[0]))
+  const { pressKinds } = play.stage.expanded
+  const asked = new Set(pressKinds.map((_, pressKind) => play.candidates(who, pressKind)[0]))
   return play.within(who).find((one) => asked.has(one)) === machine && play.view(who).prompts.length > 0
 }
 
 /** Whether a press of some kind, by somebody, would go to an interactable where a play stands. */
 function isCandidate(play: Play, machine: number): boolean {
-  const { characters, asks } = play.stage.expanded
-  return characters.some((_, who) => asks.some((_, ask) => play.candidates(who, ask)[0] === machine))
+  const { characters, pressKinds } = play.stage.expanded
+  return characters.some((_, who) => pressKinds.some((_, pressKind) => play.candidates(who, pressKind)[0] === machine))
 }

@@ -1,6 +1,6 @@
-import { type Lookout, perform, type PlayStep } from '../explore/index.ts'
+import { type Observation, perform, type PlayStep } from '../explore/index.ts'
 import type { Check } from '../interactables/index.ts'
-import { type Row, unmetParts } from '../machine/index.ts'
+import { type CompiledTransition, unmetParts } from '../machine/index.ts'
 import { type Channel, channelOf, type Feedback, type Moment, type Reason } from '../model/index.ts'
 import { type Play, reasonsFor, refusalFeedback, type Stage } from '../play/index.ts'
 import { distance, middleOf, type Point, type Space, wayToSpot } from '../space/index.ts'
@@ -12,7 +12,7 @@ const start = 'refused '
 /** A kind of refusal: of a transition, for some reasons. */
 export interface Refusal {
   readonly key: string
-  readonly row: Row
+  readonly row: CompiledTransition
   /** The moment whose feedback tells of it. */
   readonly moment: Moment
   readonly reasons: readonly Reason[]
@@ -40,7 +40,7 @@ export function isBlank(entry: Feedback): boolean {
 }
 
 /** Looks out for every kind of refusal that a press can meet with; those of which something must be said count as faults. */
-export function refusalLookout(stage: Stage): Lookout {
+export function refusalObservation(stage: Stage): Observation {
   const kinds = new Map<string, Refusal>()
   const kindOf = refusalKinds(stage, kinds)
   return {
@@ -80,7 +80,7 @@ function hushedSteps(play: Play): readonly PlayStep[] | null {
   const { expanded, space } = play.stage
   const who = expanded.characters.findIndex(({ name }) => name === last.character)
   const machine = expanded.interactables.findIndex(({ name }) => name === last.interactable)
-  const isOption = expanded.asks.some(({ option }) => option !== null && option === last.way)
+  const isOption = expanded.pressKinds.some(({ option }) => option !== null && option === last.way)
   const way = isOption ? null : last.way
   const option = isOption ? last.way : null
   const press: PlayStep = { who, do: 'press', on: last.interactable, way, option, looking: false, kept: false }
@@ -184,11 +184,11 @@ function isWordIn(words: string, text: string): boolean {
 }
 
 /** Whether a press on a row can be refused for anything. */
-function mayRefuse({ transition: { when, guard, isRefusal } }: Row): boolean {
+function mayRefuse({ transition: { when, guard, isRefusal } }: CompiledTransition): boolean {
   return when.kind === 'press' && (isRefusal || guard.kind !== 'all' || guard.checks.length > 0)
 }
 
-type KindOf = (row: Row, unmet: readonly Check[]) => Refusal
+type KindOf = (row: CompiledTransition, unmet: readonly Check[]) => Refusal
 
 function refusalKinds(stage: Stage, kinds: Map<string, Refusal>): KindOf {
   const { interactables } = stage.expanded
@@ -225,7 +225,7 @@ function read(stage: Stage, key: string): Refusal {
 /** What is told of a refusal, at which moment. */
 function toldOf(
   stage: Stage,
-  row: Row,
+  row: CompiledTransition,
   reasons: readonly Reason[],
 ): Pick<Refusal, 'moment' | 'entries' | 'told' | 'blank'> {
   const { moment, entries } = refusalFeedback(stage.expanded.interactables[row.machine]!, row.transition, reasons)
@@ -257,7 +257,9 @@ function farthestFirst(space: Space, who: number, machine: number): { spot: Poin
   const { grid, patches, patchesIn } = space.patches[who]!
   const { handle } = space.layout.figures[machine]!
   if (!handle) return []
-  const answers = patches.map(({ sign }) => sign.candidates.some(({ interactable }) => interactable === machine))
+  const answers = patches.map(({ signature }) =>
+    signature.candidates.some(({ interactable }) => interactable === machine),
+  )
   const found: { spot: Point; distance: number }[] = []
   for (let cell = 0; cell < grid.stands.length; cell++) {
     if (!patchesIn(cell).some((patch) => answers[patch])) continue
@@ -275,14 +277,14 @@ function rounded([x, y]: Point): readonly [number, number] {
 function lastRefusal(stage: Stage, play: Play, kindOf: KindOf): string | null {
   const last = play.log.findLast(({ what }) => what !== 'feedback')
   if (last?.what !== 'press' || last.outcome !== 'refused') return null
-  const { interactables, characters, asks } = stage.expanded
+  const { interactables, characters, pressKinds } = stage.expanded
   const machine = interactables.findIndex(({ name }) => name === last.interactable)
   const actor = characters.findIndex(({ name }) => name === last.character)
   const regs = play.registers()
-  const ask = asks.findIndex(({ press, option }, i) =>
+  const pressKind = pressKinds.findIndex(({ press, option }, i) =>
     last.way === null ? i === 0 : option === null ? press === last.way : option === last.way,
   )
-  const offered = stage.tables.states[machine]![regs[machine]!]!.presses[ask]!.filter(
+  const offered = stage.tables.states[machine]![regs[machine]!]!.presses[pressKind]!.filter(
     (row) => row.may[actor]! && (row.offered === null || row.offered(regs, actor)),
   )
   const row = offered[0]

@@ -1,9 +1,9 @@
-import { type Lookout, rowsByThemselves } from '../explore/index.ts'
-import type { Row } from '../machine/index.ts'
+import { type Observation, rowsByThemselves } from '../explore/index.ts'
+import type { CompiledTransition } from '../machine/index.ts'
 import { type Channel, channelOf, type Feedback } from '../model/index.ts'
 import type { Play, Stage } from '../play/index.ts'
 import { rowSubject, rowTitle } from './dead-transition.ts'
-import { type Found, type Rule, sighted } from './rule.ts'
+import { type Found, type Rule, witnessed } from './rule.ts'
 
 /** What comes again and again is a nuisance on these. */
 const loud: readonly Channel[] = ['sound', 'message', 'popup', 'rumble']
@@ -14,12 +14,12 @@ const start = 'repeated '
 export const repeatedFeedback: Rule = {
   name: 'repeated-feedback',
   severity: 'warning',
-  lookout,
+  observation,
   ask(context) {
     const { stage } = context
     return loudRows(stage).map((row) => {
       const subject = rowSubject(stage, row)
-      const asked = sighted(context, subject, [start + subject], () => ({
+      const asked = witnessed(context, subject, [start + subject], () => ({
         path: row.transition.path,
         facts: factsOf(stage, row),
         grant: null,
@@ -29,7 +29,7 @@ export const repeatedFeedback: Rule = {
   },
 }
 
-function factsOf(stage: Stage, row: Row): Found['facts'] {
+function factsOf(stage: Stage, row: CompiledTransition): Found['facts'] {
   const entry = loudEntry(stage, row)!
   const channel = channelOf(entry)
   return {
@@ -50,10 +50,10 @@ function withTime(found: Found): Found {
 }
 
 /** Looks out for moves by which such a transition is taken; Play then has to come back to the same, by itself. */
-function lookout(stage: Stage): Lookout {
+function observation(stage: Stage): Observation {
   const rows = loudRows(stage)
   const keys = new Map(rows.map((row) => [row.index, start + rowSubject(stage, row)]))
-  const rowOf = (key: string): Row => rows.find((row) => keys.get(row.index) === key)!
+  const rowOf = (key: string): CompiledTransition => rows.find((row) => keys.get(row.index) === key)!
   return {
     isFault: () => true,
     watches: (regs) => rows.some(({ machine, transition }) => transition.from.includes(regs[machine]!)),
@@ -78,7 +78,7 @@ const mostDue = 200
  * How long, in ms, until a transition that was taken is taken again with everything as it was, by itself; null where that does not
  * come. The play is moved on.
  */
-function roundOf(play: Play, row: Row): number | null {
+function roundOf(play: Play, row: CompiledTransition): number | null {
   const seen = new Map<string, number>()
   let before = play.taken.length
   for (let i = 0; i < mostDue; i++) {
@@ -97,7 +97,7 @@ function roundOf(play: Play, row: Row): number | null {
 }
 
 /** Transitions in circles that no input sets off, which tell of it each time. */
-function loudRows(stage: Stage): Row[] {
+function loudRows(stage: Stage): CompiledTransition[] {
   if (stage.tables.clocks.length === 0) return []
   const own = rowsByThemselves(stage.tables).filter(({ transition: { when } }) => when.kind !== 'hold')
   const loudOnes = own.filter((row) => loudEntry(stage, row) !== undefined && isInCircle(own, row))
@@ -105,7 +105,7 @@ function loudRows(stage: Stage): Row[] {
 }
 
 /** What a transition tells each time, of all that could be a nuisance. */
-function loudEntry({ expanded }: Stage, { machine, to, transition }: Row): Feedback | undefined {
+function loudEntry({ expanded }: Stage, { machine, to, transition }: CompiledTransition): Feedback | undefined {
   const { states, feedback } = expanded.interactables[machine]!
   const started = to >= 0 && states[to]!.motion ? (feedback.started ?? []) : []
   const finished = transition.when.kind === 'motion-end' ? (feedback.finished ?? []) : []
@@ -115,9 +115,9 @@ function loudEntry({ expanded }: Stage, { machine, to, transition }: Row): Feedb
 }
 
 /** Whether the machine can come back to where a transition leaves from, by some transitions. */
-function isInCircle(rows: readonly Row[], row: Row): boolean {
+function isInCircle(rows: readonly CompiledTransition[], row: CompiledTransition): boolean {
   const own = rows.filter(({ machine }) => machine === row.machine)
-  const to = (one: Row, from: number): number => (one.to < 0 ? from : one.to)
+  const to = (one: CompiledTransition, from: number): number => (one.to < 0 ? from : one.to)
   const seen = new Set(row.transition.from.map((from) => to(row, from)))
   for (const state of seen) {
     for (const one of own) if (one.transition.from.includes(state)) seen.add(to(one, state))

@@ -1,4 +1,4 @@
-import type { Lookout } from '../explore/index.ts'
+import type { Observation } from '../explore/index.ts'
 import type { Check } from '../interactables/index.ts'
 import type { Moment } from '../model/index.ts'
 import { reasonsFor, refusalFeedback, type Stage } from '../play/index.ts'
@@ -11,7 +11,7 @@ export function noRoomKey(interactable: string, item: string): string {
 }
 
 /** Looks out for gives for which there is no room: what does not fit is gone. A fault where nothing says so. */
-export function noRoomLookout(stage: Stage): Lookout {
+export function noRoomLookout(stage: Stage): Observation {
   const { expanded, tables } = stage
   const givers = tables.rows.filter(({ transition }) => transition.changes.some(({ kind }) => kind === 'give'))
   const keys = expanded.interactables.map(({ name }) => expanded.items.map((item) => noRoomKey(name, item.name)))
@@ -47,7 +47,7 @@ export function momentKey(interactable: string, moment: Moment): string {
  * Looks out for what is told of items for which there is no room, of zones that one comes into without room for what lies
  * there, and of presses that are kept down without being allowed to.
  */
-export function momentLookout(stage: Stage): Lookout {
+export function momentObservation(stage: Stage): Observation {
   const { expanded, tables } = stage
   const rows = tables.rows.filter(({ transition: { when, guard, changes } }) => {
     if (when.kind === 'hold' || when.kind === 'enter' || when.kind === 'leave') return asksAnything(guard)

@@ -1,4 +1,4 @@
-import type { Evidence, LastSafe, Lookout, PlayStep } from '../explore/index.ts'
+import type { Evidence, LastSafe, Observation, PlayStep } from '../explore/index.ts'
 import type { Expanded, NameProblem } from '../interactables/index.ts'
 import type { Channel, Moment, Reason } from '../model/index.ts'
 import type { Project, Stage } from '../play/index.ts'
@@ -313,7 +313,7 @@ export interface Rule {
   readonly name: RuleName
   readonly severity: Severity
   /** What exploring must look out for. */
-  lookout?(stage: Stage): Lookout
+  observation?(stage: Stage): Observation
   ask(context: Context): readonly Asked[]
   /** The same with pauses, where it takes long in large levels. */
   askInSlices?(context: Context): Generator<undefined, readonly Asked[]>
@@ -335,14 +335,14 @@ export function found(subject: string, ...all: readonly Found[]): Asked {
 }
 
 /** The answer to a question by what was looked out for: found where a play has shown it, ruled out where it never is. */
-export function sighted(
+export function witnessed(
   { evidence }: Pick<Context, 'evidence'>,
   subject: string,
   keys: readonly string[],
   tell: (key: string) => Omit<Found, 'steps' | 'short'>,
 ): Asked {
   const seen = keys.flatMap((key) => {
-    const sight = evidence.sights.get(key)
+    const sight = evidence.witnesses.get(key)
     return sight ? [{ key, shown: sight.shown }] : []
   })
   const shown = seen.flatMap(({ key, shown: one }) => (one ? [{ ...tell(key), ...one }] : []))
@@ -358,6 +358,6 @@ export function isRuledOut({ gap, possible }: Evidence, keys: readonly string[])
 
 /** The keys of what was seen, or may be, that begin so, in the order in which they were found. */
 export function keysOf({ evidence }: Pick<Context, 'evidence'>, start: string): string[] {
-  const keys = new Set([...evidence.sights.keys(), ...(evidence.possible ?? [])])
+  const keys = new Set([...evidence.witnesses.keys(), ...(evidence.possible ?? [])])
   return [...keys].filter((key) => key.startsWith(start))
 }

@@ -1,6 +1,6 @@
 import { stormKey } from '../explore/index.ts'
 import { rowTitle } from './dead-transition.ts'
-import { keysOf, type Rule, sighted } from './rule.ts'
+import { keysOf, type Rule, witnessed } from './rule.ts'
 
 /** Signals that set one another off without end: the play stops. */
 export const signalStorm: Rule = {
@@ -11,7 +11,7 @@ export const signalStorm: Rule = {
     if (expanded.signals.length === 0) return []
     const keys = keysOf(context, stormKey)
     return [
-      sighted(context, 'level', keys, (key) => {
+      witnessed(context, 'level', keys, (key) => {
         const [name, place] = key.slice(stormKey.length).split('/')
         const row = tables.rows.find(
           (one) => expanded.interactables[one.machine]!.name === name && String(one.place) === place,

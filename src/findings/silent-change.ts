@@ -1,4 +1,4 @@
-import type { Row } from '../machine/index.ts'
+import type { CompiledTransition } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
 import { rowSubject, rowTitle } from './dead-transition.ts'
 import { looksAlike } from './looks.ts'
@@ -32,14 +32,14 @@ export const silentChange: Rule = {
 }
 
 /** Whether a transition changes the state of something that stands somewhere. */
-function isChange({ expanded }: Stage, { machine, to, transition }: Row): boolean {
+function isChange({ expanded }: Stage, { machine, to, transition }: CompiledTransition): boolean {
   const placed = expanded.interactables[machine]!
   if (transition.isRefusal || to < 0 || (placed.at === null && placed.doorway === null)) return false
   return transition.from.some((from) => from !== to)
 }
 
 /** The first state from which the change is not perceived in any way; -1: there is none. */
-function silentFrom({ expanded }: Stage, { machine, to, transition }: Row): number {
+function silentFrom({ expanded }: Stage, { machine, to, transition }: CompiledTransition): number {
   const placed = expanded.interactables[machine]!
   const { accepted, finished, gained, consumed } = placed.feedback
   const isAsked = ['press', 'hold', 'release', 'enter', 'leave'].includes(transition.when.kind)

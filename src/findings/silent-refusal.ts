@@ -1,19 +1,19 @@
 import type { Stage } from '../play/index.ts'
 import { rowTitle } from './dead-transition.ts'
-import { hushed, type Refusal, refusalLookout, refusalsOf, tellingPath } from './refusals.ts'
-import { type Context, type Found, type Rule, sighted } from './rule.ts'
+import { hushed, type Refusal, refusalObservation, refusalsOf, tellingPath } from './refusals.ts'
+import { type Context, type Found, type Rule, witnessed } from './rule.ts'
 
 /** A press that is refused, and nothing tells the player so. */
 export const silentRefusal: Rule = {
   name: 'silent-refusal',
   severity: 'warning',
-  lookout: refusalLookout,
+  observation: refusalObservation,
   ask(context) {
     return context.stage.expanded.interactables.flatMap((placed, machine) => {
       if (!placed.transitions.some(({ when }) => when.kind === 'press')) return []
       const silent = refusalsOf(context, machine).filter(({ told }) => told !== 'always')
       const keys = silent.map(({ key, told }) => (told === 'never' ? key : hushed + key))
-      const asked = sighted(context, placed.name, keys, (key) => {
+      const asked = witnessed(context, placed.name, keys, (key) => {
         const refusal = silent.find((one) => key.endsWith(one.key))!
         return toldOf(context, machine, refusal)
       })

@@ -1,10 +1,10 @@
 import { perform, type PlayStep, replay } from '../explore/index.ts'
-import type { Row } from '../machine/index.ts'
+import type { CompiledTransition } from '../machine/index.ts'
 import type { Play, Stage } from '../play/index.ts'
 import type { Found } from './rule.ts'
 
 /** The first transition that the last of some steps sets off; else the last that was taken before; null for none. */
-export function setOffBy(stage: Stage, steps: readonly PlayStep[]): Row | null {
+export function setOffBy(stage: Stage, steps: readonly PlayStep[]): CompiledTransition | null {
   const play = replay(stage, steps.slice(0, -1))
   const before = play.taken.length
   const last = steps.at(-1)
@@ -15,10 +15,10 @@ export function setOffBy(stage: Stage, steps: readonly PlayStep[]): Row | null {
 
 /** The step that presses an interactable, for whoever would press it where a play stands; null where nobody could. */
 export function pressOn(play: Play, machine: number, ask: number): PlayStep | null {
-  const { characters, asks, interactables } = play.stage.expanded
+  const { characters, pressKinds, interactables } = play.stage.expanded
   const who = characters.findIndex((_, one) => play.candidates(one, ask)[0] === machine)
   if (who < 0) return null
-  const { press, option } = asks[ask]!
+  const { press, option } = pressKinds[ask]!
   const way = ask === 0 || option !== null ? null : press
   return { who, do: 'press', on: interactables[machine]!.name, way, option, looking: false, kept: false }
 }

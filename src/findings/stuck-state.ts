@@ -1,5 +1,5 @@
 import { stuckKey } from '../explore/index.ts'
-import { undecided, type Rule, sighted } from './rule.ts'
+import { undecided, type Rule, witnessed } from './rule.ts'
 import { setOffBy } from './steps.ts'
 
 /** A machine in a state that nothing could make it leave any more, though the table says that something does. */
@@ -19,10 +19,10 @@ export const stuckState: Rule = {
         const why = evidence.untold.get(key)
         if (why !== undefined) return [undecided(subject, why)]
         const facts = { rule: 'stuck-state', interactable: placed.name, state: name } as const
-        const asked = sighted(context, subject, [key], () => ({ path, facts, grant: null }))
+        const asked = witnessed(context, subject, [key], () => ({ path, facts, grant: null }))
         const found = asked.found.map((one) => {
           // The step from which on nothing leads out of it is to blame, not the last one.
-          const row = setOffBy(stage, one.steps.slice(0, evidence.sights.get(key)?.shown?.lostAfter))
+          const row = setOffBy(stage, one.steps.slice(0, evidence.witnesses.get(key)?.shown?.lostAfter))
           if (!row) return one
           return {
             ...one,

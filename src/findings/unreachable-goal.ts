@@ -5,7 +5,7 @@ import { ruledOut, found, undecided, type Rule } from './rule.ts'
 export const unreachableGoal: Rule = {
   name: 'unreachable-goal',
   severity: 'error',
-  lookout: carriedLookout,
+  observation: carriedLookout,
   ask({ stage, evidence }) {
     return stage.expanded.goals.map(({ name, title, path }, goal) => {
       const answer = evidence.unreachable[goal]!

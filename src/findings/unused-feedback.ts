@@ -1,13 +1,13 @@
 import { channelOf, type Moment } from '../model/index.ts'
-import { happens } from './moments.ts'
-import { momentLookout } from './room.ts'
+import { happens } from './feedback-table.ts'
+import { momentObservation } from './room.ts'
 import { ruledOut, type Asked, type Context, found, undecided, type Rule } from './rule.ts'
 
 /** Feedback for a moment that never comes: nobody will ever perceive it. */
 export const unusedFeedback: Rule = {
   name: 'unused-feedback',
   severity: 'advice',
-  lookout: momentLookout,
+  observation: momentObservation,
   ask: (context) =>
     Object.keys(context.stage.expanded.level.interactables ?? {}).flatMap((name, machine) =>
       Object.keys(context.stage.expanded.level.interactables?.[name]?.feedback ?? {}).flatMap((moment) =>

@@ -1,5 +1,5 @@
 import { refusalsOf, tellingPath, wrongItem } from './refusals.ts'
-import { type Rule, sighted } from './rule.ts'
+import { type Rule, witnessed } from './rule.ts'
 
 /** A refusal whose message names another item than the one that is missing, or that there is no room for. */
 export const wrongItemNamed: Rule = {
@@ -11,7 +11,7 @@ export const wrongItemNamed: Rule = {
       const all = refusalsOf(context, machine).filter(({ missing, crowded }) => missing.length + crowded.length > 0)
       if (all.length === 0) return []
       const wrong = all.filter((refusal) => wrongItem(stage, refusal) !== null)
-      const asked = sighted(
+      const asked = witnessed(
         context,
         placed.name,
         wrong.map(({ key }) => key),

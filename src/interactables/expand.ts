@@ -83,7 +83,7 @@ export function* expandInSlices(
     }),
     signals: base.signals,
     tags: base.tags,
-    asks: base.asks,
+    pressKinds: base.pressKinds,
     wheels,
     memories: base.memories,
     contents: base.contents,
@@ -119,7 +119,7 @@ function baseScope(
     tags: [...new Set(drafts.flatMap(tagsOf))],
     places: Object.keys(level.places ?? {}),
     signals: [],
-    asks: [{ press: 'use', option: null }],
+    pressKinds: [{ press: 'use', option: null }],
   }
 }
 
@@ -235,7 +235,7 @@ function refusals(one: Draft): PlacedTransition[] {
         name: null,
         from: [index],
         to: null,
-        when: { kind: 'press', ask: 0, every: 0, offered: null },
+        when: { kind: 'press', pressKind: 0, every: 0, offered: null },
         roles: [one.instance.who ?? 'player'].flat(),
         guard: { kind: 'never', name: '' },
         changes: [],

@@ -35,7 +35,7 @@ export type When =
    * `ask` is an index into `Expanded.asks`; `every` in whole milliseconds, 0: it is not pressed again; `offered`: for an
    * option, what must hold for it to be on the prompt.
    */
-  | { readonly kind: 'press'; readonly ask: number; readonly every: number; readonly offered: Check | null }
+  | { readonly kind: 'press'; readonly pressKind: number; readonly every: number; readonly offered: Check | null }
   /** `hold` in whole milliseconds. */
   | { readonly kind: 'hold'; readonly hold: number }
   | { readonly kind: 'becomes'; readonly check: Check }
@@ -218,7 +218,7 @@ export interface ZoneOf {
 }
 
 /** A way to press: a kind of press, or an option that is chosen. */
-export interface Ask {
+export interface PressKind {
   /** The kind of press; `option` for all options, which stand on one prompt. */
   readonly press: string
   /** For an option its text. */
@@ -244,7 +244,7 @@ export interface Expanded {
   readonly signals: readonly string[]
   readonly tags: readonly string[]
   /** All ways to press; the first is the usual one. */
-  readonly asks: readonly Ask[]
+  readonly pressKinds: readonly PressKind[]
   readonly wheels: readonly Wheel[]
   readonly memories: readonly { readonly interactable: number; readonly name: string }[]
   /** What is in interactables: so many of an item. */

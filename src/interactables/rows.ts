@@ -7,7 +7,7 @@ import {
   type Trigger,
 } from '../model/index.ts'
 import type { Names } from './names.ts'
-import type { Ask, Change, Check, Expanded, When } from './placed.ts'
+import type { PressKind, Change, Check, Expanded, When } from './placed.ts'
 
 /** The names that rows can refer to, in file order, and where a row's parts were written. */
 export interface Scope {
@@ -25,7 +25,7 @@ export interface Scope {
   readonly memories: Expanded['memories']
   readonly contents: Expanded['contents']
   readonly signals: string[]
-  readonly asks: Ask[]
+  readonly pressKinds: PressKind[]
   /** The zones of an interactable, by its index: their numbers by name. */
   readonly zonesOf: (interactable: number) => Readonly<Record<string, number>>
   /** The numbers of the wheels of an interactable. */
@@ -171,16 +171,26 @@ function dial(condition: Condition, digits: readonly number[], scope: Scope, par
 
 /** A trigger with its names looked up; null where its zone is not there. */
 export function resolveTrigger(trigger: Trigger, zones: Readonly<Record<string, number>>, scope: Scope): When | null {
-  if (trigger === 'press') return { kind: 'press', ask: 0, every: 0, offered: null }
+  if (trigger === 'press') return { kind: 'press', pressKind: 0, every: 0, offered: null }
   if (trigger === 'touch') return zones.touch === undefined ? null : { kind: 'enter', zone: zones.touch }
   if (typeof trigger === 'string') return { kind: trigger }
   if (trigger.press !== undefined) {
     const every = typeof trigger.every === 'number' ? milliseconds(trigger.every) : 0
-    return { kind: 'press', ask: askIndex({ press: trigger.press, option: null }, scope), every, offered: null }
+    return {
+      kind: 'press',
+      pressKind: pressKindIndex({ press: trigger.press, option: null }, scope),
+      every,
+      offered: null,
+    }
   }
   if (trigger.option !== undefined) {
     const offered = trigger.offered ? resolveCheck(trigger.offered, scope, 'trigger.offered') : null
-    return { kind: 'press', ask: askIndex({ press: 'option', option: trigger.option }, scope), every: 0, offered }
+    return {
+      kind: 'press',
+      pressKind: pressKindIndex({ press: 'option', option: trigger.option }, scope),
+      every: 0,
+      offered,
+    }
   }
   if (typeof trigger.hold === 'number') return { kind: 'hold', hold: milliseconds(trigger.hold) }
   if (trigger.becomes !== undefined) {
@@ -302,9 +312,9 @@ function counterIndex(name: string, scope: Scope, part: string): number {
   return scope.names.find('counter', name, scope.counters, scope.pathOf(part), scope.subject)
 }
 
-function askIndex(wanted: Ask, { asks }: Scope): number {
-  const index = asks.findIndex(({ press, option }) => press === wanted.press && option === wanted.option)
-  return index >= 0 ? index : asks.push(wanted) - 1
+function pressKindIndex(wanted: PressKind, { pressKinds }: Scope): number {
+  const index = pressKinds.findIndex(({ press, option }) => press === wanted.press && option === wanted.option)
+  return index >= 0 ? index : pressKinds.push(wanted) - 1
 }
 
 function signalIndex(said: string, path: string, { names, signals }: Scope): number {

@@ -4,9 +4,9 @@ import type { Change, Check, Expanded, When } from './placed.ts'
 export function triggerText(expanded: Expanded, when: When): string {
   switch (when.kind) {
     case 'press': {
-      const { press, option } = expanded.asks[when.ask]!
+      const { press, option } = expanded.pressKinds[when.pressKind]!
       const often = when.every > 0 ? `, every ${String(when.every / 1000)} s` : ''
-      return option === null ? `${when.ask === 0 ? 'press' : `press ${press}`}${often}` : `option "${option}"`
+      return option === null ? `${when.pressKind === 0 ? 'press' : `press ${press}`}${often}` : `option "${option}"`
     }
     case 'release':
       return 'release'

@@ -1,5 +1,5 @@
 import type { Change, Check } from '../interactables/index.ts'
-import type { Row } from './tables.ts'
+import type { CompiledTransition } from './tables.ts'
 
 /** Who stands where: asked before a body comes to block, and told when somebody is moved. */
 export interface Standing {
@@ -42,19 +42,19 @@ export interface ItemChange {
  * null where nothing in the level did it, but whoever tries it out.
  */
 export interface StepWatcher {
-  taken(row: Row, from: number, to: number, actor: number): void
-  waits(row: Row): void
+  taken(row: CompiledTransition, from: number, to: number, actor: number): void
+  waits(row: CompiledTransition): void
   /** Somebody came into a zone, or has kept something pressed for long enough, but this did not hold. */
-  notTaken(row: Row, actor: number, unmet: readonly Check[]): void
-  item(change: ItemChange, row: Row | null): void
-  flag(flag: number, to: boolean, row: Row | null): void
-  counter(counter: number, before: number, after: number, row: Row | null): void
+  notTaken(row: CompiledTransition, actor: number, unmet: readonly Check[]): void
+  item(change: ItemChange, row: CompiledTransition | null): void
+  flag(flag: number, to: boolean, row: CompiledTransition | null): void
+  counter(counter: number, before: number, after: number, row: CompiledTransition | null): void
   /** So much of an item is left in the machine. */
-  content(content: number, left: number, row: Row | null): void
+  content(content: number, left: number, row: CompiledTransition | null): void
   /** A character was moved to a place, or could not be, since nobody can stand there. */
-  moved(actor: number, place: number, isDone: boolean, row: Row | null): void
+  moved(actor: number, place: number, isDone: boolean, row: CompiledTransition | null): void
   /** A character sets out for another level. For Explore it comes back at once. */
-  leaves(actor: number, to: Extract<Change, { kind: 'exit-to' }>, row: Row | null): void
+  leaves(actor: number, to: Extract<Change, { kind: 'exit-to' }>, row: CompiledTransition | null): void
   /** A character was pushed out of the way of a machine's body. */
   pushed(actor: number, machine: number): void
   /** A character lets go of a machine that it kept pressed. */
@@ -62,7 +62,7 @@ export interface StepWatcher {
   /** A character that was moved has come into a zone by that, or out of it. */
   crossed(actor: number, zone: number, inside: boolean): void
   /** To one machine, to all that bear a tag, or (where both are null) to all. */
-  sent(signal: number, to: number | null, tag: number | null, row: Row | null): void
+  sent(signal: number, to: number | null, tag: number | null, row: CompiledTransition | null): void
   /** A signal was offered: which machines took a transition by it. */
   heard(signal: number, by: readonly number[]): void
 }

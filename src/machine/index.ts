@@ -13,4 +13,11 @@ export { compileGuard, type Guard, unmetParts } from './guards.ts'
 export { Registers } from './registers.ts'
 export type { ItemChange, Moved, Pushed, Standing, StepWatcher } from './around.ts'
 export { mostEvents, type PressOutcome, Step } from './step.ts'
-export { compile, compileInSlices, initialRegisters, type Row, type StateTable, type Tables } from './tables.ts'
+export {
+  compile,
+  compileInSlices,
+  initialRegisters,
+  type CompiledTransition,
+  type StateTable,
+  type Tables,
+} from './tables.ts'

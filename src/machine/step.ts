@@ -2,7 +2,7 @@ import type { Change } from '../interactables/index.ts'
 import type { Moved, Standing, StepWatcher } from './around.ts'
 import type { ClockModel } from './clocks.ts'
 import { roomFor, unmetParts } from './guards.ts'
-import { type Row, type StateTable, type Tables } from './tables.ts'
+import { type CompiledTransition, type StateTable, type Tables } from './tables.ts'
 
 /** How a press was answered by the machine it went to. */
 export type PressOutcome = 'accepted' | 'refused' | 'ignored'
@@ -88,16 +88,16 @@ export class Step {
    * A character presses a machine that could answer, in one of the ways of `Expanded.asks`. Where it matters that the
    * usual press is kept down, it is, until `release`.
    */
-  press(actor: number, machine: number, ask: number): PressOutcome {
+  press(actor: number, machine: number, pressKind: number): PressOutcome {
     this.#start()
     const state = this.stateOf(machine)
-    const rows = state.presses[ask]!
+    const rows = state.presses[pressKind]!
     const row = this.#firstHolding(rows, actor)
     if (row) this.#take(row, actor)
     const isRefused = !row && rows.some((one) => this.#isOffered(one, actor))
     // What ignores a press is not kept pressed by it.
     const isKept = row !== null || state.holds.length + state.releases.length > 0
-    const kept = ask === 0 && !isRefused && isKept && this.tables.canBeHeld[machine]!
+    const kept = pressKind === 0 && !isRefused && isKept && this.tables.canBeHeld[machine]!
     if (kept) {
       this.regs[this.tables.at.held(actor)] = machine + 1
       this.#startHolds(machine)
@@ -161,7 +161,7 @@ export class Step {
   }
 
   /** A press has been kept down for the time that a transition asks for; one that is pressed again goes on. */
-  #held(machine: number, row: Row): void {
+  #held(machine: number, row: CompiledTransition): void {
     const actor = this.#holder(machine, row)
     if (actor < 0) return
     const isRepeated = row.transition.when.kind === 'press'
@@ -172,7 +172,7 @@ export class Step {
   }
 
   /** The first character that keeps a machine pressed and may set a row off; -1: none. */
-  #holder(machine: number, row: Row | null): number {
+  #holder(machine: number, row: CompiledTransition | null): number {
     const { at } = this.tables
     for (let actor = 0; actor < at.characters; actor++) {
       if (this.regs[at.held(actor)] === machine + 1 && (row === null || row.may[actor])) return actor
@@ -213,7 +213,7 @@ export class Step {
     const known = this.tables.at.inside(actor, zone)
     if (known >= 0) this.regs[known] = inside ? 1 : 0
     for (const machine of this.tables.watchers[zone]!) {
-      let asked: Row | null = null
+      let asked: CompiledTransition | null = null
       let isTaken = false
       for (const one of this.stateOf(machine).zones) {
         if (one.zone !== zone || one.inside !== inside || !one.row.may[actor]) continue
@@ -248,7 +248,7 @@ export class Step {
   }
 
   /** Takes a row from its state, whatever its trigger and its guard: for asking what would follow if it could be. */
-  grant(row: Row): void {
+  grant(row: CompiledTransition): void {
     this.#start()
     this.#take(row, this.#lastOf(row.machine))
     this.#drain()
@@ -270,11 +270,11 @@ export class Step {
   }
 
   /** Whether a transition may be set off by a character, and (for an option) is on the prompt. */
-  #isOffered({ may, offered }: Row, actor: number): boolean {
+  #isOffered({ may, offered }: CompiledTransition, actor: number): boolean {
     return may[actor]! && (offered === null || offered(this.regs, actor))
   }
 
-  #firstHolding(rows: readonly Row[], actor: number): Row | null {
+  #firstHolding(rows: readonly CompiledTransition[], actor: number): CompiledTransition | null {
     for (const row of rows) if (this.#isOffered(row, actor) && row.guard(this.regs, actor)) return row
     return null
   }
@@ -327,7 +327,7 @@ export class Step {
     }
   }
 
-  #notTaken(row: Row, actor: number): void {
+  #notTaken(row: CompiledTransition, actor: number): void {
     if (!this.#watcher) return
     this.#watcher.notTaken(row, actor, unmetParts(row.transition.guard, this.tables, this.regs, actor))
   }
@@ -347,7 +347,7 @@ export class Step {
     this.#watcher?.heard(signal, by)
   }
 
-  #take(row: Row, actor: number): void {
+  #take(row: CompiledTransition, actor: number): void {
     const { regs } = this
     const { machine } = row
     const from = regs[machine]!
@@ -415,7 +415,7 @@ export class Step {
     this.regs[this.tables.at.clock(clock)] = value
   }
 
-  #apply(change: Change, actor: number, row: Row | null): void {
+  #apply(change: Change, actor: number, row: CompiledTransition | null): void {
     switch (change.kind) {
       case 'send':
         if (row?.index === this.muted) return
@@ -470,7 +470,7 @@ export class Step {
   }
 
   /** Gives so many of an item, as far as there is room, and says how many. */
-  #give(actor: number, item: number, count: number, row: Row | null): number {
+  #give(actor: number, item: number, count: number, row: CompiledTransition | null): number {
     const { at, expanded } = this.tables
     const index = at.item(actor, item)
     const before = this.regs[index]!
@@ -482,7 +482,7 @@ export class Step {
   }
 
   /** Being moved out of a zone or into one is leaving or entering it. */
-  #move(actor: number, place: number, row: Row | null): void {
+  #move(actor: number, place: number, row: CompiledTransition | null): void {
     const moved = this.#standing.move(actor, place)
     this.#watcher?.moved(actor, place, moved !== null, row)
     if (!moved) return

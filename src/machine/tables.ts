@@ -4,7 +4,7 @@ import { compileGuard, type Guard } from './guards.ts'
 import { Registers } from './registers.ts'
 
 /** A transition, ready to be taken. */
-export interface Row {
+export interface CompiledTransition {
   /** Its number among all rows of the level, in file and table order. */
   readonly index: number
   readonly machine: number
@@ -34,27 +34,27 @@ export interface StateTable {
   /** Its motion, and the clock of it; the clock is -1 where nothing asks about the motion. */
   readonly motion: { readonly to: 0 | 1; readonly over: number; readonly clock: number } | null
   /** By the way to press: see `Expanded.asks`. */
-  readonly presses: readonly (readonly Row[])[]
+  readonly presses: readonly (readonly CompiledTransition[])[]
   /** By character, then by the way to press: whether it could answer. For an option: whether any option could be chosen. */
   readonly answers: readonly (readonly boolean[])[]
   /** A clock for each transition that a press kept down sets off, in table order; it runs while it is. */
-  readonly holds: readonly { readonly clock: number; readonly after: number; readonly row: Row }[]
-  readonly releases: readonly Row[]
+  readonly holds: readonly { readonly clock: number; readonly after: number; readonly row: CompiledTransition }[]
+  readonly releases: readonly CompiledTransition[]
   readonly dials: boolean
-  readonly moved: readonly Row[]
+  readonly moved: readonly CompiledTransition[]
   /** A clock for each timer, in table order. */
-  readonly timers: readonly { readonly clock: number; readonly after: number; readonly row: Row }[]
-  readonly signals: readonly { readonly signal: number; readonly row: Row }[]
-  readonly zones: readonly { readonly zone: number; readonly inside: boolean; readonly row: Row }[]
+  readonly timers: readonly { readonly clock: number; readonly after: number; readonly row: CompiledTransition }[]
+  readonly signals: readonly { readonly signal: number; readonly row: CompiledTransition }[]
+  readonly zones: readonly { readonly zone: number; readonly inside: boolean; readonly row: CompiledTransition }[]
 }
 
 /** A level compiled to tables: what Play and Explore both stand on. */
 export interface Tables {
   readonly expanded: Expanded
   readonly at: Registers
-  readonly rows: readonly Row[]
+  readonly rows: readonly CompiledTransition[]
   /** The rows of each machine, in table order. */
-  readonly rowsOf: readonly (readonly Row[])[]
+  readonly rowsOf: readonly (readonly CompiledTransition[])[]
   /** By machine, then by state. */
   readonly states: readonly (readonly StateTable[])[]
   /** For each clock, its machine, and whether it belongs to a motion. */
@@ -67,7 +67,7 @@ export interface Tables {
   readonly watchers: readonly (readonly number[])[]
   readonly goals: readonly Guard[]
   /** Transitions that wait for a condition to come to hold, in file and table order; the condition of each. */
-  readonly awaited: readonly { readonly row: Row; readonly holds: Guard }[]
+  readonly awaited: readonly { readonly row: CompiledTransition; readonly holds: Guard }[]
   /** For each wheel the numbers that conditions ask about, and one that stands for all others, ascending. */
   readonly wheelValues: readonly (readonly number[])[]
   /** For each wheel the number that stands for all that no condition asks about; -1: conditions ask about all. */
@@ -94,11 +94,11 @@ export function* compileInSlices(expanded: Expanded): Generator<undefined, Table
   const waitsFor = (row: PlacedTransition): boolean => row.when.kind === 'becomes'
   const awaited = expanded.interactables.flatMap(({ transitions }) => transitions.filter(waitsFor)).length
   const at = new Registers(expanded, awaited, clocks.length)
-  const rows: Row[] = []
-  const rowsOf: Row[][] = []
+  const rows: CompiledTransition[] = []
+  const rowsOf: CompiledTransition[][] = []
   const states = yield* mapped(expanded.interactables, (placed, machine) => {
     const own = placed.transitions.map((transition, place) => {
-      const row: Row = {
+      const row: CompiledTransition = {
         index: rows.length,
         machine,
         place,
@@ -114,7 +114,7 @@ export function* compileInSlices(expanded: Expanded): Generator<undefined, Table
     rowsOf.push(own)
     return placed.states.map((_, state) => stateTable(expanded, placed, state, own, clocksOf[machine]!, clocks))
   })
-  const asked = (holds: (row: Row) => boolean): number[] => {
+  const asked = (holds: (row: CompiledTransition) => boolean): number[] => {
     return [...new Set(rows.filter(holds).map((row) => row.machine))].sort((a, b) => a - b)
   }
   return {
@@ -272,7 +272,7 @@ function stateTable(
   expanded: Expanded,
   placed: Placed,
   state: number,
-  rows: readonly Row[],
+  rows: readonly CompiledTransition[],
   own: readonly number[],
   clocks: readonly { readonly motion: boolean }[],
 ): StateTable {
@@ -281,15 +281,15 @@ function stateTable(
   const timerClocks = own.filter((clock) => !clocks[clock]?.motion)
   const motionClock = isAsked(placed, state) ? own.find((clock) => clocks[clock]?.motion) : undefined
   let next = 0
-  const presses = expanded.asks.map((_, ask) =>
-    leaving.filter(({ transition: { when } }) => when.kind === 'press' && when.ask === ask),
+  const presses = expanded.pressKinds.map((_, pressKind) =>
+    leaving.filter(({ transition: { when } }) => when.kind === 'press' && when.pressKind === pressKind),
   )
   const kept = leaving.filter(({ transition: { when } }) => when.kind === 'hold' || when.kind === 'release')
   const answers = expanded.characters.map((_, character) => {
-    const takes = (rows: readonly Row[]): boolean => rows.some(({ may }) => may[character])
-    return expanded.asks.map(({ press }, ask) => {
-      if (ask === 0) return takes(presses[0]!) || takes(kept) || definition.ignoresPress
-      return expanded.asks.some((other, i) => other.press === press && takes(presses[i]!))
+    const takes = (rows: readonly CompiledTransition[]): boolean => rows.some(({ may }) => may[character])
+    return expanded.pressKinds.map(({ press }, pressKind) => {
+      if (pressKind === 0) return takes(presses[0]!) || takes(kept) || definition.ignoresPress
+      return expanded.pressKinds.some((other, i) => other.press === press && takes(presses[i]!))
     })
   })
   return {

@@ -33,14 +33,14 @@ export interface Inspection {
 export function inspect(play: Play, character: number): Inspection {
   const { expanded, space } = play.stage
   const view = play.view(character)
-  const presses = expanded.asks.flatMap(({ press, option }, ask) => {
-    const [first] = option === null ? play.candidates(character, ask) : []
+  const presses = expanded.pressKinds.flatMap(({ press, option }, pressKind) => {
+    const [first] = option === null ? play.candidates(character, pressKind) : []
     if (first === undefined) return []
     return [
       {
         way: press,
         interactable: expanded.interactables[first]!.name,
-        answer: play.wouldAccept(character, first, ask)
+        answer: play.wouldAccept(character, first, pressKind)
           ? ('accepts' as const)
           : play.isIgnoring(first)
             ? ('ignores' as const)

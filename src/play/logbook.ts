@@ -1,5 +1,5 @@
 import type { Change, Check } from '../interactables/index.ts'
-import type { ItemChange, Row, StepWatcher } from '../machine/index.ts'
+import type { ItemChange, CompiledTransition, StepWatcher } from '../machine/index.ts'
 import type { Point } from '../space/index.ts'
 import type { Feedback, Moment } from '../model/index.ts'
 import type { Happening, LogEntry } from './log.ts'
@@ -89,7 +89,7 @@ export class Logbook implements StepWatcher {
     this.telling.tell(machine, moment, entries, actor, about)
   }
 
-  taken(row: Row, from: number, to: number, actor: number): void {
+  taken(row: CompiledTransition, from: number, to: number, actor: number): void {
     this.rows.push(row.index)
     const placed = this.#stage.expanded.interactables[row.machine]!
     this.note({
@@ -115,12 +115,12 @@ export class Logbook implements StepWatcher {
     this.note({ what: 'releases', character: this.#personName(actor), interactable: this.#name(machine) })
   }
 
-  waits(row: Row): void {
+  waits(row: CompiledTransition): void {
     const reopens = this.#stage.expanded.interactables[row.machine]!.inTheWay === 'reopen'
     this.note({ what: 'waits', interactable: this.#name(row.machine), transition: rowName(row), reopens })
   }
 
-  notTaken({ machine, transition }: Row, actor: number, unmet: readonly Check[]): void {
+  notTaken({ machine, transition }: CompiledTransition, actor: number, unmet: readonly Check[]): void {
     const { items, interactables } = this.#stage.expanded
     const placed = interactables[machine]!
     const isHeld = transition.when.kind === 'hold'
@@ -137,7 +137,7 @@ export class Logbook implements StepWatcher {
     this.tell(machine, moment, entries, actor, about)
   }
 
-  item({ actor, item, before, after, wanted, consumed }: ItemChange, row: Row | null): void {
+  item({ actor, item, before, after, wanted, consumed }: ItemChange, row: CompiledTransition | null): void {
     const { name } = this.#stage.expanded.items[item]!
     const by = this.#source(row)
     this.note({ what: 'item', character: this.#personName(actor), item: name, before, after, by, consumed })
@@ -154,28 +154,32 @@ export class Logbook implements StepWatcher {
     if (isLost) this.moments.add(`${String(row.machine)} lost ${name}`)
   }
 
-  flag(flag: number, is: boolean, row: Row | null): void {
+  flag(flag: number, is: boolean, row: CompiledTransition | null): void {
     this.note({ what: 'flag', flag: this.#stage.expanded.flags[flag]!.name, is, by: this.#source(row) })
   }
 
-  counter(counter: number, before: number, after: number, row: Row | null): void {
+  counter(counter: number, before: number, after: number, row: CompiledTransition | null): void {
     const { name } = this.#stage.expanded.counters[counter]!
     this.note({ what: 'counter', counter: name, before, after, by: this.#source(row) })
   }
 
-  content(content: number, left: number, row: Row | null): void {
+  content(content: number, left: number, row: CompiledTransition | null): void {
     const { contents, items } = this.#stage.expanded
     const { name } = items[contents[content]!.item]!
     this.note({ what: 'contents', interactable: this.#source(row), item: name, left })
   }
 
-  moved(actor: number, place: number, isDone: boolean, row: Row | null): void {
+  moved(actor: number, place: number, isDone: boolean, row: CompiledTransition | null): void {
     const { name, height } = this.#stage.expanded.places[place]!
     const by = this.#source(row)
     this.note({ what: 'moved', character: this.#personName(actor), place: name, height, by, done: isDone })
   }
 
-  leaves(actor: number, { level, place, drops }: Extract<Change, { kind: 'exit-to' }>, row: Row | null): void {
+  leaves(
+    actor: number,
+    { level, place, drops }: Extract<Change, { kind: 'exit-to' }>,
+    row: CompiledTransition | null,
+  ): void {
     this.departure ??= { actor, level, place, drops }
     this.note({ what: 'leaves', character: this.#personName(actor), level, place, by: this.#source(row) })
   }
@@ -190,7 +194,7 @@ export class Logbook implements StepWatcher {
     this.note({ what: 'zone', character: this.#personName(actor), interactable: owner, zone: name, inside })
   }
 
-  sent(signal: number, to: number | null, tag: number | null, row: Row | null): void {
+  sent(signal: number, to: number | null, tag: number | null, row: CompiledTransition | null): void {
     const { signals, tags } = this.#stage.expanded
     this.note({
       what: 'signal',
@@ -207,7 +211,7 @@ export class Logbook implements StepWatcher {
   }
 
   /** What did something: an interactable, or an aid. */
-  #source(row: Row | null): string {
+  #source(row: CompiledTransition | null): string {
     return row ? this.#name(row.machine) : 'an aid'
   }
 
@@ -225,6 +229,6 @@ function countOf(part: Check): number {
 }
 
 /** What a transition is called: its own name, or its place in the table. */
-export function rowName(row: Row): string {
+export function rowName(row: CompiledTransition): string {
   return row.transition.name ?? `transition ${String(row.place + 1)}`
 }

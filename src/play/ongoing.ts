@@ -17,7 +17,7 @@ export interface Ongoing {
   /** The options that an interactable offers a character in its present state. */
   optionsOf(interactable: number, character: number): string[]
   /** Whether a press of some kind on an interactable would be accepted now. */
-  wouldAccept(character: number, interactable: number, ask: number): boolean
+  wouldAccept(character: number, interactable: number, pressKind: number): boolean
   /** What is perceived. */
   readonly telling: Telling
   /** Whether an interactable ignores a press in its present state, on purpose. */
@@ -29,7 +29,7 @@ export interface Ongoing {
   /** The state that an interactable is in, by name. */
   stateOf(interactable: number): string
   /** The interactables that could answer a press of a character, as it stands and looks, first choice first. */
-  candidates(character: number, ask?: number): number[]
+  candidates(character: number, pressKind?: number): number[]
   /** Whether an interactable would answer, or ignore, a press of some kind by a character in its present state. */
   isAnswering(interactable: number, character: number): boolean
   /** How much of an item is left in an interactable. */

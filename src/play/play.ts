@@ -2,7 +2,7 @@ import { type Change, changeText, type Check } from '../interactables/index.ts'
 import { type PressOutcome, unmetParts } from '../machine/index.ts'
 import { type Crossing, facingTo, type Point } from '../space/index.ts'
 import type { LogEntry, Unmet } from './log.ts'
-import { Moment } from './moment.ts'
+import { PlayState } from './play-state.ts'
 import { nearby, unmetNames } from './reasons.ts'
 import type { Stage } from './stage.ts'
 import { findTarget } from './targets.ts'
@@ -41,7 +41,7 @@ export interface Arrival {
  * and keeps a log of all that happened. The same inputs at the same times give the same log, whatever the steps in
  * which time is advanced.
  */
-export class Play extends Moment {
+export class Play extends PlayState {
   readonly #stopsOnLeaving: boolean
 
   /** Begins a play: what happens by itself at the very start has happened then, or before, where one returns. */
@@ -186,8 +186,8 @@ export class Play extends Moment {
    * A character presses, in one of the ways of `Expanded.asks`, and lets go at once: the first candidate answers, or
    * nothing does.
    */
-  press(character: number, ask = 0): void {
-    this.#pressDown(character, ask)
+  press(character: number, pressKind = 0): void {
+    this.#pressDown(character, pressKind)
     this.release(character)
   }
 
@@ -216,8 +216,8 @@ export class Play extends Moment {
 
   /** A character chooses an option from a prompt. Where no prompt near by has it, nothing answers. */
   choose(character: number, option: string): void {
-    const ask = this.stage.expanded.asks.findIndex((one) => one.option === option)
-    this.#pressDown(character, ask, option)
+    const pressKind = this.stage.expanded.pressKinds.findIndex((one) => one.option === option)
+    this.#pressDown(character, pressKind, option)
   }
 
   /**
@@ -257,12 +257,12 @@ export class Play extends Moment {
     this.book.note({ what: 'turns', character: this.#nameOf(character), towards: text })
   }
 
-  #pressDown(character: number, ask: number, option: string | null = null): void {
+  #pressDown(character: number, pressKind: number, option: string | null = null): void {
     if (this.ended !== null || this.#isHeldBack(character, 'pressing')) return
     this.release(character)
-    const asked = this.stage.expanded.asks[ask]
-    const way = asked?.option ?? option ?? (ask === 0 ? null : (asked?.press ?? null))
-    const [first] = asked ? this.candidates(character, ask) : []
+    const asked = this.stage.expanded.pressKinds[pressKind]
+    const way = asked?.option ?? option ?? (pressKind === 0 ? null : (asked?.press ?? null))
+    const [first] = asked ? this.candidates(character, pressKind) : []
     const isChoice = (asked?.option ?? option) !== null
     const isOffered =
       first !== undefined && (!isChoice || this.optionsOf(first, character).includes(asked?.option ?? ''))
@@ -273,20 +273,20 @@ export class Play extends Moment {
       return
     }
     this.#guarded(() => {
-      this.#pressOn(character, first, ask, way)
+      this.#pressOn(character, first, pressKind, way)
     })
   }
 
-  #pressOn(character: number, machine: number, ask: number, way: string | null): void {
+  #pressOn(character: number, machine: number, pressKind: number, way: string | null): void {
     const { expanded, tables } = this.stage
     const placed = expanded.interactables[machine]!
-    const row = this.step.stateOf(machine).presses[ask]!.find((one) => this.isOffered(one, character))
+    const row = this.step.stateOf(machine).presses[pressKind]!.find((one) => this.isOffered(one, character))
     const unmet = row ? unmetParts(row.transition.guard, tables, this.step.regs, character) : []
     const name = this.#nameOf(character)
     const entry = { what: 'press', character: name, interactable: placed.name, way, nearby: [] } as const
     this.book.moments.add(`${String(machine)} focused`)
     const position = this.book.entries.length
-    const outcome: PressOutcome = this.step.press(character, machine, ask)
+    const outcome: PressOutcome = this.step.press(character, machine, pressKind)
     this.#look()
     const isAlways = row?.transition.isRefusal ?? false
     const names = outcome === 'refused' && !isAlways ? unmet.map((part) => unmetNames(this, character, part)) : []

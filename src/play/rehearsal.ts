@@ -158,9 +158,9 @@ function aid(play: Play, actor: number, step: Exclude<WalkthroughStep, string>):
 
 function pressOn(play: Play, actor: number, name: string, way: string | undefined): string | null {
   const since = play.log.length
-  const ask = way === undefined ? 0 : play.stage.expanded.asks.findIndex((one) => one.press === way)
-  if (ask < 0) return `nothing in the level answers a press of the kind ${way ?? ''}`
-  play.press(actor, ask)
+  const pressKind = way === undefined ? 0 : play.stage.expanded.pressKinds.findIndex((one) => one.press === way)
+  if (pressKind < 0) return `nothing in the level answers a press of the kind ${way ?? ''}`
+  play.press(actor, pressKind)
   return answeredBy(play, since, name)
 }
 

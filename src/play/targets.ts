@@ -15,7 +15,7 @@ export function findTarget(play: Ongoing, character: number, target: string | Po
   const zone = zoneNamed(play, target)
   if (zone >= 0) {
     if (play.zonesOf(character).includes(zone)) return []
-    return to((cell) => sureAt[cell]! >= 0 && patches[sureAt[cell]!]!.sign.zones.includes(zone))
+    return to((cell) => sureAt[cell]! >= 0 && patches[sureAt[cell]!]!.signature.zones.includes(zone))
   }
   const room = space.layout.rooms.find(({ name }) => name === target)
   const doorway = space.layout.doorways.find(({ name }) => name === target)
@@ -24,7 +24,7 @@ export function findTarget(play: Ongoing, character: number, target: string | Po
     const first = (cell: number): number | undefined => {
       const patch = sureAt[cell]!
       if (patch < 0) return undefined
-      const answering = patches[patch]!.sign.candidates.find(
+      const answering = patches[patch]!.signature.candidates.find(
         ({ interactable, hiders }) =>
           play.isAnswering(interactable, character) && !hiders.some((hider) => play.isHiding(hider)),
       )

@@ -241,8 +241,8 @@ function reasonOf(check: Check): Reason {
 /** A text with `{item}` and `{count}` filled in: by what it is about, or by what the interactable asks for. */
 export function filledText({ expanded }: Stage, text: string, machine: number, about: About | null): string {
   const { interactables, items } = expanded
-  const asks = about ?? interactables[machine]?.asksFor
-  if (!asks) return text
-  const title = items.find(({ name }) => name === asks.item)?.title ?? asks.item
-  return text.replaceAll('{item}', title).replaceAll('{count}', String(asks.count))
+  const pressKinds = about ?? interactables[machine]?.asksFor
+  if (!pressKinds) return text
+  const title = items.find(({ name }) => name === pressKinds.item)?.title ?? pressKinds.item
+  return text.replaceAll('{item}', title).replaceAll('{count}', String(pressKinds.count))
 }

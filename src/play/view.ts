@@ -48,8 +48,8 @@ export function viewOf(play: Ongoing, character: number): View {
 
 /** The first interactable that would be asked in any way; -1: none. */
 function firstAsked(play: Ongoing, character: number): number {
-  const { asks } = play.stage.expanded
-  const asked = new Set(asks.map((_, ask) => play.candidates(character, ask)[0]))
+  const { pressKinds } = play.stage.expanded
+  const asked = new Set(pressKinds.map((_, pressKind) => play.candidates(character, pressKind)[0]))
   const first = play.within(character).find((index) => asked.has(index))
   return first === undefined || play.isIgnoring(first) ? -1 : first
 }
@@ -59,8 +59,9 @@ function focused(play: Ongoing, character: number): { first: number; entries: re
   const first = firstAsked(play, character)
   if (first < 0) return { first, entries: [] }
   const isAccepted = (): boolean =>
-    play.stage.expanded.asks.some(
-      (_, ask) => play.candidates(character, ask)[0] === first && play.wouldAccept(character, first, ask),
+    play.stage.expanded.pressKinds.some(
+      (_, pressKind) =>
+        play.candidates(character, pressKind)[0] === first && play.wouldAccept(character, first, pressKind),
     )
   const entries = play.stage.expanded.interactables[first]!.feedback.focused ?? []
   return { first, entries: entries.filter(({ shown }) => shown !== 'if-accepted' || isAccepted()) }
@@ -100,7 +101,7 @@ function icons(play: Ongoing, character: number): View['icons'] {
 
 /** The options on the prompt of the first interactable near by that has some. */
 function options(play: Ongoing, character: number): string[] {
-  const any = play.stage.expanded.asks.findIndex(({ option }) => option !== null)
+  const any = play.stage.expanded.pressKinds.findIndex(({ option }) => option !== null)
   const [first] = any < 0 ? [] : play.candidates(character, any)
   return first === undefined ? [] : play.optionsOf(first, character)
 }

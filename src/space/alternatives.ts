@@ -1,7 +1,7 @@
 import type { Tri } from './sight.ts'
 
-/** What is so at a spot: two spots with the same sign are alike. */
-export interface Sign {
+/** What is so at a spot: two spots with the same signature are alike. */
+export interface Signature {
   /** The zones that it is in, ascending. */
   readonly zones: readonly number[]
   /** The interactables whose bodies it would be in the way of, ascending; only bodies that come and go. */
@@ -52,8 +52,8 @@ export function isPlain({ zones, bodies, near }: Facts, slack: number): boolean 
   return true
 }
 
-/** The one sign of spots for which nothing is undecided. */
-export function plainSign({ zones, bodies, near }: Facts): Sign {
+/** The one signature of spots for which nothing is undecided. */
+export function plainSignature({ zones, bodies, near }: Facts): Signature {
   const order = near.length < 2 ? near : [...near].sort((a, b) => (surelyBefore(a, b, 0) ? -1 : 1))
   const hiders = (one: Near): number[] =>
     one.hiders.length === 0 ? none : one.hiders.map((hider) => hider.interactable)
@@ -63,7 +63,7 @@ export function plainSign({ zones, bodies, near }: Facts): Sign {
 
 const none: number[] = []
 
-/** A text that facts share just where they allow the same signs. */
+/** A text that facts share just where they allow the same signatures. */
 export function factsKey({ zones, bodies, near }: Facts, slack: number): string {
   const factKey = ({ index, is }: Fact): string => `${String(index)}${is}`
   const nearKey = (one: Near): string => {
@@ -74,21 +74,21 @@ export function factsKey({ zones, bodies, near }: Facts, slack: number): string 
   return `${zones.map(factKey).join()}|${bodies.map(factKey).join()}|${near.map(nearKey).join(' ')}`
 }
 
-/** Every sign that spots with these facts may have; lengths closer than `slack` may be either way round. */
-export function alternatives(facts: Facts, slack: number): Sign[] {
+/** Every signature that spots with these facts may have; lengths closer than `slack` may be either way round. */
+export function alternatives(facts: Facts, slack: number): Signature[] {
   const zones = subsets(facts.zones)
   const bodies = subsets(facts.bodies)
   const candidates = candidateOrders(facts.near, slack)
-  const signs: Sign[] = []
+  const signatures: Signature[] = []
   for (const z of zones) {
     for (const b of bodies) {
       for (const c of candidates) {
-        signs.push({ zones: z, bodies: b, candidates: c })
-        if (signs.length > mostAlternatives) return signs
+        signatures.push({ zones: z, bodies: b, candidates: c })
+        if (signatures.length > mostAlternatives) return signatures
       }
     }
   }
-  return signs
+  return signatures
 }
 
 /** All sets with everything that is sure in them and some of what may be. */
@@ -102,9 +102,9 @@ function subsets(facts: readonly Fact[]): number[][] {
   return sets
 }
 
-function candidateOrders(near: readonly Near[], slack: number): Sign['candidates'][] {
+function candidateOrders(near: readonly Near[], slack: number): Signature['candidates'][] {
   const present = subsets(near.map(({ answers }, index) => ({ index, is: answers })))
-  const orders: Sign['candidates'][] = []
+  const orders: Signature['candidates'][] = []
   for (const set of present) {
     for (const order of ordersOf(
       set.map((i) => near[i]!),
@@ -143,8 +143,8 @@ function millimetres(metres: number): number {
   return Math.round(metres * 1000)
 }
 
-function hiderChoices(order: readonly Near[]): Sign['candidates'][] {
-  let choices: Sign['candidates'][] = [[]]
+function hiderChoices(order: readonly Near[]): Signature['candidates'][] {
+  let choices: Signature['candidates'][] = [[]]
   for (const { interactable, hiders } of order) {
     const sets = subsets(hiders.map((hider) => ({ index: hider.interactable, is: hider.hides })))
     choices = choices.flatMap((before) => sets.map((set) => [...before, { interactable, hiders: set }]))
@@ -153,12 +153,12 @@ function hiderChoices(order: readonly Near[]): Sign['candidates'][] {
   return choices
 }
 
-/** A text that two signs share just where they are alike. */
-export function signKey({ zones, bodies, candidates }: Sign): string {
+/** A text that two signatures share just where they are alike. */
+export function signatureKey({ zones, bodies, candidates }: Signature): string {
   return `${zones.join()}|${bodies.join()}|${candidatesKey(candidates)}`
 }
 
-export function candidatesKey(candidates: Sign['candidates']): string {
+export function candidatesKey(candidates: Signature['candidates']): string {
   return candidates
     .map(({ interactable, hiders }) =>
       hiders.length > 0 ? `${String(interactable)}:${hiders.join('.')}` : interactable,
@@ -177,7 +177,7 @@ export function only(one: readonly number[], other: readonly number[]): number[]
 }
 
 /** Whether interactables may answer in this order, seen past just these: one of `candidateOrders`, without listing them. */
-export function mayAnswerSo(near: readonly Near[], candidates: Sign['candidates'], slack: number): boolean {
+export function mayAnswerSo(near: readonly Near[], candidates: Signature['candidates'], slack: number): boolean {
   const order = candidates.map(({ interactable }) => near.find((one) => one.interactable === interactable)!)
   return candidates.every(({ hiders }, i) => {
     const own = order[i]!

@@ -3,7 +3,7 @@ import { between, distance, edges, nearestShare, type Point, type Segment, sideO
 import { type Grid, middleOf } from './grid.ts'
 import { type Layout, type Shape, touching } from './layout.ts'
 import { apart, handsBreadth } from './legs.ts'
-import type { Facts, Sign } from './alternatives.ts'
+import type { Facts, Signature } from './alternatives.ts'
 
 /** What a character's ground is cut from. */
 export interface Terrain {
@@ -28,9 +28,9 @@ export interface Disc {
 }
 
 /**
- * Whether it is certain that everybody who can stand in a disc, and of whose spot `sign` is so, can walk straight to
+ * Whether it is certain that everybody who can stand in a disc, and of whose spot `signature` is so, can walk straight to
  * `end` without coming to a wall and without crossing a border but, once, `crossed`. At the end everything must be as
- * in `sign` (but for `crossed`), with room for the character, certainly.
+ * in `signature` (but for `crossed`), with room for the character, certainly.
  *
  * Every such walk lies in the hull of the disc and the end. Only what is uncertain in a cell that the hull comes into
  * can have a border in it. Of each such thing it is shown that its border is not met:
@@ -49,7 +49,7 @@ export interface Disc {
 export function isClearWalk(
   terrain: Terrain,
   disc: Disc,
-  sign: Sign,
+  signature: Signature,
   end: Point,
   crossed: Border | null = null,
 ): boolean {
@@ -67,11 +67,11 @@ export function isClearWalk(
   for (const body of met.bodies) {
     if (crossed?.kind === 'body' && crossed.index === body) continue
     const outline = layout.figures[body]!.body!
-    if (!sign.bodies.includes(body) && !keepsOff(walk, rectangleOf(outline), room)) return false
+    if (!signature.bodies.includes(body) && !keepsOff(walk, rectangleOf(outline), room)) return false
   }
   for (const zone of met.zones) {
     const isCrossed = crossed?.kind === 'zone' && crossed.index === zone
-    if (!keepsSide(walk, layout.zones[zone]!, sign.zones.includes(zone), isCrossed, character)) return false
+    if (!keepsSide(walk, layout.zones[zone]!, signature.zones.includes(zone), isCrossed, character)) return false
   }
   return true
 }

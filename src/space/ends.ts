@@ -75,16 +75,16 @@ export function endsNear(
   return best
 }
 
-/** The first of some cells to whose middle a walk is clear from everywhere in a disc where a sign is so; -1: none. */
+/** The first of some cells to whose middle a walk is clear from everywhere in a disc where a signature is so; -1: none. */
 export function clearEnd(
-  { terrain, signs }: Ground,
+  { terrain, signatures }: Ground,
   disc: Disc,
-  sign: number,
+  signature: number,
   ends: readonly number[],
   crossed: Border | null = null,
 ): number {
   for (const end of ends) {
-    if (isClearWalk(terrain, disc, signs.all[sign]!, middleOf(terrain.grid, end), crossed)) return end
+    if (isClearWalk(terrain, disc, signatures.all[signature]!, middleOf(terrain.grid, end), crossed)) return end
   }
   return -1
 }

@@ -5,9 +5,9 @@ import { cellAt, middleOf } from './grid.ts'
 import type { Ground } from './ground.ts'
 import type { Patch } from './patch.ts'
 import { mostHalvings, Parts } from './parts.ts'
-import { only, type Sign } from './alternatives.ts'
+import { only, type Signature } from './alternatives.ts'
 import { canStand } from './layout.ts'
-import { isWithin } from './signs.ts'
+import { isWithin } from './signatures.ts'
 
 /** A ground that has been cut. */
 export interface Cut extends Ground {
@@ -49,17 +49,17 @@ export function escapesFrom(cut: Cut, patch: number): (readonly number[])[] {
 
 /** The sure patches around a node that are one border apart from it, at the most. */
 function surePatches({ terrain, nodes, numbers, sureAt, patches }: Cut, node: number, each: typeof eachNear): number[] {
-  const { sign } = patches[numbers[node]!]!
+  const { signature } = patches[numbers[node]!]!
   const found = new Set<number>()
   each(terrain.grid, nodes.cellOf[node]!, (next) => {
     const to = sureAt[next]!
-    if (to >= 0 && leavable(sign, patches[to]!.sign) !== undefined) found.add(to)
+    if (to >= 0 && leavable(signature, patches[to]!.signature) !== undefined) found.add(to)
   })
   return [...found]
 }
 
-/** The border between two signs that somebody who leaves one for the other crosses; undefined where that cannot be told. */
-function leavable(from: Sign, to: Sign): Border | null | undefined {
+/** The border between two signatures that somebody who leaves one for the other crosses; undefined where that cannot be told. */
+function leavable(from: Signature, to: Signature): Border | null | undefined {
   const zones = [...only(from.zones, to.zones), ...only(to.zones, from.zones)]
   const left = only(from.bodies, to.bodies)
   if (only(to.bodies, from.bodies).length > 0 || zones.length + left.length > 1) return undefined
@@ -69,10 +69,10 @@ function leavable(from: Sign, to: Sign): Border | null | undefined {
 
 function isClearInto(cut: Cut, disc: Disc, node: number, to: number, each: typeof eachNear): boolean {
   const { terrain, nodes, numbers, sureAt, depth, patches } = cut
-  const crossed = leavable(patches[numbers[node]!]!.sign, patches[to]!.sign)
+  const crossed = leavable(patches[numbers[node]!]!.signature, patches[to]!.signature)
   const ends = endsNear(terrain.grid, nodes.cellOf[node]!, (next) => sureAt[next] === to, depth, each)
-  const sign = nodes.signOf(node)
-  if (clearEnd(cut, disc, sign, ends, crossed) >= 0) return true
+  const signature = nodes.signatureOf(node)
+  if (clearEnd(cut, disc, signature, ends, crossed) >= 0) return true
   return each === eachFar && isClearByLane(cut, disc, node, to, crossed ?? null)
 }
 
@@ -84,11 +84,11 @@ const mostEnds = 2
  * just as far from one of its sides as somebody needs to be, first, where need be, to one such spot near by, to get round a corner.
  */
 function isClearByLane(cut: Cut, disc: Disc, node: number, to: number, crossed: Border | null): boolean {
-  const { terrain, nodes, sureAt, patches, signs } = cut
+  const { terrain, nodes, sureAt, patches, signatures } = cut
   const { grid, layout, character } = terrain
-  const from = signs.all[nodes.signOf(node)]!
-  const { sign } = patches[to]!
-  const isSpot = (spot: Point, within: Sign): boolean =>
+  const from = signatures.all[nodes.signatureOf(node)]!
+  const { signature } = patches[to]!
+  const isSpot = (spot: Point, within: Signature): boolean =>
     canStand(layout, spot, character.radius) && isWithin(terrain, cellAt(grid, spot), spot, within)
   // Where it is a matter of centimetres, only small parts of the ground can tell.
   if (disc.slack > grid.slack / 2) return false
@@ -103,8 +103,8 @@ function isClearByLane(cut: Cut, disc: Disc, node: number, to: number, crossed: 
     const middle = middleOf(grid, end)
     return endsBeside(terrain, disc, middle, 3 * grid.size).some(
       (spot) =>
-        isSpot(spot, sign) &&
-        isClearWalk(terrain, { middle: spot, slack: 0 }, sign, middle) &&
+        isSpot(spot, signature) &&
+        isClearWalk(terrain, { middle: spot, slack: 0 }, signature, middle) &&
         (isClearWalk(terrain, disc, from, spot, crossed) ||
           begins().some((begin) => isClearWalk(terrain, begin, from, spot, crossed))),
     )

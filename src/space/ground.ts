@@ -1,10 +1,10 @@
 import type { Terrain } from './clear-walk.ts'
 import type { Nodes } from './nodes.ts'
-import type { CloseLook, Signs } from './signs.ts'
+import type { CloseLook, Signatures } from './signatures.ts'
 
-/** What patches are made of: cells, the signs that their spots may have, and what is near them. */
+/** What patches are made of: cells, the signatures that their spots may have, and what is near them. */
 export interface Ground {
   readonly terrain: Terrain & CloseLook
-  readonly signs: Signs
+  readonly signatures: Signatures
   readonly nodes: Nodes
 }

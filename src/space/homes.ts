@@ -7,7 +7,7 @@ import { Joined, manyCells, touchingCells } from './nodes.ts'
 import { Parts } from './parts.ts'
 import { differing } from './alternatives.ts'
 
-/** The cells that have one sign for certain and room all over, and how deep inside of their likes they lie. */
+/** The cells that have one signature for certain and room all over, and how deep inside of their likes they lie. */
 export interface Cores {
   /** For each such cell, the first node of all that hang together with it; -1 for the others. */
   readonly at: Int32Array
@@ -15,21 +15,22 @@ export interface Cores {
   readonly depth: Int32Array
 }
 
-/** Joins cells that touch, where both are certain and have the same sign: one walks freely between any two spots of them. */
+/** Joins cells that touch, where both are certain and have the same signature: one walks freely between any two spots of them. */
 export function* certainCores({ terrain: { grid }, nodes }: Ground): Generator<undefined, Cores> {
-  const signAtCell = new Int32Array(nodes.cells.length).fill(-1)
-  for (let cell = 0; cell < signAtCell.length; cell++) {
+  const signatureAtCell = new Int32Array(nodes.cells.length).fill(-1)
+  for (let cell = 0; cell < signatureAtCell.length; cell++) {
     const own = nodes.cells[cell]
-    if (own?.length === 1 && grid.stands[cell] === standing.everywhere) signAtCell[cell] = own[0]!
+    if (own?.length === 1 && grid.stands[cell] === standing.everywhere) signatureAtCell[cell] = own[0]!
   }
   yield
   const joined = new Joined(nodes.count)
   yield* touchingCells(grid, (cell, next) => {
-    if (signAtCell[cell]! >= 0 && signAtCell[cell] === signAtCell[next])
+    if (signatureAtCell[cell]! >= 0 && signatureAtCell[cell] === signatureAtCell[next])
       joined.join(nodes.first[cell]!, nodes.first[next]!)
   })
-  const at = new Int32Array(signAtCell.length).fill(-1)
-  for (let cell = 0; cell < at.length; cell++) if (signAtCell[cell]! >= 0) at[cell] = joined.root(nodes.first[cell]!)
+  const at = new Int32Array(signatureAtCell.length).fill(-1)
+  for (let cell = 0; cell < at.length; cell++)
+    if (signatureAtCell[cell]! >= 0) at[cell] = joined.root(nodes.first[cell]!)
   yield
   return { at, depth: yield* depths(grid, at) }
 }
@@ -38,10 +39,10 @@ export function* certainCores({ terrain: { grid }, nodes }: Ground): Generator<u
 export interface Homes {
   /**
    * For each node the first of all that belong together: to a core, or round a spot. -1: it belongs to none; -2: no spot
-   * of its cell has its sign.
+   * of its cell has its signature.
    */
   readonly of: Int32Array
-  /** For nodes that have one, a spot in their cell that has their sign for certain, and some room round it. */
+  /** For nodes that have one, a spot in their cell that has their signature for certain, and some room round it. */
   readonly spots: ReadonlyMap<number, Point>
   /** For these nodes, the first node of all that one surely comes to from their spot; their own where there is none. */
   readonly fromSpot: ReadonlyMap<number, number>
@@ -50,7 +51,7 @@ export interface Homes {
 export const [nowhere, homeless] = [-2, -1]
 
 /**
- * What nodes belong to: to the core of their cell; or to one with the same sign to which everybody in the cell who finds
+ * What nodes belong to: to the core of their cell; or to one with the same signature to which everybody in the cell who finds
  * things so can surely walk, if need be past spots in between; or to such a spot.
  */
 export function* homesOf(ground: Ground, cores: Cores): Generator<undefined, Homes> {
@@ -66,13 +67,15 @@ export function* homesOf(ground: Ground, cores: Cores): Generator<undefined, Hom
       homes[node] = cores.at[cell]!
       continue
     }
-    const sign = nodes.signOf(node)
-    const isAlike = isCoreOf(ground, cores, sign)
+    const signature = nodes.signatureOf(node)
+    const isAlike = isCoreOf(ground, cores, signature)
     const disc = discOf(terrain.grid, cell)
     // Along a wall or a border the way off it is mostly the same.
     const likely = cell + off
-    const again = isAlike(likely) && isNear(terrain.grid, cell, likely) ? clearEnd(ground, disc, sign, [likely]) : -1
-    const end = again >= 0 ? again : clearEnd(ground, disc, sign, endsNear(terrain.grid, cell, isAlike, cores.depth))
+    const again =
+      isAlike(likely) && isNear(terrain.grid, cell, likely) ? clearEnd(ground, disc, signature, [likely]) : -1
+    const end =
+      again >= 0 ? again : clearEnd(ground, disc, signature, endsNear(terrain.grid, cell, isAlike, cores.depth))
     if (end >= 0) {
       homes[node] = cores.at[end]!
       off = end - cell
@@ -88,18 +91,18 @@ export function* homesOf(ground: Ground, cores: Cores): Generator<undefined, Hom
   return { of: homes, ...(yield* aroundSpots(ground, cores, homes, left)) }
 }
 
-function isCoreOf({ nodes }: Ground, cores: Cores, sign: number): (cell: number) => boolean {
-  return (cell) => (cores.at[cell] ?? -1) >= 0 && nodes.signOf(cores.at[cell]!) === sign
+function isCoreOf({ nodes }: Ground, cores: Cores, signature: number): (cell: number) => boolean {
+  return (cell) => (cores.at[cell] ?? -1) >= 0 && nodes.signatureOf(cores.at[cell]!) === signature
 }
 
 /** Whether no other node of a cell has the same zones and bodies: what two borders part at one spot is told by way of it. */
-function isNeeded({ nodes, signs }: Ground, homes: Int32Array, node: number): boolean {
-  const { zones, bodies } = signs.all[nodes.signOf(node)]!
+function isNeeded({ nodes, signatures }: Ground, homes: Int32Array, node: number): boolean {
+  const { zones, bodies } = signatures.all[nodes.signatureOf(node)]!
   const cell = nodes.cellOf[node]!
   const first = nodes.first[cell]!
-  return !nodes.cells[cell]!.some((sign, i) => {
+  return !nodes.cells[cell]!.some((signature, i) => {
     if (first + i === node || homes[first + i] === nowhere) return false
-    const other = signs.all[sign]!
+    const other = signatures.all[signature]!
     return differing(other.zones, zones) + differing(other.bodies, bodies) === 0
   })
 }
@@ -124,16 +127,16 @@ function* aroundSpots(
     if (spot) spots.set(node, spot)
   }
   const joined = new Joined(nodes.count)
-  /** Spots with the sign of a node near it, by the nodes that stand for them. */
+  /** Spots with the signature of a node near it, by the nodes that stand for them. */
   const near = (node: number): [of: number, spot: Point][] => {
-    const sign = nodes.signOf(node)
+    const signature = nodes.signatureOf(node)
     const cell = nodes.cellOf[node]!
-    const ends = endsNear(grid, cell, isCoreOf(ground, cores, sign), cores.depth)
+    const ends = endsNear(grid, cell, isCoreOf(ground, cores, signature), cores.depth)
     const found: [number, Point][] = ends.map((end) => [cores.at[end]!, middleOf(grid, end)])
     const own = spots.get(node)
     if (own) found.push([node, own])
     eachNear(grid, cell, (next) => {
-      const other = nodes.find(next, sign)
+      const other = nodes.find(next, signature)
       const spot = spots.get(other)
       if (spot && found.length < 3 * tries) found.push([other, spot])
     })
@@ -143,17 +146,17 @@ function* aroundSpots(
     yield
     for (const [other, there] of near(node)) {
       if (joined.root(node) === joined.root(other)) continue
-      const sign = ground.signs.all[nodes.signOf(node)]!
-      if (isClearWalk(terrain, { middle: spot, slack: 0 }, sign, there)) joined.join(node, other)
+      const signature = ground.signatures.all[nodes.signatureOf(node)]!
+      if (isClearWalk(terrain, { middle: spot, slack: 0 }, signature, there)) joined.join(node, other)
     }
   }
   for (const [node, parts] of left) {
     yield
-    const sign = ground.signs.all[nodes.signOf(node)]!
+    const signature = ground.signatures.all[nodes.signatureOf(node)]!
     const around = near(node)
     for (const home of new Set(around.map(([of]) => joined.root(of)))) {
       const own = around.filter(([of]) => joined.root(of) === home)
-      const isClear = (disc: Disc): boolean => own.some(([, spot]) => isClearWalk(terrain, disc, sign, spot))
+      const isClear = (disc: Disc): boolean => own.some(([, spot]) => isClearWalk(terrain, disc, signature, spot))
       if (!parts.every(isClear)) continue
       homes[node] = home
       break

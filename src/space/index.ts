@@ -9,8 +9,8 @@ export type { Patch } from './patch.ts'
 export type { Patches } from './patches.ts'
 export { patchesPushedTo, pushedTo } from './push.ts'
 export { fromHand, handlesNear, nearness, type Nearness } from './reach.ts'
-export { type Sign } from './alternatives.ts'
-export { signAt } from './signs.ts'
+export { type Signature } from './alternatives.ts'
+export { signatureAt } from './signatures.ts'
 export {
   type Hop,
   type HopEvent,

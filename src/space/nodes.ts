@@ -1,6 +1,6 @@
 import type { Grid } from './grid.ts'
 
-/** Pairs of a cell and a sign that its spots may have, numbered cell by cell. */
+/** Pairs of a cell and a signature that its spots may have, numbered cell by cell. */
 export class Nodes {
   readonly cells: readonly (readonly number[] | null)[]
   /** The first node of each cell. */
@@ -33,15 +33,15 @@ export class Nodes {
     return new Nodes(cells, first, cellOf)
   }
 
-  /** The number of the sign of a node. */
-  signOf(node: number): number {
+  /** The number of the signature of a node. */
+  signatureOf(node: number): number {
     const cell = this.cellOf[node]!
     return this.cells[cell]![node - this.first[cell]!]!
   }
 
-  /** The node of a sign in a cell; -1 where no spot of the cell may have it. */
-  find(cell: number, sign: number): number {
-    const at = this.cells[cell]?.indexOf(sign) ?? -1
+  /** The node of a signature in a cell; -1 where no spot of the cell may have it. */
+  find(cell: number, signature: number): number {
+    const at = this.cells[cell]?.indexOf(signature) ?? -1
     return at < 0 ? -1 : this.first[cell]! + at
   }
 }

@@ -2,32 +2,32 @@ import { type Disc, discOf } from './clear-walk.ts'
 import { type Point, toSegment } from './geometry.ts'
 import type { Ground } from './ground.ts'
 import { touching } from './layout.ts'
-import { type Sign } from './alternatives.ts'
-import { isSign } from './signs.ts'
+import { type Signature } from './alternatives.ts'
+import { isSignature } from './signatures.ts'
 
 /** How often the parts of a cell are halved to look closely. */
 export const mostHalvings = 3
 
 /**
- * A cell of a node and its parts: of each it is looked at once whether the sign of the node is so in it. The cell is part 0;
+ * A cell of a node and its parts: of each it is looked at once whether the signature of the node is so in it. The cell is part 0;
  * the four quarters of part i are parts 4i + 1 to 4i + 4.
  */
 export class Parts {
   readonly #ground: Ground
   readonly #cell: number
-  readonly #sign: Sign
+  readonly #signature: Signature
   /** By part: 0 not looked at yet; else one of `looks`. */
   readonly #known = new Uint8Array(1 + 4 + 16 + 64)
 
   constructor(ground: Ground, node: number) {
     this.#ground = ground
     this.#cell = ground.nodes.cellOf[node]!
-    this.#sign = ground.signs.all[ground.nodes.signOf(node)]!
+    this.#signature = ground.signatures.all[ground.nodes.signatureOf(node)]!
     this.#known[0] = looks.some
   }
 
   /**
-   * Whether something is so of the cell, or else of all parts of it in which the sign may be so for somebody; parts of
+   * Whether something is so of the cell, or else of all parts of it in which the signature may be so for somebody; parts of
    * which it is not are halved, at most so often.
    */
   every(isSo: (disc: Disc) => boolean): boolean {
@@ -38,7 +38,7 @@ export class Parts {
     return look(0, discOf(this.#ground.terrain.grid, this.#cell), 0)
   }
 
-  /** The middle of the largest part in which the sign is so for certain, with room all over; null where none was found. */
+  /** The middle of the largest part in which the signature is so for certain, with room all over; null where none was found. */
   spot(): Point | null {
     let parts: [part: number, disc: Disc][] = [[0, discOf(this.#ground.terrain.grid, this.#cell)]]
     for (let halvings = 0; parts.length > 0; halvings++) {
@@ -61,13 +61,13 @@ export class Parts {
   #lookAt({ middle, slack }: Disc): number {
     const { terrain } = this.#ground
     if (!hasRoom(terrain, this.#cell, middle, -slack)) return looks.none
-    const is = isSign(terrain, this.#cell, middle, slack, this.#sign)
+    const is = isSignature(terrain, this.#cell, middle, slack, this.#signature)
     if (is === 'no') return looks.none
     return is === 'yes' && hasRoom(terrain, this.#cell, middle, slack) ? looks.all : looks.some
   }
 }
 
-/** In which spots of a part a sign may be so. */
+/** In which spots of a part a signature may be so. */
 const looks = { none: 1, some: 2, all: 3 } as const
 
 function quarters({ middle: [x, y], slack }: Disc): Disc[] {

@@ -1,10 +1,10 @@
 import type { Point } from './geometry.ts'
-import type { Sign } from './alternatives.ts'
+import type { Signature } from './alternatives.ts'
 
 /** A connected piece of ground whose spots are all alike. */
 export interface Patch {
   readonly index: number
-  readonly sign: Sign
+  readonly signature: Signature
   /** Whether its standing spot is in it for certain. Otherwise it may not even be there. */
   readonly firm: boolean
   /** Whether, besides, everybody in it can for certain walk to the standing spot without crossing a border. */

@@ -7,8 +7,8 @@ import { certainCores, homeless, type Homes, homesOf, nowhere } from './homes.ts
 import type { Layout } from './layout.ts'
 import type { Patch } from './patch.ts'
 import { Joined, manyCells, Nodes, touchingCells } from './nodes.ts'
-import { differing, type Sign } from './alternatives.ts'
-import { signAt, signCells, Signs } from './signs.ts'
+import { differing, type Signature } from './alternatives.ts'
+import { signatureAt, signatureCells, Signatures } from './signatures.ts'
 
 /** The ground of one character, cut into patches. */
 export interface Patches {
@@ -29,8 +29,8 @@ export interface Patches {
   readonly tooCoarse: boolean
   /** The patch of an exact spot; -1 where nobody can stand. */
   readonly patchAt: (p: Point) => number
-  /** The patch of a spot in whose cell some sign may be so; -1 where it may not. */
-  readonly patchOf: (p: Point, sign: Sign) => number
+  /** The patch of a spot in whose cell some signature may be so; -1 where it may not. */
+  readonly patchOf: (p: Point, signature: Signature) => number
   /** Spots that hold the parts of a patch together where it is narrow: from each to some other one walks straight. */
   readonly spotsOf: (patch: number) => readonly Point[]
   /** The patches that some spot of a cell may belong to. */
@@ -49,11 +49,17 @@ export function* cutPatches(
   character: PlacedCharacter,
   grid: Grid,
 ): Generator<undefined, Patches> {
-  const signs = new Signs()
-  const { cells, facts, sightings, unsettled, tooCoarse } = yield* signCells(expanded, layout, character, grid, signs)
+  const signatures = new Signatures()
+  const { cells, facts, sightings, unsettled, tooCoarse } = yield* signatureCells(
+    expanded,
+    layout,
+    character,
+    grid,
+    signatures,
+  )
   const nodes = yield* Nodes.of(cells)
   const terrain = { layout, character, grid, facts, sightings, unsettled }
-  const ground: Ground = { terrain, signs, nodes }
+  const ground: Ground = { terrain, signatures, nodes }
   const cores = yield* certainCores(ground)
   const homes = yield* homesOf(ground, cores)
   const joined = yield* joinedNodes(ground, homes)
@@ -68,9 +74,9 @@ export function* cutPatches(
     if (firm && sureAt[cell] !== index) thinAt.set(cell, [...(thinAt.get(cell) ?? []), index])
   }
   const beside = yield* neighbours(ground, numbers, patches)
-  const patchOf = (p: Point, sign: Sign): number => {
+  const patchOf = (p: Point, signature: Signature): number => {
     const cell = cellAt(grid, p)
-    const node = cell < 0 ? -1 : nodes.find(cell, signs.find(sign))
+    const node = cell < 0 ? -1 : nodes.find(cell, signatures.find(signature))
     return node < 0 ? -1 : numbers[node]!
   }
   const known = new Map<number, readonly (readonly number[])[]>()
@@ -84,7 +90,7 @@ export function* cutPatches(
     // Cells wider than a third of the width of the character could join what a thin wall parts.
     tooCoarse: tooCoarse || grid.size > (2 * character.radius) / 3 + 1e-9,
     patchOf,
-    patchAt: (p) => (cellAt(grid, p) < 0 ? -1 : patchOf(p, signAt(expanded, layout, character, p))),
+    patchAt: (p) => (cellAt(grid, p) < 0 ? -1 : patchOf(p, signatureAt(expanded, layout, character, p))),
     spotsOf: (patch) =>
       [...homes.spots].flatMap(([node, spot]) => (numbers[homes.fromSpot.get(node)!] === patch ? [spot] : [])),
     patchesIn: (cell) =>
@@ -97,7 +103,7 @@ export function* cutPatches(
   }
 }
 
-/** Joins nodes that have the same home; and those that have none, where they touch and have the same sign. */
+/** Joins nodes that have the same home; and those that have none, where they touch and have the same signature. */
 function* joinedNodes({ terrain: { grid }, nodes }: Ground, { of: homes }: Homes): Generator<undefined, Joined> {
   const joined = new Joined(nodes.count)
   for (let node = 0; node < nodes.count; node++) if (homes[node]! >= 0) joined.join(node, homes[node]!)
@@ -135,7 +141,7 @@ function* numbered(
 }
 
 function* describe(
-  { nodes, signs, terrain: { grid } }: Ground,
+  { nodes, signatures, terrain: { grid } }: Ground,
   { of: homes, spots }: Homes,
   numbers: Int32Array,
   sureAt: Int32Array,
@@ -161,7 +167,7 @@ function* describe(
     const spot = deep === 1 ? spots.get(node)! : middle
     return {
       index,
-      sign: signs.all[nodes.signOf(node)]!,
+      signature: signatures.all[nodes.signatureOf(node)]!,
       firm: deep > 0,
       sure: deep > 0 && homes[node]! >= 0,
       spot,
@@ -180,10 +186,10 @@ function rimsOf(sureAt: Int32Array, depth: Int32Array, count: number): number[][
  * The patches beside each other, from the ground: those that have parts in one cell, and those that have parts in cells
  * that touch.
  *
- * Whoever walks from one cell into the next passes a spot that both have, so some sign of the one is a sign of the other
+ * Whoever walks from one cell into the next passes a spot that both have, so some signature of the one is a signature of the other
  * too. In every cell all combinations of what is uncertain in it have their nodes. So each walk can be told as steps
- * that change at most one zone or body within one cell, and steps between nodes of the same sign in two cells.
- * Where two cells share no sign, which then cannot be, all that they may be is beside all the same.
+ * that change at most one zone or body within one cell, and steps between nodes of the same signature in two cells.
+ * Where two cells share no signature, which then cannot be, all that they may be is beside all the same.
  */
 function* neighbours(
   { terrain: { grid }, nodes }: Ground,
@@ -206,7 +212,7 @@ function* neighbours(
       if (one < 0) continue
       for (let j = i + 1; j < own.length; j++) {
         const other = numbers[first + j]!
-        if (other >= 0 && oneApart(patches[one]!.sign, patches[other]!.sign)) add(one, other)
+        if (other >= 0 && oneApart(patches[one]!.signature, patches[other]!.signature)) add(one, other)
       }
     }
   }
@@ -231,6 +237,6 @@ function* neighbours(
   return beside.map((set) => [...set].sort((a, b) => a - b))
 }
 
-function oneApart(one: Sign, other: Sign): boolean {
+function oneApart(one: Signature, other: Signature): boolean {
   return differing(one.zones, other.zones) + differing(one.bodies, other.bodies) <= 1
 }

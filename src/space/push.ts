@@ -57,7 +57,7 @@ export function patchesPushedTo(space: Space, character: number, machine: number
     const line = { a: offSide(side, side.a, radius + clearance), b: offSide(side, side.b, radius + clearance) }
     eachCell(grid, boxOf([line.a, line.b]), grid.slack, (cell) => {
       if (toSegment(middleOf(grid, cell), line) > grid.slack + 1e-6) return
-      for (const patch of patchesIn(cell)) if (!patches[patch]!.sign.bodies.includes(machine)) found.add(patch)
+      for (const patch of patchesIn(cell)) if (!patches[patch]!.signature.bodies.includes(machine)) found.add(patch)
     })
   }
   return [...found].sort((a, b) => a - b)

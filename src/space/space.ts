@@ -116,14 +116,14 @@ function* hopsFrom(space: Space, character: number, patch: number): Generator<un
 function hopBetween(space: Space, character: number, from: number, to: number): Hop | null {
   const { grid, patches, sureAt } = space.patches[character]!
   const [start, end] = [patches[from]!, patches[to]!]
-  const rules = hopRules(space, character, start.sign.bodies, start.sign.zones)
+  const rules = hopRules(space, character, start.signature.bodies, start.signature.zones)
   const there = cellAt(grid, end.spot)
   const flood = new Flood(grid, cellAt(grid, start.spot), rules, there)
   for (let cell = flood.next(); cell >= 0; cell = flood.next()) {
     if (cell !== there) continue
     const trail = flood.trail(cell).slice(0, -1)
-    const crossed = new Set(trail.flatMap((at) => (sureAt[at]! >= 0 ? patches[sureAt[at]!]!.sign.bodies : [])))
-    const bodies = bodiesBut(space, new Set([...crossed, ...start.sign.bodies, ...end.sign.bodies]))
+    const crossed = new Set(trail.flatMap((at) => (sureAt[at]! >= 0 ? patches[sureAt[at]!]!.signature.bodies : [])))
+    const bodies = bodiesBut(space, new Set([...crossed, ...start.signature.bodies, ...end.signature.bodies]))
     const way = straightened(space.layout, [start.spot, ...corners(grid, trail), end.spot], { ...rules, bodies })
     return timedHop(space, space.expanded.characters[character]!, start.spot, way, to)
   }
@@ -158,9 +158,9 @@ function hopRules(space: Space, character: number, bodies: readonly number[], zo
   const cost = (cell: number): number => {
     const patch = sureAt[cell]!
     if (patch < 0) return 5
-    const { sign } = patches[patch]!
-    const strange = sign.zones.filter((zone) => !zones.includes(zone)).length
-    return 30 * strange + (sign.bodies.some((body) => !bodies.includes(body)) ? 60 : 0)
+    const { signature } = patches[patch]!
+    const strange = signature.zones.filter((zone) => !zones.includes(zone)).length
+    return 30 * strange + (signature.bodies.some((body) => !bodies.includes(body)) ? 60 : 0)
   }
   return { bodies: [], cost, radius: space.expanded.characters[character]!.radius, room: standing.maybe }
 }
@@ -262,7 +262,7 @@ export function wayTo(
   const bodies = [...isBlocked].flatMap((index) => [space.layout.figures[index]!.body ?? []])
   const cost = (cell: number): number => {
     const patch = sureAt[cell]!
-    const on = patch < 0 ? space.onCell(character, cell) : patches[patch]!.sign.bodies
+    const on = patch < 0 ? space.onCell(character, cell) : patches[patch]!.signature.bodies
     if (on.some((body) => isBlocked.has(body))) return -1
     return patch < 0 ? 5 : 0
   }
@@ -287,7 +287,7 @@ function mayComeTo(
   for (const patch of seen) {
     if (patch === end) return true
     for (const next of beside[patch]!)
-      if (!patches[next]!.sign.bodies.some((body) => isBlocked.has(body))) seen.add(next)
+      if (!patches[next]!.signature.bodies.some((body) => isBlocked.has(body))) seen.add(next)
   }
   return false
 }

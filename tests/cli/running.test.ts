@@ -4,7 +4,7 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'n
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { World } from '../../src/cli/world.ts'
-import { drive, type Progress } from '../../src/explore/index.ts'
+import { runInSlices, type Progress } from '../../src/explore/index.ts'
 import { check, type FileReport } from '../../src/findings/index.ts'
 import { readLevel } from '../../src/interactables/index.ts'
 import { gridOfRooms } from '../large.ts'
@@ -67,7 +67,7 @@ describe('a check takes turns with others', () => {
     for (const doing of ['laying out', 'exploring', 'replaying', 'judging', 'grouping'] as const) {
       const signal = { aborted: false }
       let since = Infinity
-      const driven = await drive(checking(textOf(draft)), {
+      const driven = await runInSlices(checking(textOf(draft)), {
         signal,
         now: () => performance.now(),
         pause: () => Promise.resolve(),

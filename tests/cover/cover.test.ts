@@ -3,7 +3,7 @@ import { type Cover, coverLevel, type CoverResult } from '../../src/cover/index.
 import { Exercised } from '../../src/cover/exercised.ts'
 import { itemsOf } from '../../src/cover/items.ts'
 import { exploreNow, type WrittenWalkthrough } from '../../src/explore/index.ts'
-import { momentLookout, focusedLookout, refusalLookout } from '../../src/findings/index.ts'
+import { momentObservation, focusedObservation, refusalObservation } from '../../src/findings/index.ts'
 import { finish, moments } from '../../src/model/index.ts'
 import { readWalkthrough, runWalkthrough, type Stage } from '../../src/play/index.ts'
 import { staged, textOf, twoRooms } from '../levels.ts'
@@ -155,8 +155,8 @@ test('whatever a random play comes to is among what can happen', () => {
     const trial = trialOf(randomLevel(seed).level)
     if (!trial) continue
     const { stage } = trial
-    const lookouts = [refusalLookout(stage), focusedLookout(stage), momentLookout(stage)]
-    const items = finish(itemsOf(stage, exploreNow(stage, { lookouts })))
+    const observations = [refusalObservation(stage), focusedObservation(stage), momentObservation(stage)]
+    const items = finish(itemsOf(stage, exploreNow(stage, { observations })))
     const known = new Set(items.map(({ key }) => key))
     // Of a moment that nothing is to be perceived of there is no item.
     const isCounted = (key: string): boolean => !key.startsWith('moment ') || isSaid(stage, key)

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import { drive, explore, replay } from '../../src/explore/index.ts'
+import { runInSlices, explore, replay } from '../../src/explore/index.ts'
 import { mostTicksOf, leastTicks, tickClocks, tickLater } from '../../src/machine/index.ts'
 import { check, checkNow } from '../../src/findings/index.ts'
 import { readLevel } from '../../src/interactables/index.ts'
@@ -22,7 +22,7 @@ describe('work in slices', () => {
   test('pauses, tells how far it has come, and ends with what it would without pauses', async () => {
     const clock = ticking()
     const told: number[] = []
-    const driven = await drive(explore(mill), { ...clock, onProgress: ({ situations }) => told.push(situations) })
+    const driven = await runInSlices(explore(mill), { ...clock, onProgress: ({ situations }) => told.push(situations) })
     expect(driven.done).toBe(true)
     expect(clock.pauses()).toBeGreaterThan(5)
     expect(told.length).toBe(clock.pauses())
@@ -43,7 +43,7 @@ describe('work in slices', () => {
   test('stops where it is aborted, with the last that was known', async () => {
     const clock = ticking()
     const controller = { aborted: false }
-    const driven = await drive(explore(mill), {
+    const driven = await runInSlices(explore(mill), {
       ...clock,
       signal: controller,
       onProgress: ({ situations }) => {

@@ -3,8 +3,8 @@ import * as fc from 'fast-check'
 import { expandLevel, loadLevel } from '../../src/interactables/index.ts'
 import { finish } from '../../src/model/index.ts'
 import { makeStage } from '../../src/play/index.ts'
-import { Backward, goalSets } from '../../src/explore/graph.ts'
-import { allComeToRest, clocksRunDown } from '../../src/explore/rest.ts'
+import { Predecessors, goalSets } from '../../src/explore/graph.ts'
+import { allComeToRest, clocksRunDown } from '../../src/explore/time-cycles.ts'
 import { FewestSteps, type Route } from '../../src/explore/routes.ts'
 import { Search } from '../../src/explore/search.ts'
 import { answerTo, checked, staged, twoRooms } from '../levels.ts'
@@ -45,7 +45,7 @@ test('the fewest steps are those of a plain search, and a way with just as many 
   fc.assert(
     fc.property(searches, (search) => {
       if (search.store.count > 600) return
-      const backward = finish(Backward.of(search))
+      const backward = finish(Predecessors.of(search))
       const fewest = finish(FewestSteps.of(search, backward, null))
       const plain = plainSteps(search)
       for (let index = 1; index < search.store.count; index++) {
@@ -67,7 +67,7 @@ test('where the tables say that clocks run down, every situation comes to rest',
       if (!search.isComplete || search.stage.tables.clocks.length === 0) return
       if (!clocksRunDown(search.stage.tables)) return
       said++
-      const backward = finish(Backward.of(search))
+      const backward = finish(Predecessors.of(search))
       for (const goal of search.stage.expanded.goals.keys()) {
         const { unmet } = finish(goalSets(search, backward, goal))
         expect(finish(allComeToRest(search, unmet))).toBe(true)

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import { Backward, goalSets } from '../../src/explore/graph.ts'
+import { Predecessors, goalSets } from '../../src/explore/graph.ts'
 import { type Answer, exploreNow } from '../../src/explore/index.ts'
 import { Search } from '../../src/explore/search.ts'
 import { setsOfGoal } from '../../src/explore/sets/goal-sets.ts'
@@ -79,7 +79,7 @@ test(`sets judge goals as a search one by one does, on ${String(fewer)} goals of
     const sets = new SetSearch(stage)
     finish(sets.run())
     const { softLocks } = exploreNow(stage, { budget: most })
-    const backward = finish(Backward.of(plain))
+    const backward = finish(Predecessors.of(plain))
     const why = whyNotBySets(sets)
     if (why !== null) seen.notBySets++
     for (const goal of stage.expanded.goals.keys()) {
@@ -110,10 +110,10 @@ test(`what a small budget leaves is told by sets, and agrees with all that is to
   for (let number = seed; seen.levels < fewer; number++) {
     const reading = loadLevel(randomLevel(number).level)
     const stage = makeStage(expandLevel(reading.value!, reading.source))
-    const lookouts = rules.flatMap((rule) => rule.lookout?.(stage) ?? [])
-    const whole = exploreNow(stage, { budget: most, lookouts })
+    const observations = rules.flatMap((rule) => rule.observation?.(stage) ?? [])
+    const whole = exploreNow(stage, { budget: most, observations })
     if (!whole.counts.complete || whole.counts.situations < 60) continue
-    const part = exploreNow(stage, { budget: 50, lookouts })
+    const part = exploreNow(stage, { budget: 50, observations })
     seen.levels++
     if (part.possible !== null) seen.ofSets++
     const compare = (what: string, one: Answer | null | undefined, other: Answer | null | undefined): void => {
@@ -132,8 +132,9 @@ test(`what a small budget leaves is told by sets, and agrees with all that is to
       compare('lost', one, whole.softLocks[goal])
     })
     if (part.possible === null) continue
-    for (const [key, sight] of whole.sights) {
-      if (sight.shown && !part.possible.has(key) && !part.sights.get(key)) all.push(`level ${String(number)}: ${key}`)
+    for (const [key, sight] of whole.witnesses) {
+      if (sight.shown && !part.possible.has(key) && !part.witnesses.get(key))
+        all.push(`level ${String(number)}: ${key}`)
     }
   }
   console.info(JSON.stringify(seen))

@@ -8,9 +8,9 @@ import { pairs } from './levels.ts'
 
 const runs = Number(process.env.ZINTEL_ORACLE_RUNS ?? 25)
 
-function answers({ dead, unreachable, softLocks, sights, gap }: Evidence, keys: readonly string[]): string[] {
+function answers({ dead, unreachable, softLocks, witnesses, gap }: Evidence, keys: readonly string[]): string[] {
   const seen = keys.map((key) => {
-    const sight = sights.get(key)
+    const sight = witnesses.get(key)
     return sight ? (sight.shown ? 'found' : 'undecided') : gap === null ? 'ruled-out' : 'undecided'
   })
   return [...[...dead, ...unreachable, ...softLocks].map((one) => one?.answer ?? 'not asked'), ...seen]
@@ -22,11 +22,11 @@ test(`looking first whether time matters changes no answer, on ${String(runs)} r
     fc.property(pairs, ({ level }) => {
       const reading = loadLevel(level)
       const stage = makeStage(expandLevel(reading.value!, reading.source))
-      const lookouts = rules.flatMap((rule) => rule.lookout?.(stage) ?? [])
-      const plain = exploreNow(stage, { ticksOnly: true, budget: 60_000, lookouts })
+      const observations = rules.flatMap((rule) => rule.observation?.(stage) ?? [])
+      const plain = exploreNow(stage, { ticksOnly: true, budget: 60_000, observations })
       if (!plain.counts.complete) return
-      const quick = exploreNow(stage, { lookouts })
-      const keys = [...new Set([...plain.sights.keys(), ...quick.sights.keys()])]
+      const quick = exploreNow(stage, { observations })
+      const keys = [...new Set([...plain.witnesses.keys(), ...quick.witnesses.keys()])]
       compared++
       // What the quick way settles, the plain way settles too, and alike; it may also settle more.
       const [one, other] = [answers(quick, keys), answers(plain, keys)]

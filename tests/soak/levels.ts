@@ -560,7 +560,7 @@ const makers: readonly ((maker: Maker) => Made)[] = [
       },
     }
   },
-  // Moves whoever steps on it, or asks.
+  // Successors whoever steps on it, or asks.
   ({ make }) => ({
     type: {
       zones: { foot: { radius: make.random().between(0.2, 0.7) } },

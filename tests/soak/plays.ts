@@ -3,7 +3,7 @@ import { checkNow, type FileReport } from '../../src/findings/index.ts'
 import { expandLevel, loadLevel } from '../../src/interactables/index.ts'
 import type { Level } from '../../src/model/index.ts'
 import { makeStage, Play, type Stage } from '../../src/play/index.ts'
-import { cellAt, type Patches, signAt, surroundings } from '../../src/space/index.ts'
+import { cellAt, type Patches, signatureAt, surroundings } from '../../src/space/index.ts'
 import type { Random } from './random.ts'
 
 /** A level that was checked, and all situations that are possible in it. */
@@ -59,13 +59,13 @@ function situations({ stage, search }: Trial, play: Play): number[] {
 function patchesOf({ space, expanded }: Stage, ground: Patches, play: Play, who: number): number[] {
   const spot = play.spotOf(who)
   const person = expanded.characters[who]!
-  const sign = signAt(expanded, space.layout, person, spot)
-  const exact = ground.patchOf(spot, { ...sign, zones: play.zonesOf(who) })
+  const signature = signatureAt(expanded, space.layout, person, spot)
+  const exact = ground.patchOf(spot, { ...signature, zones: play.zonesOf(who) })
   if (exact >= 0) return [exact]
-  const key = JSON.stringify(sign.candidates)
+  const key = JSON.stringify(signature.candidates)
   return ground
     .patchesIn(cellAt(ground.grid, spot))
-    .filter((patch) => JSON.stringify(ground.patches[patch]!.sign.candidates) === key)
+    .filter((patch) => JSON.stringify(ground.patches[patch]!.signature.candidates) === key)
 }
 
 /** What is wrong with where a play has come to; null: nothing. */
@@ -127,16 +127,16 @@ export function playAtRandom(trial: Trial, random: Random, inputs: number, look:
 }
 
 function act(stage: Stage, play: Play, random: Random, who: number): void {
-  const { interactables, asks, wheels } = stage.expanded
+  const { interactables, pressKinds, wheels } = stage.expanded
   const thing = random.below(Math.max(1, interactables.length))
-  const options = asks.flatMap(({ option }) => (option === null ? [] : [option]))
+  const options = pressKinds.flatMap(({ option }) => (option === null ? [] : [option]))
   const choice = random.below(20)
   if (choice < 5) walkSomewhere(stage, play, random, who)
   else if (choice < 8 && interactables.length > 0) {
     if (play.walkTo(who, interactables[thing]!.name) && random.chance(0.7)) play.advanceWhileWalking(who, 20_000)
   } else if (choice < 9) play.steer(who, [random.between(-1, 1), random.between(-1, 1)])
   else if (choice < 10) play.steer(who, null)
-  else if (choice < 14) play.press(who, random.below(asks.length))
+  else if (choice < 14) play.press(who, random.below(pressKinds.length))
   else if (choice < 16) play.hold(who)
   else if (choice < 17) play.release(who)
   else if (choice < 18 && options.length > 0) play.choose(who, random.pick(options))

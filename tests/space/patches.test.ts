@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import * as fc from 'fast-check'
 import { Play } from '../../src/play/index.ts'
-import { canStand, signAt, surroundings } from '../../src/space/index.ts'
+import { canStand, signatureAt, surroundings } from '../../src/space/index.ts'
 import { staged, textOf, twoRooms } from '../levels.ts'
 
 const mill = staged(textOf('examples/levels/tide-mill.level.yaml'))
@@ -22,7 +22,7 @@ goals: { opened: { interactable: two, is: open } }
 `
 
 describe('patches', () => {
-  test('every spot where one can stand is on a patch with the sign of that spot', () => {
+  test('every spot where one can stand is on a patch with the signature of that spot', () => {
     const { patchAt, patches } = mill.space.patches[0]!
     const x = fc.integer({ min: 0, max: 25_000 }).map((mm) => mm / 1000)
     const y = fc.integer({ min: 0, max: 14_000 }).map((mm) => mm / 1000)
@@ -32,7 +32,7 @@ describe('patches', () => {
         if (!canStand(layout, [px, py], keeper.radius)) return
         stood++
         const patch = patches[patchAt([px, py])]
-        expect(patch?.sign).toEqual(signAt(mill.expanded, layout, keeper, [px, py]))
+        expect(patch?.signature).toEqual(signatureAt(mill.expanded, layout, keeper, [px, py]))
       }),
       { numRuns: 4000, seed: 3 },
     )
@@ -98,7 +98,7 @@ goals: { opened: { interactable: chest, is: open } }
     const { patches, beside } = mill.space.patches[0]!
     for (const [from, all] of beside.entries()) {
       for (const to of all) {
-        const [a, b] = [patches[from]!.sign, patches[to]!.sign]
+        const [a, b] = [patches[from]!.signature, patches[to]!.signature]
         const apart = (one: readonly number[], other: readonly number[]): number =>
           one.filter((index) => !other.includes(index)).length
         const zones = apart(a.zones, b.zones) + apart(b.zones, a.zones)
@@ -140,8 +140,8 @@ describe('reach', () => {
     const stage = staged(
       twoRooms(`items: { key: {} }\ninteractables:\n  it: { type: pickup, ${thing}, set: { gives: key } ${more} }\n`),
     )
-    const sign = signAt(stage.expanded, stage.space.layout, stage.expanded.characters[0]!, spot)
-    return sign.candidates.length > 0
+    const signature = signatureAt(stage.expanded, stage.space.layout, stage.expanded.characters[0]!, spot)
+    return signature.candidates.length > 0
   }
 
   test('range and reach are measured in three dimensions from the hand', () => {

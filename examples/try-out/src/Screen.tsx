@@ -35,10 +35,10 @@ export function Overlay({ game }: { game: Game }) {
 export function Doing({ game }: { game: Game }) {
   const { play, who } = game
   const view = play.view(who)
-  const { asks, interactables } = play.stage.expanded
-  const others = asks.flatMap(({ press, option }, ask) => {
-    const [first] = option === null && ask > 0 ? play.candidates(who, ask) : []
-    return first === undefined ? [] : [{ press, ask, name: interactables[first]?.name ?? '' }]
+  const { pressKinds, interactables } = play.stage.expanded
+  const others = pressKinds.flatMap(({ press, option }, pressKind) => {
+    const [first] = option === null && pressKind > 0 ? play.candidates(who, pressKind) : []
+    return first === undefined ? [] : [{ press, pressKind, name: interactables[first]?.name ?? '' }]
   })
   const dials = play.within(who).filter((index) => play.canDial(who, index))
   return (
@@ -69,11 +69,11 @@ export function Doing({ game }: { game: Game }) {
           ))}
         </div>
       )}
-      {others.map(({ press, ask, name }) => (
+      {others.map(({ press, pressKind, name }) => (
         <button
           key={press}
           onClick={() => {
-            play.press(who, ask)
+            play.press(who, pressKind)
           }}
         >
           {press} {name}

@@ -1,4 +1,4 @@
-import type { Lookout } from '../lookout.ts'
+import type { Observation } from '../observation.ts'
 import { metIn, type SetsOfGoal, setsOfGoal } from './goal-sets.ts'
 import { type PossibleKeys, possibleKeys } from './possible.ts'
 import { SetProof, whyNotBySets } from './set-proof.ts'
@@ -35,7 +35,7 @@ export interface GoalBySets {
 export function* judgeBySets(
   search: SetSearch,
   goals: readonly number[],
-  lookouts: readonly Lookout[],
+  observations: readonly Observation[],
 ): Generator<undefined, BySets> {
   const why = search.storms ? 'signals without end stop the play' : whyNotBySets(search)
   const graph = why === null ? new SureGraph(search) : null
@@ -44,7 +44,7 @@ export function* judgeBySets(
   for (const goal of goals) {
     judged.set(goal, yield* judgeGoal(search, proof, goal, why))
   }
-  const possible = search.storms ? null : yield* possibleKeys(search, lookouts)
+  const possible = search.storms ? null : yield* possibleKeys(search, observations)
   return { search, taken: search.taken, goals: judged, possible, graph }
 }
 

@@ -24,9 +24,9 @@ export class Passings {
   /** Those of the first character that begin on a patch. */
   *from(patch: number): Generator<Passing> {
     const { space, tables } = this.#stage
-    const { sign } = space.patches[0]!.patches[patch]!
+    const { signature } = space.patches[0]!.patches[patch]!
     const firsts: { readonly first: SureAct; readonly on: number; readonly bodies: ReadonlySet<number> }[] = []
-    for (const { interactable: machine } of sign.candidates) {
+    for (const { interactable: machine } of signature.candidates) {
       const bodies = this.#opens[machine]!
       if (bodies.size > 0) firsts.push({ first: { do: 'act', actor: 0, machine }, on: patch, bodies })
     }
@@ -52,7 +52,7 @@ export class Passings {
       const way = ways.get(patch)!
       if (way.isDone) continue
       way.isDone = true
-      if (way.within >= 0 && !patches[patch]!.sign.bodies.includes(way.within)) {
+      if (way.within >= 0 && !patches[patch]!.signature.bodies.includes(way.within)) {
         yield traced(ways, patch)
         continue
       }

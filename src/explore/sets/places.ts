@@ -1,7 +1,7 @@
 import type { Patches } from '../../space/index.ts'
 
 /**
- * The patches of a character in groups: between those of one group it can walk to and fro, and nothing notices. Whatever is
+ * The patches of a character in groups: between those of one group it can walk to and fro, and nothing notices. OpenEnvironment is
  * so while it stands on one of them can be so while it stands on any other, so that one place stands for all.
  */
 export interface Places {
@@ -19,11 +19,11 @@ export function placesOf(ground: Patches): Places {
     while (parent[at] !== at) at = parent[at] = parent[parent[at]!]!
     return at
   }
-  for (const [patch, { sign }] of ground.patches.entries()) {
+  for (const [patch, { signature }] of ground.patches.entries()) {
     for (const other of ground.beside[patch]!) {
-      const same = ground.patches[other]!.sign
+      const same = ground.patches[other]!.signature
       if (!ground.beside[other]!.includes(patch)) continue
-      if (sign.zones.join() === same.zones.join() && sign.bodies.join() === same.bodies.join()) {
+      if (signature.zones.join() === same.zones.join() && signature.bodies.join() === same.bodies.join()) {
         parent[root(patch)] = root(other)
       }
     }

@@ -1,6 +1,6 @@
 import { eachPress, isOffered } from '../inputs.ts'
-import type { Lookout } from '../lookout.ts'
-import type { MoveWatcher } from '../moves.ts'
+import type { Observation } from '../observation.ts'
+import type { MoveWatcher } from '../successors.ts'
 import { LiftedLook } from './lifted-look.ts'
 import type { SetSearch } from './set-search.ts'
 
@@ -21,21 +21,21 @@ export interface PressOn {
 /** Finds all that may be seen. Only for levels with one character: null for others. Pauses now and then. */
 export function* possibleKeys(
   search: SetSearch,
-  lookouts: readonly Lookout[],
+  observations: readonly Observation[],
 ): Generator<undefined, PossibleKeys | null> {
   if (search.stage.expanded.characters.length > 1) return null
   const keys = new Set<string>()
   const presses = new Map<string, PressOn>()
-  yield* inSituations(search, lookouts, keys)
-  yield* inPresses(search, lookouts, keys, presses)
-  yield* inMoves(search, lookouts, keys)
+  yield* inSituations(search, observations, keys)
+  yield* inPresses(search, observations, keys, presses)
+  yield* inMoves(search, observations, keys)
   return { keys, presses }
 }
 
 /** By place, the part of what was found in which a press shows something. */
 export function pressesThatShow(
   search: SetSearch,
-  { onPress }: Lookout,
+  { onPress }: Observation,
   key: string,
   { patch, candidate }: PressOn,
 ): { readonly place: number; readonly set: number } {
@@ -48,8 +48,12 @@ export function pressesThatShow(
   return { place, set }
 }
 
-function* inSituations(search: SetSearch, lookouts: readonly Lookout[], keys: Set<string>): Generator<undefined, void> {
-  for (const { onSituation } of lookouts) {
+function* inSituations(
+  search: SetSearch,
+  observations: readonly Observation[],
+  keys: Set<string>,
+): Generator<undefined, void> {
+  for (const { onSituation } of observations) {
     if (!onSituation) continue
     const look = new LiftedLook<readonly string[]>(search.space)
     for (const set of search.reached) {
@@ -70,18 +74,18 @@ function* inSituations(search: SetSearch, lookouts: readonly Lookout[], keys: Se
 
 function* inPresses(
   search: SetSearch,
-  lookouts: readonly Lookout[],
+  observations: readonly Observation[],
   keys: Set<string>,
   presses: Map<string, PressOn>,
 ): Generator<undefined, void> {
-  const pressing = lookouts.flatMap(({ onPress }) => (onPress ? [{ onPress }] : []))
+  const pressing = observations.flatMap(({ onPress }) => (onPress ? [{ onPress }] : []))
   if (pressing.length === 0) return
   const { space } = search.stage
   const looks = new Map<string, LiftedLook<readonly string[]>>()
   for (const [place, set] of search.reached.entries()) {
     if (set === 0) continue
     for (const patch of search.places[0]!.patches[place]!) {
-      const { candidates } = space.patches[0]!.patches[patch]!.sign
+      const { candidates } = space.patches[0]!.patches[patch]!.signature
       for (const candidate of candidates.keys()) {
         yield
         const key = JSON.stringify(candidates.slice(0, candidate + 1))
@@ -100,26 +104,30 @@ function* inPresses(
 /** Tells what is seen in presses on one candidate of a patch. */
 function pressTeller(
   { stage: { tables, space } }: SetSearch,
-  pressing: readonly Required<Pick<Lookout, 'onPress'>>[],
+  pressing: readonly Required<Pick<Observation, 'onPress'>>[],
   { patch, candidate }: PressOn,
 ): (regs: Int32Array) => readonly string[] {
-  const { sign } = space.patches[0]!.patches[patch]!
-  const { interactable } = sign.candidates[candidate]!
-  const nearer = { ...sign, candidates: sign.candidates.slice(0, candidate + 1) }
+  const { signature } = space.patches[0]!.patches[patch]!
+  const { interactable } = signature.candidates[candidate]!
+  const nearer = { ...signature, candidates: signature.candidates.slice(0, candidate + 1) }
   return (regs) =>
     keysSeen((see) => {
       if (regs[tables.at.held(0)] !== 0) return
-      eachPress(tables, nearer, regs, 0, (machine, ask) => {
+      eachPress(tables, nearer, regs, 0, (machine, pressKind) => {
         if (machine !== interactable) return
         const state = tables.states[machine]![regs[machine]!]!
-        const rows = state.presses[ask]!.filter((row) => isOffered(row, regs, 0))
-        for (const { onPress } of pressing) onPress({ regs, actor: 0, machine, ask, rows }, see)
+        const rows = state.presses[pressKind]!.filter((row) => isOffered(row, regs, 0))
+        for (const { onPress } of pressing) onPress({ regs, actor: 0, machine, pressKind, rows }, see)
       })
     })
 }
 
-function* inMoves(search: SetSearch, lookouts: readonly Lookout[], keys: Set<string>): Generator<undefined, void> {
-  const watching = lookouts.filter(({ watcher }) => watcher)
+function* inMoves(
+  search: SetSearch,
+  observations: readonly Observation[],
+  keys: Set<string>,
+): Generator<undefined, void> {
+  const watching = observations.filter(({ watcher }) => watcher)
   if (watching.length === 0) return
   let [seen, all]: string[][] = [[], []]
   const moves = search.movesAnew(
@@ -153,7 +161,7 @@ function* inMoves(search: SetSearch, lookouts: readonly Lookout[], keys: Set<str
 }
 
 /** Gives what a step does to all that watch it. */
-function watcherOf(watching: readonly Lookout[], see: (key: string) => void, begins: () => void): MoveWatcher {
+function watcherOf(watching: readonly Observation[], see: (key: string) => void, begins: () => void): MoveWatcher {
   const parts = watching.map(({ watcher }) => watcher!(see))
   const names = [
     'taken',

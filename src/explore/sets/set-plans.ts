@@ -1,5 +1,5 @@
 import type { SureMoves } from '../sure.ts'
-import { findTrail, type TrailMove } from '../trail.ts'
+import { findTrail, type TrailMove } from '../sure-search.ts'
 import type { SureGraph } from './sure-graph.ts'
 
 /** The most situations that are looked at for each stretch of a plan. */
@@ -32,7 +32,7 @@ export class SetPlans {
     this.#sure = sure
   }
 
-  /** Moves from a start to a target, by component; null where there are none, or none were found. Pauses now and then. */
+  /** Successors from a start to a target, by component; null where there are none, or none were found. Pauses now and then. */
   *to(start: PlanStart, target: Int32Array): Generator<undefined, Plan | null> {
     const ranks = yield* this.#ranks(start, target)
     if (!ranks) return null

@@ -1,5 +1,5 @@
-import { moveKind } from '../moves.ts'
-import { clocksRunDown } from '../rest.ts'
+import { moveKind } from '../successors.ts'
+import { clocksRunDown } from '../time-cycles.ts'
 import type { SetSearch } from './set-search.ts'
 import type { SureChange, SureGraph } from './sure-graph.ts'
 import { toTop } from './to-top.ts'

@@ -1,8 +1,8 @@
 import { addAsked, looseClocks } from '../../machine/index.ts'
 import { finish } from '../../model/index.ts'
 import { type Stage, startRegisters } from '../../play/index.ts'
-import type { Sign } from '../../space/index.ts'
-import { Moves, type MoveVisitor, type MoveWatcher, type Part, type Scratch } from '../moves.ts'
+import type { Signature } from '../../space/index.ts'
+import { Successors, type MoveVisitor, type MoveWatcher, type Part, type Scratch } from '../successors.ts'
 import type { Way } from '../walks.ts'
 import { type BitChange, Diagrams } from './diagrams.ts'
 import { BitLayout } from './layout.ts'
@@ -66,7 +66,7 @@ export class SetSearch {
   /** What came of the run that is being made. */
   #outcomes: Outcome[] = []
   readonly #scratch: Scratch
-  readonly #moves: Moves
+  readonly #moves: Successors
   readonly #noting: NotingRegisters
   readonly #parts = new Map<string, LiftedPart>()
   readonly #partsAt: (readonly PartAt[] | undefined)[]
@@ -109,7 +109,7 @@ export class SetSearch {
     for (let character = 1; character < starts.length; character++) {
       regs[tables.at.place(character)] = starts[character]!
     }
-    const start = new Moves(tables, space, looseClocks, false).begin(regs, starts[0]!)
+    const start = new Successors(tables, space, looseClocks, false).begin(regs, starts[0]!)
     this.space = new LiftingSpace(this.diagrams, layout, this.#noting, regs)
     this.#start = this.space.single(regs)
     this.#startPlace = this.places[0]!.of[start]!
@@ -187,7 +187,7 @@ export class SetSearch {
     const { tables, space } = this.stage
     const [own] = this.places
     const patches = own!.patches[place]!
-    const { sign } = space.patches[0]!.patches[patches[0]!]!
+    const { signature } = space.patches[0]!.patches[patches[0]!]!
     // Where people are moved, outcomes name places, and are not shared between them.
     const here = this.#movesPeople ? `@${String(place)}` : ''
     const lifted = (key: string, made: Part, patch: number, put: Put | null, there: number): PartAt => {
@@ -208,7 +208,7 @@ export class SetSearch {
         for (const patch of group) {
           const put = actor === 0 ? null : { register: tables.at.place(actor), patch, group: group[0]! }
           const on = actor === 0 ? patch : patches[0]!
-          const { candidates } = grounds.patches[patch]!.sign
+          const { candidates } = grounds.patches[patch]!.signature
           for (const [i, { interactable: machine }] of candidates.entries()) {
             const nearer = JSON.stringify(candidates.slice(0, i + 1))
             const key = `act ${String(actor)} ${put ? String(group[0]!) : ''} ${here} ${nearer}`
@@ -218,7 +218,9 @@ export class SetSearch {
             const to = this.places[actor]!.of[one.to]!
             if (to === this.places[actor]!.of[patch]) continue
             const ground =
-              actor === 0 ? groundKey(sign, grounds.patches[one.to]!.sign) : `${String(patch)} ${String(one.to)}`
+              actor === 0
+                ? groundKey(signature, grounds.patches[one.to]!.signature)
+                : `${String(patch)} ${String(one.to)}`
             const key = `walk ${String(actor)} ${here} ${ground} ${wayKey(one)}`
             yield lifted(key, { do: 'walk', actor, way }, on, put, actor === 0 ? to : -1)
           }
@@ -321,9 +323,9 @@ export class SetSearch {
   }
 
   /** The moves of this search in the registers that note what is read, told to somebody who watches what they do. */
-  movesAnew(watcher: MoveWatcher | null): Moves {
+  movesAnew(watcher: MoveWatcher | null): Successors {
     const { tables, space } = this.stage
-    const moves = new Moves(tables, space, looseClocks, false, null, watcher, this.#scratch)
+    const moves = new Successors(tables, space, looseClocks, false, null, watcher, this.#scratch)
     moves.mayHaveChanged = whatChanged(this.stage, this.#noting)
     return moves
   }
@@ -336,7 +338,7 @@ export class SetSearch {
   /** The bodies in whose way the first character is at a place. */
   aroundOf(place: number): Surroundings {
     const patch = this.places[0]!.patches[place]![0]!
-    return (this.#around[place] ??= new Set(this.stage.space.patches[0]!.patches[patch]!.sign.bodies))
+    return (this.#around[place] ??= new Set(this.stage.space.patches[0]!.patches[patch]!.signature.bodies))
   }
 
   /** All changes that can happen at a place, with where they lead. */
@@ -358,7 +360,7 @@ interface Put {
 }
 
 /** What has a say in a walk of the first character beside what it crosses: whose way it stands in before and after. */
-function groundKey(from: Sign, to: Sign): string {
+function groundKey(from: Signature, to: Signature): string {
   return `${from.zones.join()}/${from.bodies.join()} ${to.zones.join()}/${to.bodies.join()}`
 }
 

@@ -52,13 +52,13 @@ export function* surePartsOf(
     tables.movesPeople || expanded.interactables.some(({ aim, inTheWay }) => aim !== null || inTheWay === 'push')
   const made = new Set<string>()
   const quickest = new Map<string, { readonly patch: number; readonly part: Passing; readonly ms: number }>()
-  for (const [patch, { firm, sign }] of space.patches[0]!.patches.entries()) {
+  for (const [patch, { firm, signature }] of space.patches[0]!.patches.entries()) {
     if (!firm || !isReached(patch)) continue
     yield null
     const spot = spotMatters ? String(patch) : ''
-    for (const [i, { interactable }] of sign.candidates.entries()) {
-      const nearer = sign.candidates.slice(0, i + 1)
-      const key = JSON.stringify([components[patch], spot, sign.zones, sign.bodies, nearer])
+    for (const [i, { interactable }] of signature.candidates.entries()) {
+      const nearer = signature.candidates.slice(0, i + 1)
+      const key = JSON.stringify([components[patch], spot, signature.zones, signature.bodies, nearer])
       if (made.has(key)) continue
       made.add(key)
       yield { patch, part: { do: 'act', actor: 0, machine: interactable } }

@@ -1,12 +1,21 @@
 import type { Moved, Pushed, Standing, Tables } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
-import { cellAt, type Hop, type Patches, type Point, pushedTo, type Sign, timedHop, wayTo } from '../space/index.ts'
+import {
+  cellAt,
+  type Hop,
+  type Patches,
+  type Point,
+  pushedTo,
+  type Signature,
+  timedHop,
+  wayTo,
+} from '../space/index.ts'
 
 /**
  * Where everybody stands in a sure move that is being tried: on the standing spots of their patches, but for one who is
  * on its way, and for those who were moved and have yet to walk to the standing spot there.
  */
-export class Footing implements Standing {
+export class SpotPositions implements Standing {
   /** The patch of the first character; those of the others are in the registers. */
   patch = 0
   /** The character that is on its way: nobody knows just where; -1: none. */
@@ -45,7 +54,7 @@ export class Footing implements Standing {
     this.isUnsure = false
     this.walker = -1
     for (const [character, { patches }] of this.#grounds.entries()) {
-      this.standOn(character, patches[this.patchOf(character)]!.sign)
+      this.standOn(character, patches[this.patchOf(character)]!.signature)
     }
   }
 
@@ -86,13 +95,13 @@ export class Footing implements Standing {
   #putOn(actor: number, spot: Point): Moved {
     const { patches, patchAt } = this.#grounds[actor]!
     const to = patchAt(spot)
-    const { sign } = patches[to]!
+    const { signature } = patches[to]!
     const [zones, bodies] = [this.zones[actor]!, this.bodies[actor]!]
-    const left = [...zones].filter((zone) => !sign.zones.includes(zone)).sort((a, b) => a - b)
-    const entered = sign.zones.filter((zone) => !zones.has(zone))
-    const off = [...bodies].filter((body) => !sign.bodies.includes(body)).sort((a, b) => a - b)
+    const left = [...zones].filter((zone) => !signature.zones.includes(zone)).sort((a, b) => a - b)
+    const entered = signature.zones.filter((zone) => !zones.has(zone))
+    const off = [...bodies].filter((body) => !signature.bodies.includes(body)).sort((a, b) => a - b)
     this.put(actor, to)
-    this.standOn(actor, sign)
+    this.standOn(actor, signature)
     this.moved.push({ actor, spot })
     return { left, entered, cleared: off.filter((body) => !this.bodies.some((other) => other.has(body))) }
   }
@@ -113,12 +122,12 @@ export class Footing implements Standing {
     return hop
   }
 
-  standOn(character: number, sign: Sign): void {
+  standOn(character: number, signature: Signature): void {
     const [zones, bodies] = [this.zones[character]!, this.bodies[character]!]
     zones.clear()
     bodies.clear()
-    for (const zone of sign.zones) zones.add(zone)
-    for (const body of sign.bodies) bodies.add(body)
+    for (const zone of signature.zones) zones.add(zone)
+    for (const body of signature.bodies) bodies.add(body)
   }
 
   patchOf(character: number): number {

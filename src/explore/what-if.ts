@@ -1,10 +1,10 @@
 import type { Stage } from '../play/index.ts'
 import type { Evidence } from './answers.ts'
-import { Backward, goalSets } from './graph.ts'
+import { Predecessors, goalSets } from './graph.ts'
 import { losingMoves } from './losses.ts'
-import type { Free } from './moves.ts'
+import type { Free } from './successors.ts'
 import { Search } from './search.ts'
-import { lookOut, type Lookout } from './lookout.ts'
+import { lookOut, type Observation } from './observation.ts'
 import { findStuck } from './stuck.ts'
 
 /** What is possible in a level, without plays and proofs: for asking what would no longer be wrong. */
@@ -16,7 +16,7 @@ export interface Possible {
   /** For each goal the rows with which it can be lost; -1: without a transition to blame. */
   readonly losing: readonly ReadonlySet<number>[]
   /** The keys of what was looked out for and is possible. */
-  readonly sights: ReadonlySet<string>
+  readonly witnesses: ReadonlySet<string>
 }
 
 /**
@@ -29,13 +29,13 @@ export function* possible(
   budget: number,
   free: Free | null,
   undone: number | null,
-  lookouts: readonly Lookout[],
+  observations: readonly Observation[],
   wantsStuck: boolean,
 ): Generator<undefined, Possible | null> {
   const search = new Search(stage, fineness, budget, free)
   while (!search.advance(250)) yield
   if (!search.isComplete) return null
-  const backward = yield* Backward.of(search)
+  const backward = yield* Predecessors.of(search)
   const back = undone === null ? new Map<number, number[]>() : yield* takenBack(search, undone)
   const goals: boolean[] = []
   const losing: ReadonlySet<number>[] = []
@@ -45,9 +45,9 @@ export function* possible(
     losing.push(new Set(sets.everMet && sets.lost > 0 ? (yield* losingMoves(search, sets, null)).keys() : []))
     yield
   }
-  const stuck = wantsStuck ? [(yield* findStuck(search, backward, new Set(), back)).lookout] : []
-  const sights = new Set((yield* lookOut(search, backward, [...lookouts, ...stuck], 1, back)).keys())
-  return { rows: [...search.firstTaken].map((first) => first >= 0), goals, losing, sights }
+  const stuck = wantsStuck ? [(yield* findStuck(search, backward, new Set(), back)).observation] : []
+  const witnesses = new Set((yield* lookOut(search, backward, [...observations, ...stuck], 1, back)).keys())
+  return { rows: [...search.firstTaken].map((first) => first >= 0), goals, losing, witnesses }
 }
 
 /** For each situation, what a move that takes a row leads to from it. */

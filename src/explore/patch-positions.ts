@@ -5,7 +5,7 @@ import { type Patches, patchesPushedTo, type Space } from '../space/index.ts'
  * Where everybody stands, by patches, in a move that is being tried: who is in whose way, and where bodies and effects
  * may move them. A push may go several ways; the move is then tried once for each.
  */
-export class Crowd implements Standing {
+export class PatchPositions implements Standing {
   /** The patch of the first character; those of the others are in the registers. */
   patch = 0
   /** Whose move it is. */
@@ -35,7 +35,7 @@ export class Crowd implements Standing {
     this.#space = space
     this.#after = after
     this.#grounds = space.patches
-    this.#onBody = space.patches.map(({ patches }) => patches.map((patch) => new Set(patch.sign.bodies)))
+    this.#onBody = space.patches.map(({ patches }) => patches.map((patch) => new Set(patch.signature.bodies)))
   }
 
   /** A move is tried, or tried again, with the first character on a patch. */
@@ -108,7 +108,7 @@ export class Crowd implements Standing {
 
   /** The zones that a character is known to be in: those whose borders it is about to cross, as before. */
   #zonesOf(actor: number): Set<number> {
-    const known = new Set(this.#grounds[actor]!.patches[this.patchOf(actor)]!.sign.zones)
+    const known = new Set(this.#grounds[actor]!.patches[this.patchOf(actor)]!.signature.zones)
     if (actor !== this.actor) return known
     for (const { zone, inside } of this.ahead) {
       if (inside) known.delete(zone)
@@ -121,8 +121,8 @@ export class Crowd implements Standing {
   /** Puts a character on a patch; `known` are the zones that it was known to be in. */
   #moveOn(actor: number, to: number, known: ReadonlySet<number>): Moved {
     const { patches } = this.#grounds[actor]!
-    const from = patches[this.patchOf(actor)]!.sign
-    const { zones, bodies } = patches[to]!.sign
+    const from = patches[this.patchOf(actor)]!.signature
+    const { zones, bodies } = patches[to]!.signature
     this.put(actor, to)
     return {
       left: [...known].filter((zone) => !zones.includes(zone)).sort((a, b) => a - b),

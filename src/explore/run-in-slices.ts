@@ -5,7 +5,7 @@ export const longestSlice = 15
 export class Interrupted extends Error {}
 
 /** What work in slices needs from the page, the worker or the process it runs in. */
-export interface DriveOptions<P> {
+export interface RunInSlicesOptions<P> {
   /** Stops the work where it is `aborted`; an `AbortSignal` will do. */
   readonly signal?: { readonly aborted: boolean } | undefined
   /** Whether work that is stopped ends with what it knows until then; else it is just left. */
@@ -19,11 +19,14 @@ export interface DriveOptions<P> {
 }
 
 /** How work ended: with its result, or stopped, with the last that was known. */
-export type Driven<P, R> =
+export type RunOutcome<P, R> =
   { readonly done: true; readonly value: R } | { readonly done: false; readonly last: P | null }
 
 /** Runs work that is a generator in slices of at most about 15 ms, until it is done or aborted. */
-export async function drive<P, R>(work: Generator<P, R>, options: DriveOptions<P>): Promise<Driven<P, R>> {
+export async function runInSlices<P, R>(
+  work: Generator<P, R>,
+  options: RunInSlicesOptions<P>,
+): Promise<RunOutcome<P, R>> {
   let last: P | null = null
   let since = options.now()
   for (;;) {
@@ -39,7 +42,7 @@ export async function drive<P, R>(work: Generator<P, R>, options: DriveOptions<P
 }
 
 /** Ends work with what it knows; where it knows nothing yet, with the last that was told. */
-function interrupted<P, R>(work: Generator<P, R>, last: P | null): Driven<P, R> {
+function interrupted<P, R>(work: Generator<P, R>, last: P | null): RunOutcome<P, R> {
   try {
     let next = work.throw(new Interrupted())
     while (!next.done) next = work.next()

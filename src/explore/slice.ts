@@ -1,11 +1,11 @@
 import type { Check } from '../interactables/index.ts'
-import type { Row, Tables } from '../machine/index.ts'
+import type { CompiledTransition, Tables } from '../machine/index.ts'
 
 /**
  * All that can have a say in what a machine does: nothing outside of it makes any difference to it, but where characters stand
  * and what they carry.
  */
-export interface Cone {
+export interface Slice {
   readonly machines: readonly number[]
   readonly flags: readonly number[]
   readonly counters: readonly number[]
@@ -21,20 +21,20 @@ export interface Cone {
   readonly items: ReadonlyMap<number, number>
   /** Whether its conditions ask what there is room for. */
   readonly asksRoom: boolean
-  readonly rows: readonly Row[]
+  readonly rows: readonly CompiledTransition[]
   /** The registers of everything in it, but for where characters stand and what they carry. */
   readonly registers: readonly number[]
 }
 
-/** The cone of a machine: what its rows ask about, what changes that, and so on. */
-export function coneOf(tables: Tables, machine: number): Cone {
+/** The slice of a machine: what its rows ask about, what changes that, and so on. */
+export function sliceOf(tables: Tables, machine: number): Slice {
   const parts = new Parts(tables, machine)
   while (parts.grow());
   const sorted = (all: Iterable<number>): number[] => [...all].sort((a, b) => a - b)
   const { machines, flags, counters, wheels, zones, items, asksRoom } = parts
   const owned = (all: readonly { readonly interactable: number }[]): number[] =>
     all.flatMap(({ interactable }, i) => (machines.has(interactable) ? [i] : []))
-  const cone = {
+  const slice = {
     machines: sorted(machines),
     flags: sorted(flags),
     counters: sorted(counters),
@@ -47,10 +47,10 @@ export function coneOf(tables: Tables, machine: number): Cone {
     asksRoom,
     rows: tables.rows.filter((row) => machines.has(row.machine)),
   }
-  return { ...cone, registers: registersOf(tables, cone) }
+  return { ...slice, registers: registersOf(tables, slice) }
 }
 
-/** What has been gathered of a cone so far. */
+/** What has been gathered of a slice so far. */
 class Parts {
   readonly machines: Set<number>
   readonly flags = new Set<number>()
@@ -89,7 +89,7 @@ class Parts {
     return [machines, flags, counters, wheels, zones, items, this.#signals].reduce((sum, { size }) => sum + size, 0)
   }
 
-  #isChangedBy({ transition: { changes } }: Row): boolean {
+  #isChangedBy({ transition: { changes } }: CompiledTransition): boolean {
     return changes.some(
       (change) =>
         (change.kind === 'set' && this.flags.has(change.flag)) ||
@@ -162,27 +162,27 @@ class Parts {
   }
 }
 
-function registersOf({ at, clocksOf, knowsLast }: Tables, cone: Omit<Cone, 'registers'>): number[] {
+function registersOf({ at, clocksOf, knowsLast }: Tables, slice: Omit<Slice, 'registers'>): number[] {
   const registers: number[] = []
-  for (const machine of cone.machines) {
+  for (const machine of slice.machines) {
     registers.push(at.state(machine), at.waiting(machine), at.pose(machine))
     if (knowsLast[machine]) registers.push(at.last(machine))
     for (const clock of clocksOf[machine]!) registers.push(at.clock(clock))
   }
-  for (const flag of cone.flags) registers.push(at.flag(flag))
-  for (const counter of cone.counters) registers.push(at.counter(counter))
-  for (const wheel of cone.wheels) registers.push(at.wheel(wheel))
-  for (const content of cone.contents) registers.push(at.content(content))
-  for (const awaited of cone.awaited) registers.push(at.holding(awaited))
+  for (const flag of slice.flags) registers.push(at.flag(flag))
+  for (const counter of slice.counters) registers.push(at.counter(counter))
+  for (const wheel of slice.wheels) registers.push(at.wheel(wheel))
+  for (const content of slice.contents) registers.push(at.content(content))
+  for (const awaited of slice.awaited) registers.push(at.holding(awaited))
   for (let character = 0; character < at.characters; character++) {
     registers.push(at.held(character))
-    for (const memory of cone.memories) registers.push(at.memory(character, memory))
+    for (const memory of slice.memories) registers.push(at.memory(character, memory))
   }
   return registers
 }
 
-/** What everything in a cone stands at, but for where characters stand and what they carry. */
-export function settingOf({ at }: Tables, { registers, machines }: Cone, regs: Int32Array): string {
+/** What everything in a slice stands at, but for where characters stand and what they carry. */
+export function settingOf({ at }: Tables, { registers, machines }: Slice, regs: Int32Array): string {
   const last = at.held(at.characters - 1)
   const standsAt = (register: number): number => {
     const value = regs[register]!

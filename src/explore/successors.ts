@@ -8,14 +8,14 @@ import {
   tickLater,
 } from '../machine/index.ts'
 import type { Patches, Space } from '../space/index.ts'
-import { Crowd } from './crowd.ts'
+import { PatchPositions } from './patch-positions.ts'
 import { eachDial, eachPress, Inputs } from './inputs.ts'
 import { type Way, wayBetween, waysFrom } from './walks.ts'
 
 /** How one situation leads to the next: by walking into a patch beside, by acting on the spot, or by time. */
 export const moveKind = { walk: 0, press: 1, wait: 2 } as const
 
-/** Moves that are made free, to see what would follow: rows taken at any time, states entered from anywhere. */
+/** Successors that are made free, to see what would follow: rows taken at any time, states entered from anywhere. */
 export interface Free {
   readonly rows: readonly number[]
   readonly states: readonly { readonly machine: number; readonly state: number }[]
@@ -53,7 +53,7 @@ export interface MoveWatcher extends StepWatcher {
  * All moves that are possible from a situation. A walk goes into a patch beside and may take no time; a press goes to
  * a candidate; what is due by the clocks happens, in any order; or a tick passes.
  */
-export class Moves {
+export class Successors {
   readonly #tables: Tables
   /** By character. */
   readonly #grounds: readonly Patches[]
@@ -65,13 +65,13 @@ export class Moves {
   #base: Int32Array = new Int32Array(0)
   readonly #scratch: Scratch
   readonly #after: Int32Array
-  readonly #crowd: Crowd
+  readonly #crowd: PatchPositions
   /** The patch of the first character, and whose moves are being tried. */
   #here = 0
   #actor = 0
   #visit: MoveVisitor = () => undefined
-  readonly #onPress = (machine: number, ask: number, looking: boolean): void => {
-    this.#press(machine, ask, looking)
+  readonly #onPress = (machine: number, pressKind: number, looking: boolean): void => {
+    this.#press(machine, pressKind, looking)
   }
   readonly #onDial = (machine: number): void => {
     for (const wheel of this.#tables.expanded.interactables[machine]!.wheels) this.#dial(wheel)
@@ -106,7 +106,7 @@ export class Moves {
     this.#counts = counts
     this.#after = scratch.after
     this.#ways = grounds.map((ground) => ground.patches.map((_, patch) => waysFrom(ground, patch)))
-    this.#crowd = new Crowd(tables, space, this.#after)
+    this.#crowd = new PatchPositions(tables, space, this.#after)
     this.#step = new Step(tables, this.#after, clocks, this.#crowd, watcher)
     this.#step.muted = free?.muted ?? -1
   }
@@ -155,11 +155,11 @@ export class Moves {
     } else if (isHolding) return
     else if (part.do === 'walk') this.#walk(this.#ways[part.actor]![this.#own()]![part.way]!)
     else {
-      const { sign } = this.#grounds[part.actor]!.patches[this.#own()]!
-      const last = sign.candidates.findIndex(({ interactable }) => interactable === part.machine)
-      const nearer = { ...sign, candidates: sign.candidates.slice(0, last + 1) }
-      eachPress(this.#tables, nearer, regs, part.actor, (machine, ask, looking) => {
-        if (machine === part.machine) this.#press(machine, ask, looking)
+      const { signature } = this.#grounds[part.actor]!.patches[this.#own()]!
+      const last = signature.candidates.findIndex(({ interactable }) => interactable === part.machine)
+      const nearer = { ...signature, candidates: signature.candidates.slice(0, last + 1) }
+      eachPress(this.#tables, nearer, regs, part.actor, (machine, pressKind, looking) => {
+        if (machine === part.machine) this.#press(machine, pressKind, looking)
       })
       eachDial(this.#tables, nearer, regs, part.actor, (machine) => {
         if (machine === part.machine) this.#onDial(machine)
@@ -221,7 +221,7 @@ export class Moves {
     this.#visit = visit
     this.#actor = actor
     const { patches } = this.#grounds[actor]!
-    this.#walk(wayBetween(patches[this.#own()]!.sign, patches[to]!.sign, to))
+    this.#walk(wayBetween(patches[this.#own()]!.signature, patches[to]!.signature, to))
   }
 
   #isBlocked(bodies: readonly number[]): boolean {
@@ -256,28 +256,28 @@ export class Moves {
 
   /** Presses, letting go, and dials: everything that is done on the spot. */
   #acts(): void {
-    const { sign } = this.#grounds[this.#actor]!.patches[this.#own()]!
-    eachPress(this.#tables, sign, this.#base, this.#actor, this.#onPress)
-    eachDial(this.#tables, sign, this.#base, this.#actor, this.#onDial)
+    const { signature } = this.#grounds[this.#actor]!.patches[this.#own()]!
+    eachPress(this.#tables, signature, this.#base, this.#actor, this.#onPress)
+    eachDial(this.#tables, signature, this.#base, this.#actor, this.#onDial)
   }
 
-  #press(machine: number, ask: number, looking: boolean): void {
+  #press(machine: number, pressKind: number, looking: boolean): void {
     do {
-      this.#pressOnce(machine, ask, looking)
+      this.#pressOnce(machine, pressKind, looking)
     } while (this.#crowd.goesOtherwise())
   }
 
-  #pressOnce(machine: number, ask: number, looking: boolean): void {
+  #pressOnce(machine: number, pressKind: number, looking: boolean): void {
     const actor = this.#actor
     this.#begin(this.#here)
-    const outcome = this.#step.press(actor, machine, ask)
+    const outcome = this.#step.press(actor, machine, pressKind)
     const kept = this.#after[this.#tables.at.held(actor)] !== 0
-    const what = this.inputs.press(actor, machine, ask, looking, kept)
+    const what = this.inputs.press(actor, machine, pressKind, looking, kept)
     if (outcome !== 'accepted' || !this.#ended(moveKind.press, what)) return
     this.#found(moveKind.press, what, this.#step.taken)
     if (!kept) return
     const taken = [...this.#step.taken]
-    const short = this.inputs.press(actor, machine, ask, looking, false)
+    const short = this.inputs.press(actor, machine, pressKind, looking, false)
     this.#step.release(actor)
     if (!this.#ended(moveKind.press, short)) return
     taken.push(...this.#step.taken)

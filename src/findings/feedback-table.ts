@@ -1,5 +1,5 @@
 import type { Answer } from '../explore/index.ts'
-import type { Row } from '../machine/index.ts'
+import type { CompiledTransition } from '../machine/index.ts'
 import { type Channel, type Feedback, mapped, type Moment, moments } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import { focusedKey } from './prompts.ts'
@@ -26,12 +26,12 @@ const shown: Answer = { answer: 'ruled-out' }
 /** Whether a moment of an interactable never happens: found where it is proved, ruled out where a play has shown it. */
 export function happens({ stage, evidence }: Known, machine: number, moment: Moment): Answer {
   if (evidence.moments.has(`${String(machine)} ${moment}`)) return shown
-  if (moment === 'focused') return sightOf(evidence, [focusedKey(stage.expanded.interactables[machine]!.name)])
+  if (moment === 'focused') return witnessOf(evidence, [focusedKey(stage.expanded.interactables[machine]!.name)])
   const parts = rowsFor(stage, machine, moment).map((row) => evidence.dead[row.index]!)
   if (moment === 'refused' || moment === 'missing' || moment === 'too-full') {
     const all = refusalsOf({ stage, evidence }, machine).filter((refusal) => refusal.moment === moment)
     const { name } = stage.expanded.interactables[machine]!
-    parts.push(sightOf(evidence, [...all.map(({ key }) => key), momentKey(name, moment)]))
+    parts.push(witnessOf(evidence, [...all.map(({ key }) => key), momentKey(name, moment)]))
   }
   const live = parts.filter(({ answer }) => answer !== 'found')
   if (live.length === 0) return evidence.gap === null ? never : { answer: 'undecided', why: evidence.gap }
@@ -40,19 +40,20 @@ export function happens({ stage, evidence }: Known, machine: number, moment: Mom
   )
 }
 
-function sightOf(evidence: Context['evidence'], keys: readonly string[]): Answer {
-  const seen = keys.flatMap((key) => evidence.sights.get(key) ?? [])
+function witnessOf(evidence: Context['evidence'], keys: readonly string[]): Answer {
+  const seen = keys.flatMap((key) => evidence.witnesses.get(key) ?? [])
   if (seen.some((one) => one.shown)) return shown
   if (seen.length > 0) return { answer: 'undecided', why: evidence.gap ?? evidence.unplayed }
   return isRuledOut(evidence, keys) ? never : { answer: 'undecided', why: evidence.gap ?? evidence.unplayed }
 }
 
 /** The transitions that could bring a moment about, beside refused presses. */
-export function rowsFor({ tables, expanded }: Stage, machine: number, moment: Moment): Row[] {
+export function rowsFor({ tables, expanded }: Stage, machine: number, moment: Moment): CompiledTransition[] {
   const own = tables.rowsOf[machine]!.filter((row) => !row.transition.isRefusal)
-  const does = (...kinds: string[]): Row[] =>
+  const does = (...kinds: string[]): CompiledTransition[] =>
     own.filter(({ transition }) => transition.changes.some(({ kind }) => kinds.includes(kind)))
-  const by = (...kinds: string[]): Row[] => own.filter(({ transition }) => kinds.includes(transition.when.kind))
+  const by = (...kinds: string[]): CompiledTransition[] =>
+    own.filter(({ transition }) => kinds.includes(transition.when.kind))
   const { states } = expanded.interactables[machine]!
   switch (moment) {
     case 'accepted':
@@ -94,7 +95,7 @@ function refusedMoments(known: Known, machine: number, moment: Moment): TellingM
   const { name, feedback } = known.stage.expanded.interactables[machine]!
   const own = refusalsOf(known, machine).filter((refusal) => refusal.moment === moment)
   const all = own.map((refusal) => {
-    const answer = sightOf(known.evidence, [refusal.key])
+    const answer = witnessOf(known.evidence, [refusal.key])
     return telling(name, moment, refusal.reasons.join(', '), answer, refusal.entries)
   })
   const isTold = known.evidence.moments.has(`${String(machine)} ${moment}`)

@@ -1,6 +1,6 @@
 import type { Change, Check } from '../interactables/index.ts'
-import type { Row, Tables } from '../machine/index.ts'
-import { moveKind } from './moves.ts'
+import type { CompiledTransition, Tables } from '../machine/index.ts'
+import { moveKind } from './successors.ts'
 import type { Search } from './search.ts'
 import type { Bits } from './store.ts'
 
@@ -88,7 +88,7 @@ export function clocksRunDown(tables: Tables): boolean {
 }
 
 /** Whether a transition is set off by a signal, or waits for a condition, on which none of those that may be endless has a say. */
-function isEndingWith({ transition: { when } }: Row, endless: ReadonlySet<Row>): boolean {
+function isEndingWith({ transition: { when } }: CompiledTransition, endless: ReadonlySet<CompiledTransition>): boolean {
   const all = [...endless]
   const changes = all.flatMap(({ transition }) => transition.changes)
   if (when.kind === 'signal') return !changes.some((change) => change.kind === 'send' && change.signal === when.signal)
@@ -128,9 +128,9 @@ function isEndingWith({ transition: { when } }: Row, endless: ReadonlySet<Row>):
 const carrying: readonly Change['kind'][] = ['give', 'remove', 'consume', 'take-out', 'remember', 'exit-to']
 
 /** The rows that clocks set off, or conditions that come to hold, and those that signals sent by these set off. */
-export function rowsByThemselves(tables: Tables): Row[] {
+export function rowsByThemselves(tables: Tables): CompiledTransition[] {
   const sent = new Set<number>()
-  const driven = new Set<Row>()
+  const driven = new Set<CompiledTransition>()
   for (let before = -1; before < driven.size;) {
     before = driven.size
     for (const row of tables.rows) {
@@ -150,7 +150,7 @@ export function rowsByThemselves(tables: Tables): Row[] {
 }
 
 /** Whether transitions between so many states never lead back; one that restarts timers where it is does. */
-function isAcyclic(states: number, rows: readonly Row[]): boolean {
+function isAcyclic(states: number, rows: readonly CompiledTransition[]): boolean {
   const next = Array.from({ length: states }, (): number[] => [])
   for (const { to, transition } of rows) {
     for (const from of transition.from) {

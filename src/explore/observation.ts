@@ -1,8 +1,8 @@
-import type { Row, StepWatcher, Tables } from '../machine/index.ts'
+import type { CompiledTransition, StepWatcher, Tables } from '../machine/index.ts'
 import type { Play } from '../play/index.ts'
-import { type Backward, canComeTo, type Undone } from './graph.ts'
+import { type Predecessors, canComeTo, type Undone } from './graph.ts'
 import { eachPress, isOffered } from './inputs.ts'
-import { loosen, moveKind, type Moves, type MoveWatcher } from './moves.ts'
+import { loosen, moveKind, type Successors, type MoveWatcher } from './successors.ts'
 import type { Packing } from './packing.ts'
 import type { Search } from './search.ts'
 import type { PlayStep } from './steps.ts'
@@ -14,21 +14,21 @@ export interface PossiblePress {
   readonly actor: number
   readonly machine: number
   /** How it is pressed: an index into `Expanded.asks`. */
-  readonly ask: number
+  readonly pressKind: number
   /** The transitions for this press that whoever presses may set off, in table order; empty: the press is ignored. */
-  readonly rows: readonly Row[]
+  readonly rows: readonly CompiledTransition[]
 }
 
 /** Told of something that is so, by a name for it: names of the level, so that it is the same in a fixed level. */
 export type See = (key: string) => void
 
 /** Something to look out for while exploring: in situations, in presses that are possible, in what moves do. */
-export interface Lookout {
+export interface Observation {
   readonly onSituation?: (regs: Int32Array, see: See) => void
   readonly onPress?: (press: PossiblePress, see: See) => void
   /** Whether presses are seen before they are made: it is enough to stand there. */
   readonly isBeforePress?: boolean
-  /** Moves are looked at only where this holds, since that is slow. */
+  /** Successors are looked at only where this holds, since that is slow. */
   readonly watches?: (regs: Int32Array) => boolean
   /** Told what a move does that is tried; only where `watches` holds. */
   readonly watcher?: (see: See) => Partial<StepWatcher>
@@ -62,7 +62,7 @@ export interface Place {
 
 /** What was seen of one key, and where. */
 export interface Seen {
-  readonly lookout: Lookout
+  readonly observation: Observation
   readonly isFault: boolean
   readonly places: Place[]
 }
@@ -71,7 +71,7 @@ export interface Seen {
 export const stormKey = 'storm '
 
 /** Signals without end are always looked out for. */
-const storms: Lookout = {
+const storms: Observation = {
   isShown: (_key, play) => play.ended === 'signal-storm',
   isFault: () => true,
 }
@@ -82,26 +82,27 @@ const mostKept = 400
 /** For each thing that was seen, by its key, the situations and moves where it is so, in the order in which they were found; of faults so many. */
 export function* lookOut(
   search: Search,
-  backward: Backward,
-  lookouts: readonly Lookout[],
+  backward: Predecessors,
+  observations: readonly Observation[],
   mostPlaces = Infinity,
   undone: Undone = new Map(),
 ): Generator<undefined, Map<string, Seen>> {
   const seen = new Map<string, Seen>()
-  const mostOf = ({ lookout, isFault }: Seen): number => (lookout.forGood ? Infinity : isFault ? mostPlaces : mostKept)
-  const see = (lookout: Lookout, key: string, place: Place): void => {
+  const mostOf = ({ observation, isFault }: Seen): number =>
+    observation.forGood ? Infinity : isFault ? mostPlaces : mostKept
+  const see = (observation: Observation, key: string, place: Place): void => {
     const known = seen.get(key)
-    if (!known) seen.set(key, { lookout, isFault: lookout.isFault(key), places: [place] })
+    if (!known) seen.set(key, { observation, isFault: observation.isFault(key), places: [place] })
     else if (known.places.length < mostOf(known)) known.places.push(place)
   }
   for (const { row, ...place } of search.storms) see(storms, stormKey + placeInTable(search, row), { ...place, to: -1 })
-  if (lookouts.length === 0) return seen
+  if (observations.length === 0) return seen
   let index = 0
-  const eye = new Eye(search, lookouts, (lookout, key, { kind, what, regs, patch }) => {
+  const eye = new Eye(search, observations, (observation, key, { kind, what, regs, patch }) => {
     const target = regs ? search.find(regs, patch) : -1
     // Where the budget ended before its moves were tried, no edge leads on.
     const isLoose = target === index || index >= search.expanded
-    see(lookout, key, { index, kind, what, to: isLoose ? -1 : target })
+    see(observation, key, { index, kind, what, to: isLoose ? -1 : target })
   })
   const regs = new Int32Array(search.stage.tables.at.size)
   for (; index < search.store.count; index++) {
@@ -114,13 +115,13 @@ export function* lookOut(
 /** What was seen, without the places from which what must be out of reach is not. */
 function* lastingOnes(
   search: Search,
-  backward: Backward,
+  backward: Predecessors,
   undone: Undone,
   seen: ReadonlyMap<string, Seen>,
 ): Generator<undefined, Map<string, Seen>> {
   const lasting = new Map<string, Seen>()
   for (const [key, found] of seen) {
-    const barring = found.lookout.forGood?.(key) ?? null
+    const barring = found.observation.forGood?.(key) ?? null
     if (barring === null) {
       lasting.set(key, found)
       continue
@@ -139,7 +140,7 @@ function placeInTable({ stage: { tables, expanded } }: Search, index: number): s
 
 /** Something that is seen: `what` is done there, of some kind (-1: nothing is), and leads to these registers. */
 export type Seeing = (
-  lookout: Lookout,
+  observation: Observation,
   key: string,
   done: {
     readonly kind: number
@@ -160,9 +161,9 @@ export class FreshEye {
   readonly #loose: Int32Array
 
   /** `packing` tells situations apart. */
-  constructor(search: Search, packing: Packing, lookouts: readonly Lookout[], see: Seeing) {
+  constructor(search: Search, packing: Packing, observations: readonly Observation[], see: Seeing) {
     const { tables } = search.stage
-    this.#eye = new Eye(search, lookouts, see)
+    this.#eye = new Eye(search, observations, see)
     this.#tables = tables
     this.#packing = packing
     this.#looked = new Store(packing.words, packing.patchMask)
@@ -183,28 +184,28 @@ export class FreshEye {
 export class Eye {
   readonly #search: Search
   readonly #see: Seeing
-  readonly #onSituation: readonly Lookout[]
-  readonly #onPress: readonly Lookout[]
-  readonly #watching: readonly Lookout[]
-  readonly #moves: Moves | null
+  readonly #onSituation: readonly Observation[]
+  readonly #onPress: readonly Observation[]
+  readonly #watching: readonly Observation[]
+  readonly #moves: Successors | null
   /** What the move that is being tried has shown so far. */
-  #inMove: [Lookout, string][] = []
+  #inMove: [Observation, string][] = []
 
-  constructor(search: Search, lookouts: readonly Lookout[], see: Seeing) {
+  constructor(search: Search, observations: readonly Observation[], see: Seeing) {
     this.#search = search
     this.#see = see
-    this.#onSituation = lookouts.filter(({ onSituation }) => onSituation)
-    this.#onPress = lookouts.filter(({ onPress }) => onPress)
-    this.#watching = lookouts.filter(({ watches }) => watches)
+    this.#onSituation = observations.filter(({ onSituation }) => onSituation)
+    this.#onPress = observations.filter(({ onPress }) => onPress)
+    this.#watching = observations.filter(({ watches }) => watches)
     this.#moves = this.#watching.length === 0 ? null : search.movesAnew(this.#watcher())
   }
 
   /** Looks at a situation: its registers, with clocks as the search counts them, and the patch of the first character. */
   look(regs: Int32Array, patch: number): void {
     const { tables } = this.#search.stage
-    for (const lookout of this.#onSituation) {
-      lookout.onSituation!(regs, (key) => {
-        this.#see(lookout, key, { kind: -1, what: -1, regs: null, patch })
+    for (const observation of this.#onSituation) {
+      observation.onSituation!(regs, (key) => {
+        this.#see(observation, key, { kind: -1, what: -1, regs: null, patch })
       })
     }
     if (this.#onPress.length > 0) {
@@ -216,14 +217,19 @@ export class Eye {
   #lookAtPresses(regs: Int32Array, actor: number, patch: number): void {
     const { tables } = this.#search.stage
     if (regs[tables.at.held(actor)] !== 0) return
-    const sign = this.#search.signOf(actor, regs, patch)
-    eachPress(tables, sign, regs, actor, (machine, ask, looking) => {
+    const signature = this.#search.signatureOf(actor, regs, patch)
+    eachPress(tables, signature, regs, actor, (machine, pressKind, looking) => {
       const state = tables.states[machine]![regs[machine]!]!
-      const rows = state.presses[ask]!.filter((row) => isOffered(row, regs, actor))
-      for (const lookout of this.#onPress) {
-        lookout.onPress!({ regs, actor, machine, ask, rows }, (key) => {
-          const what = this.#search.moves.inputs.press(actor, machine, ask, looking, false)
-          this.#see(lookout, key, { kind: lookout.isBeforePress ? -1 : moveKind.press, what, regs: null, patch })
+      const rows = state.presses[pressKind]!.filter((row) => isOffered(row, regs, actor))
+      for (const observation of this.#onPress) {
+        observation.onPress!({ regs, actor, machine, pressKind, rows }, (key) => {
+          const what = this.#search.moves.inputs.press(actor, machine, pressKind, looking, false)
+          this.#see(observation, key, {
+            kind: observation.isBeforePress ? -1 : moveKind.press,
+            what,
+            regs: null,
+            patch,
+          })
         })
       }
     })
@@ -231,15 +237,15 @@ export class Eye {
 
   #lookAtMoves(regs: Int32Array, patch: number): void {
     this.#moves!.each(regs, patch, (after, on, kind, what) => {
-      for (const [lookout, key] of this.#inMove) this.#see(lookout, key, { kind, what, regs: after, patch: on })
+      for (const [observation, key] of this.#inMove) this.#see(observation, key, { kind, what, regs: after, patch: on })
     })
   }
 
   /** Gives what a step does to all that watch it. */
   #watcher(): MoveWatcher {
-    const parts = this.#watching.map((lookout) =>
-      lookout.watcher!((key) => {
-        this.#inMove.push([lookout, key])
+    const parts = this.#watching.map((observation) =>
+      observation.watcher!((key) => {
+        this.#inMove.push([observation, key])
       }),
     )
     const begins = (): void => {

@@ -1,39 +1,39 @@
 import { Play } from '../play/index.ts'
-import type { Shown, Sight } from './answers.ts'
+import type { Shown, Witness } from './answers.ts'
 import { type Coverage, situationOf } from './cover.ts'
-import type { Backward } from './graph.ts'
-import { lookOut, type Lookout, type Place } from './lookout.ts'
-import { moveKind } from './moves.ts'
-import { type CalmRoutes, FewestSteps, type Route } from './routes.ts'
+import type { Predecessors } from './graph.ts'
+import { lookOut, type Observation, type Place } from './observation.ts'
+import { moveKind } from './successors.ts'
+import { type UnhurriedPaths, FewestSteps, type Route } from './routes.ts'
 import type { Search } from './search.ts'
 import type { Bits } from './store.ts'
 import { dismissal, grouped, inputStep, perform, type PlayStep, replay, shortened } from './steps.ts'
 
 const tries = 4
 
-/** Looks out for all that is asked, and plays the ways to what was seen; adds it to `sights`. What is shown there stays. */
-export function* findSights(
+/** Looks out for all that is asked, and plays the ways to what was seen; adds it to `witnesses`. What is shown there stays. */
+export function* findWitnesses(
   search: Search,
-  backward: Backward,
+  backward: Predecessors,
   cover: Coverage,
-  calm: CalmRoutes,
-  lookouts: readonly Lookout[],
-  sights: Map<string, Sight>,
+  calm: UnhurriedPaths,
+  observations: readonly Observation[],
+  witnesses: Map<string, Witness>,
 ): Generator<undefined, void> {
-  const seen = yield* lookOut(search, backward, lookouts)
-  const faults = [...seen].some(([key, { isFault }]) => isFault && !sights.get(key)?.shown)
+  const seen = yield* lookOut(search, backward, observations)
+  const faults = [...seen].some(([key, { isFault }]) => isFault && !witnesses.get(key)?.shown)
   const fewest = faults ? yield* FewestSteps.of(search, backward, null) : null
-  for (const [key, { lookout, isFault, places }] of seen) {
-    if (sights.get(key)?.shown) continue
-    if (lookout.isKnown?.(key, cover.moments)) {
-      sights.set(key, { shown: { steps: [], short: false } })
+  for (const [key, { observation, isFault, places }] of seen) {
+    if (witnesses.get(key)?.shown) continue
+    if (observation.isKnown?.(key, cover.moments)) {
+      witnesses.set(key, { shown: { steps: [], short: false } })
       continue
     }
-    const among = lookout.forGood?.(key) ? new Set(places.map(({ index }) => index)) : null
-    const guide = new Guide(search, cover, lookout, key, among)
+    const among = observation.forGood?.(key) ? new Set(places.map(({ index }) => index)) : null
+    const guide = new Guide(search, cover, observation, key, among)
     const shown = fewest && isFault ? yield* guide.inFewest(fewest, calm, places) : yield* guide.somehow(calm, places)
-    const within = shown && lookout.canHappen ? yield* lookout.canHappen(key) : null
-    sights.set(key, { shown: shown && within ? { ...shown, ...lostAfter(search, shown.steps, within) } : shown })
+    const within = shown && observation.canHappen ? yield* observation.canHappen(key) : null
+    witnesses.set(key, { shown: shown && within ? { ...shown, ...lostAfter(search, shown.steps, within) } : shown })
     yield
   }
 }
@@ -53,21 +53,27 @@ function lostAfter(search: Search, steps: readonly PlayStep[], within: Bits): { 
 class Guide {
   readonly #search: Search
   readonly #cover: Coverage
-  readonly #lookout: Lookout
+  readonly #observation: Observation
   readonly #key: string
   readonly #isShown: (play: Play) => boolean
 
   /** `among`: the situations of which Play must have come to one; null: it is enough that it looks so. */
-  constructor(search: Search, cover: Coverage, lookout: Lookout, key: string, among: ReadonlySet<number> | null) {
+  constructor(
+    search: Search,
+    cover: Coverage,
+    observation: Observation,
+    key: string,
+    among: ReadonlySet<number> | null,
+  ) {
     this.#search = search
     this.#cover = cover
-    this.#lookout = lookout
+    this.#observation = observation
     this.#key = key
-    this.#isShown = (play) => lookout.isShown(key, play) && (among === null || among.has(situationOf(search, play)))
+    this.#isShown = (play) => observation.isShown(key, play) && (among === null || among.has(situationOf(search, play)))
   }
 
   /** By the calmest way; what it takes is not kept. */
-  *somehow(calm: CalmRoutes, places: readonly Place[]): Generator<undefined, Shown | null> {
+  *somehow(calm: UnhurriedPaths, places: readonly Place[]): Generator<undefined, Shown | null> {
     for (const place of places.slice(0, tries)) {
       const route = yield* this.#calmly(calm, place)
       const rehearsal = yield* this.#cover.play(this.#search, route, false, this.#isShown)
@@ -77,7 +83,7 @@ class Guide {
     return steps ? { steps: [], short: false } : null
   }
 
-  *inFewest(fewest: FewestSteps, calm: CalmRoutes, places: readonly Place[]): Generator<undefined, Shown | null> {
+  *inFewest(fewest: FewestSteps, calm: UnhurriedPaths, places: readonly Place[]): Generator<undefined, Shown | null> {
     const ranked = places.map((place) => ({ place, steps: fewest.through(place.index, place.kind) }))
     ranked.sort((a, b) => a.steps - b.steps || a.place.index - b.place.index)
     const least = ranked[0]!.steps - (ranked[0]!.place.kind < 0 ? 1 : 0)
@@ -100,7 +106,7 @@ class Guide {
   }
 
   /** The calmest way to a place, and on with what is done there. */
-  *#calmly(calm: CalmRoutes, place: Place): Generator<undefined, Route> {
+  *#calmly(calm: UnhurriedPaths, place: Place): Generator<undefined, Route> {
     if (place.to >= 0) return yield* calm.through(place.index, this.#edgeOf(place))
     return this.#onwards(yield* calm.to(place.index), place)
   }
@@ -121,7 +127,7 @@ class Guide {
     const short = steps.length > least
     const kept = short ? yield* shortened(stage, steps, this.#isShown) : steps
     const tidy = yield* grouped(stage, kept, this.#isShown)
-    const more = this.#lookout.goOn ? this.#lookout.goOn(this.#key, replay(stage, tidy)) : []
+    const more = this.#observation.goOn ? this.#observation.goOn(this.#key, replay(stage, tidy)) : []
     if (more === null) return null
     return { steps: [...tidy, ...more], short: short && tidy.length > least }
   }

@@ -10,9 +10,9 @@ import {
   mayBe,
   mostAlternatives,
   type Near,
-  plainSign,
-  type Sign,
-  signKey,
+  plainSignature,
+  type Signature,
+  signatureKey,
 } from './alternatives.ts'
 import { boxAround, boxOf } from './boxes.ts'
 import { answeringSpot } from './closest.ts'
@@ -23,27 +23,27 @@ import { handsBreadth, inZone, onBody } from './legs.ts'
 import { nearnessIn, type Sighting, sightingOf, within } from './reach.ts'
 import type { Tri } from './sight.ts'
 
-/** Signs by number, each once. */
-export class Signs {
-  readonly all: Sign[] = []
+/** Signatures by number, each once. */
+export class Signatures {
+  readonly all: Signature[] = []
   readonly #byKey = new Map<string, number>()
 
-  number(sign: Sign): number {
-    const key = signKey(sign)
+  number(signature: Signature): number {
+    const key = signatureKey(signature)
     const known = this.#byKey.get(key)
     if (known !== undefined) return known
     this.#byKey.set(key, this.all.length)
-    return this.all.push(sign) - 1
+    return this.all.push(signature) - 1
   }
 
-  find(sign: Sign): number {
-    return this.#byKey.get(signKey(sign)) ?? -1
+  find(signature: Signature): number {
+    return this.#byKey.get(signatureKey(signature)) ?? -1
   }
 }
 
 /** What all spots of the cells of a grid may be like. */
 export interface SignedCells {
-  /** For each cell where one can stand, the numbers of all signs that its spots may have; null for the rest. */
+  /** For each cell where one can stand, the numbers of all signatures that its spots may have; null for the rest. */
   readonly cells: readonly (readonly number[] | null)[]
   /** What is so, or may be, in cells where anything is. */
   readonly facts: ReadonlyMap<number, Facts>
@@ -54,28 +54,28 @@ export interface SignedCells {
   readonly tooCoarse: boolean
 }
 
-/** Finds all signs that the spots of each cell may have. */
-export function* signCells(
+/** Finds all signatures that the spots of each cell may have. */
+export function* signatureCells(
   expanded: Expanded,
   layout: Layout,
   character: PlacedCharacter,
   grid: Grid,
-  signs: Signs,
+  signatures: Signatures,
 ): Generator<undefined, SignedCells> {
   const { facts, sightings } = yield* gatherFacts(expanded, layout, character, grid)
-  const plain = [signs.number({ zones: [], bodies: [], candidates: [] })]
+  const plain = [signatures.number({ zones: [], bodies: [], candidates: [] })]
   let tooCoarse = false
   const slack = 2 * grid.slack
   // Most cells are like others near by.
   const alike = new Map<string, readonly number[]>()
   const numbersOf = (known: Facts): readonly number[] => {
-    if (isPlain(known, slack)) return [signs.number(plainSign(known))]
+    if (isPlain(known, slack)) return [signatures.number(plainSignature(known))]
     const key = factsKey(known, slack)
     const before = alike.get(key)
     if (before) return before
     const found = alternatives(known, slack)
     if (found.length > mostAlternatives) tooCoarse = true
-    const numbers = [...new Set(found.slice(0, mostAlternatives).map((sign) => signs.number(sign)))]
+    const numbers = [...new Set(found.slice(0, mostAlternatives).map((signature) => signatures.number(signature)))]
     alike.set(key, numbers)
     return numbers
   }
@@ -94,9 +94,9 @@ export function* signCells(
   return { cells, facts, sightings, unsettled, tooCoarse }
 }
 
-/** The sign of one exact spot. */
-export function signAt(expanded: Expanded, layout: Layout, character: PlacedCharacter, p: Point): Sign {
-  return plainSign(factsAt(expanded, layout, character, p))
+/** The signature of one exact spot. */
+export function signatureAt(expanded: Expanded, layout: Layout, character: PlacedCharacter, p: Point): Signature {
+  return plainSignature(factsAt(expanded, layout, character, p))
 }
 
 /** What is so of a spot, or of all spots within a slack of it, in a cell of which something is known already. */
@@ -107,26 +107,31 @@ export interface CloseLook {
   readonly sightings: ReadonlyMap<number, Sighting>
 }
 
-/** Whether a sign is so of the spots of a cell within a slack (metres) of one: of all, of none, or perhaps of some. */
-export function isSign(look: CloseLook, cell: number, p: Point, slack: number, sign: Sign): Tri {
+/** Whether a signature is so of the spots of a cell within a slack (metres) of one: of all, of none, or perhaps of some. */
+export function isSignature(look: CloseLook, cell: number, p: Point, slack: number, signature: Signature): Tri {
   const facts = factsIn(look, cell, p, slack)
   const { zones, bodies, near } = facts
-  if (!mayBe(zones, sign.zones) || !mayBe(bodies, sign.bodies)) return 'no'
+  if (!mayBe(zones, signature.zones) || !mayBe(bodies, signature.bodies)) return 'no'
   const answering = near.map(({ interactable, answers }) => ({ index: interactable, is: answers }))
-  const candidates = sign.candidates.map(({ interactable }) => interactable)
+  const candidates = signature.candidates.map(({ interactable }) => interactable)
   if (!mayBe(answering, candidates)) return 'no'
   if (isPlain(facts, 2 * slack)) {
-    return candidatesKey(plainSign(facts).candidates) === candidatesKey(sign.candidates) ? 'yes' : 'no'
+    return candidatesKey(plainSignature(facts).candidates) === candidatesKey(signature.candidates) ? 'yes' : 'no'
   }
-  return mayAnswerSo(near, sign.candidates, 2 * slack) ? 'maybe' : 'no'
+  return mayAnswerSo(near, signature.candidates, 2 * slack) ? 'maybe' : 'no'
 }
 
-/** Whether a spot of a cell is for certain within just the zones and the bodies of a sign. */
-export function isWithin(look: CloseLook, cell: number, p: Point, sign: Pick<Sign, 'zones' | 'bodies'>): boolean {
+/** Whether a spot of a cell is for certain within just the zones and the bodies of a signature. */
+export function isWithin(
+  look: CloseLook,
+  cell: number,
+  p: Point,
+  signature: Pick<Signature, 'zones' | 'bodies'>,
+): boolean {
   const { zones, bodies } = factsIn(look, cell, p, 0)
   const isJust = (facts: readonly Fact[], wanted: readonly number[]): boolean =>
     facts.length === wanted.length && facts.every(({ index, is }) => is === 'yes' && wanted.includes(index))
-  return isJust(zones, sign.zones) && isJust(bodies, sign.bodies)
+  return isJust(zones, signature.zones) && isJust(bodies, signature.bodies)
 }
 
 const nothing: Facts = { zones: [], bodies: [], near: [] }

@@ -1,5 +1,5 @@
 import FlatQueue from 'flatqueue'
-import { isAtRest } from './moves.ts'
+import { isAtRest } from './successors.ts'
 import { Bits, Store } from './store.ts'
 import type { SureMoves } from './sure.ts'
 

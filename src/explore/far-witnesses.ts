@@ -1,40 +1,40 @@
 import type { Play } from '../play/index.ts'
-import type { Shown, Sight } from './answers.ts'
+import type { Shown, Witness } from './answers.ts'
 import type { Coverage, StandingStart } from './cover.ts'
-import { FreshEye, type Lookout } from './lookout.ts'
+import { FreshEye, type Observation } from './observation.ts'
 import { type OnMade, wander } from './roam.ts'
 import type { Search } from './search.ts'
 import { replay } from './steps.ts'
 import { played, thinned } from './thin.ts'
-import type { TrailMove } from './trail.ts'
+import type { TrailMove } from './sure-search.ts'
 
 /** Where something was seen far off: the moves to it, the last of which is what is done there. */
 interface Far {
-  readonly lookout: Lookout
+  readonly observation: Observation
   readonly moves: readonly TrailMove[]
 }
 
 /**
  * Looks out, on a way through all of a level that is too large to look at everything, for what is possible and was not shown
- * yet, and plays what leads to it; adds that to `sights`.
+ * yet, and plays what leads to it; adds that to `witnesses`.
  */
-export function* findFarSights(
+export function* findFarWitnesses(
   search: Search,
   cover: Coverage,
-  lookouts: readonly Lookout[],
+  observations: readonly Observation[],
   possible: ReadonlySet<string>,
-  sights: Map<string, Sight>,
+  witnesses: Map<string, Witness>,
 ): Generator<undefined, void> {
-  const wanted = new Set([...possible].filter((key) => !sights.get(key)?.shown))
+  const wanted = new Set([...possible].filter((key) => !witnesses.get(key)?.shown))
   const start = wanted.size > 0 ? yield* cover.standingStart() : null
   if (!start) return
-  for (const [key, { lookout, moves }] of yield* seenFarOff(search, cover, start, lookouts, wanted)) {
-    if (lookout.isKnown?.(key, cover.moments)) {
-      sights.set(key, { shown: { steps: [], short: false } })
+  for (const [key, { observation, moves }] of yield* seenFarOff(search, cover, start, observations, wanted)) {
+    if (observation.isKnown?.(key, cover.moments)) {
+      witnesses.set(key, { shown: { steps: [], short: false } })
       continue
     }
-    const shown = yield* shownAfter(cover, lookout, key, moves)
-    if (shown) sights.set(key, { shown })
+    const shown = yield* shownAfter(cover, observation, key, moves)
+    if (shown) witnesses.set(key, { shown })
     yield
   }
 }
@@ -44,16 +44,16 @@ function* seenFarOff(
   search: Search,
   cover: Coverage,
   start: StandingStart,
-  lookouts: readonly Lookout[],
+  observations: readonly Observation[],
   wanted: ReadonlySet<string>,
 ): Generator<undefined, ReadonlyMap<string, Far>> {
   const found = new Map<string, Far>()
   let way: () => TrailMove[] = () => []
-  const eye = new FreshEye(search, cover.sure.packing, lookouts, (lookout, key, { kind, what, patch }) => {
+  const eye = new FreshEye(search, cover.sure.packing, observations, (observation, key, { kind, what, patch }) => {
     // What must be out of reach for good cannot be told without everything that is possible.
-    if (found.has(key) || (lookout.forGood?.(key) ?? null) !== null || !wanted.has(key)) return
+    if (found.has(key) || (observation.forGood?.(key) ?? null) !== null || !wanted.has(key)) return
     const last = kind < 0 ? [] : [{ kind, what, patch, ms: -1 }]
-    found.set(key, { lookout, moves: [...way(), ...last] })
+    found.set(key, { observation, moves: [...way(), ...last] })
   })
   const onNew: OnMade = ({ regs, patch, trail }, { moves }) => {
     way = () => [...moves, ...trail()]
@@ -73,14 +73,14 @@ function* seenFarOff(
  */
 export function* shownAfter(
   cover: Coverage,
-  lookout: Lookout,
+  observation: Observation,
   key: string,
   moves: readonly TrailMove[],
 ): Generator<undefined, Shown | null> {
-  const isShown = (play: Play): boolean => lookout.isShown(key, play)
-  if (!lookout.isFault(key)) return (yield* played(cover, moves, isShown)) && { steps: [], short: false }
+  const isShown = (play: Play): boolean => observation.isShown(key, play)
+  if (!observation.isFault(key)) return (yield* played(cover, moves, isShown)) && { steps: [], short: false }
   const steps = yield* thinned(cover, moves, isShown)
   if (!steps) return null
-  const more = lookout.goOn ? lookout.goOn(key, replay(cover.stage, steps)) : []
+  const more = observation.goOn ? observation.goOn(key, replay(cover.stage, steps)) : []
   return more && { steps: [...steps, ...more], short: true }
 }

@@ -1,5 +1,5 @@
-import { millisecondClocks, type Row, Step } from '../machine/index.ts'
-import { isAimedAt, type Point, signAt } from '../space/index.ts'
+import { millisecondClocks, type CompiledTransition, Step } from '../machine/index.ts'
+import { isAimedAt, type Point, signatureAt } from '../space/index.ts'
 import type { LogEntry } from './log.ts'
 import { type Departure, Logbook } from './logbook.ts'
 import { People } from './people.ts'
@@ -10,7 +10,7 @@ import type { Telling } from './telling.ts'
 import { type View, viewOf } from './view.ts'
 
 /** A moment of a play, and all that can be asked of it: nothing here changes anything. */
-export abstract class Moment implements Ongoing {
+export abstract class PlayState implements Ongoing {
   readonly stage: Stage
   /** Milliseconds since the play began. */
   now = 0
@@ -153,9 +153,9 @@ export abstract class Moment implements Ongoing {
    * The interactables that could answer a press of a character, by index, first choice first; `ask` says how it is
    * pressed, as an index into `Expanded.asks`.
    */
-  candidates(character: number, ask = 0): number[] {
+  candidates(character: number, pressKind = 0): number[] {
     return this.within(character).filter((interactable) => {
-      if (!this.step.stateOf(interactable).answers[character]![ask]) return false
+      if (!this.step.stateOf(interactable).answers[character]![pressKind]) return false
       return isAimedAt(this.stage.space, interactable, this.spotOf(character), this.facingOf(character))
     })
   }
@@ -163,8 +163,8 @@ export abstract class Moment implements Ongoing {
   /** The interactables in range, in reach and in sight of a character, first choice first. */
   within(character: number): number[] {
     const { expanded, space } = this.stage
-    const sign = signAt(expanded, space.layout, expanded.characters[character]!, this.spotOf(character))
-    return sign.candidates
+    const signature = signatureAt(expanded, space.layout, expanded.characters[character]!, this.spotOf(character))
+    return signature.candidates
       .filter(({ hiders }) => !hiders.some((hider) => this.step.stateOf(hider).blocksSight))
       .map(({ interactable }) => interactable)
   }
@@ -177,9 +177,9 @@ export abstract class Moment implements Ongoing {
   /** The options that an interactable offers a character in its present state. */
   optionsOf(interactable: number, character: number): string[] {
     const { presses } = this.step.stateOf(interactable)
-    const { asks } = this.stage.expanded
-    return asks.flatMap(({ option }, ask) =>
-      option !== null && presses[ask]!.some((row) => this.isOffered(row, character)) ? [option] : [],
+    const { pressKinds } = this.stage.expanded
+    return pressKinds.flatMap(({ option }, pressKind) =>
+      option !== null && presses[pressKind]!.some((row) => this.isOffered(row, character)) ? [option] : [],
     )
   }
 
@@ -222,10 +222,10 @@ export abstract class Moment implements Ongoing {
   }
 
   /** Whether a press of some kind on an interactable would be accepted now. */
-  wouldAccept(character: number, interactable: number, ask: number): boolean {
+  wouldAccept(character: number, interactable: number, pressKind: number): boolean {
     const { presses, holds, releases } = this.step.stateOf(interactable)
-    const rows = presses[ask]!.filter((row) => this.isOffered(row, character))
-    if (rows.length === 0) return ask === 0 && holds.length + releases.length > 0
+    const rows = presses[pressKind]!.filter((row) => this.isOffered(row, character))
+    if (rows.length === 0) return pressKind === 0 && holds.length + releases.length > 0
     return rows.some(({ guard }) => guard(this.step.regs, character))
   }
 
@@ -235,7 +235,7 @@ export abstract class Moment implements Ongoing {
   }
 
   /** Whether a transition may be set off by a character, and (for an option) is on the prompt. */
-  protected isOffered({ may, offered }: Row, character: number): boolean {
+  protected isOffered({ may, offered }: CompiledTransition, character: number): boolean {
     return may[character]! && (offered === null || offered(this.step.regs, character))
   }
 }

@@ -1,6 +1,6 @@
 import { looseClocks, type Standing, Step, type Tables } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
-import type { Cone } from './cone.ts'
+import type { Slice } from './slice.ts'
 import { isOffered } from './inputs.ts'
 
 /** The most that characters can be tried with: where they stand, times what they carry. */
@@ -19,12 +19,12 @@ interface Choice {
 }
 
 /**
- * What could come next in a cone, wherever characters stand and whatever they carry: tries all that they can do with all that
+ * What could come next in a slice, wherever characters stand and whatever they carry: tries all that they can do with all that
  * they can carry, in every combination of zones that there is ground for.
  */
-export class Whatever {
+export class OpenEnvironment {
   readonly #stage: Stage
-  readonly #cone: Cone
+  readonly #slice: Slice
   readonly #choices: readonly Choice[]
   /** The items that are tried. */
   readonly #items: readonly number[]
@@ -32,21 +32,23 @@ export class Whatever {
   readonly #near: readonly ReadonlySet<number>[]
   readonly #zones: readonly ReadonlySet<number>[]
 
-  constructor(stage: Stage, cone: Cone) {
+  constructor(stage: Stage, slice: Slice) {
     const { tables, space } = stage
     this.#stage = stage
-    this.#cone = cone
-    const signs = space.patches.map(({ patches }) => patches.map(({ sign }) => sign))
-    this.#near = signs.map((all) => new Set(all.flatMap((sign) => sign.candidates.map((one) => one.interactable))))
-    this.#zones = signs.map((all) => new Set(all.flatMap((sign) => sign.zones)))
-    const zoneChoices = signs.map((all, character): Choice => {
-      const sets = all.map(({ zones }) => cone.zones.map((zone) => (zones.includes(zone) ? 1 : 0)))
+    this.#slice = slice
+    const signatures = space.patches.map(({ patches }) => patches.map(({ signature }) => signature))
+    this.#near = signatures.map(
+      (all) => new Set(all.flatMap((signature) => signature.candidates.map((one) => one.interactable))),
+    )
+    this.#zones = signatures.map((all) => new Set(all.flatMap((signature) => signature.zones)))
+    const zoneChoices = signatures.map((all, character): Choice => {
+      const sets = all.map(({ zones }) => slice.zones.map((zone) => (zones.includes(zone) ? 1 : 0)))
       const distinct = new Map(sets.map((set) => [set.join(), set]))
-      return { registers: cone.zones.map((zone) => tables.at.inside(character, zone)), values: [...distinct.values()] }
+      return { registers: slice.zones.map((zone) => tables.at.inside(character, zone)), values: [...distinct.values()] }
     })
-    const items = itemsThatMatter(tables, cone)
+    const items = itemsThatMatter(tables, slice)
     this.#items = [...items.keys()].filter((item) => !tables.expanded.items[item]!.shared)
-    this.#choices = [...zoneChoices, ...itemChoices(tables, cone, items)]
+    this.#choices = [...zoneChoices, ...itemChoices(tables, slice, items)]
   }
 
   /** Whether there is too much to try. */
@@ -103,7 +105,7 @@ export class Whatever {
     const { tables } = this.#stage
     const { at, clocksOf } = tables
     for (let actor = 0; actor < at.characters; actor++) yield* this.#actsOf(actor, regs)
-    for (const machine of this.#cone.machines) {
+    for (const machine of this.#slice.machines) {
       for (const clock of clocksOf[machine]!) {
         if (regs[at.clock(clock)] !== 0) {
           yield (step) => {
@@ -121,13 +123,13 @@ export class Whatever {
 
   *#actsOf(actor: number, regs: Int32Array): Generator<(step: Step) => void> {
     const { at } = this.#stage.tables
-    if (this.#cone.machines.includes(regs[at.held(actor)]! - 1)) {
+    if (this.#slice.machines.includes(regs[at.held(actor)]! - 1)) {
       yield (step) => {
         step.release(actor)
       }
       return
     }
-    for (const machine of this.#cone.machines) {
+    for (const machine of this.#slice.machines) {
       if (this.#near[actor]!.has(machine)) yield* this.#pressesOf(actor, machine, regs)
     }
     for (const zone of this.#zones[actor]!) {
@@ -142,15 +144,15 @@ export class Whatever {
   *#pressesOf(actor: number, machine: number, regs: Int32Array): Generator<(step: Step) => void> {
     const { states, wheelValues, expanded } = this.#stage.tables
     const state = states[machine]![regs[machine]!]!
-    for (const [ask, rows] of state.presses.entries()) {
-      const isHeld = ask === 0 && state.holds.length + state.releases.length > 0
+    for (const [pressKind, rows] of state.presses.entries()) {
+      const isHeld = pressKind === 0 && state.holds.length + state.releases.length > 0
       if (!isHeld && !rows.some((row) => isOffered(row, regs, actor))) continue
       yield (step) => {
-        step.press(actor, machine, ask)
+        step.press(actor, machine, pressKind)
       }
     }
     if (!state.dials || expanded.characters[actor]!.role !== 'player') return
-    for (const wheel of this.#cone.wheels) {
+    for (const wheel of this.#slice.wheels) {
       if (expanded.wheels[wheel]!.interactable !== machine) continue
       for (const to of wheelValues[wheel]!) {
         yield (step) => {
@@ -160,7 +162,7 @@ export class Whatever {
     }
   }
 
-  /** The ways to cross the border of a zone that something in the cone notices. */
+  /** The ways to cross the border of a zone that something in the slice notices. */
   #crossings(actor: number, zone: number, regs: Int32Array): boolean[] {
     const { at, watchers, states } = this.#stage.tables
     const known = at.inside(actor, zone)
@@ -168,7 +170,7 @@ export class Whatever {
     return ways.filter((inside) =>
       watchers[zone]!.some(
         (machine) =>
-          this.#cone.machines.includes(machine) &&
+          this.#slice.machines.includes(machine) &&
           states[machine]![regs[machine]!]!.zones.some((one) => one.zone === zone && one.inside === inside),
       ),
     )
@@ -176,28 +178,28 @@ export class Whatever {
 }
 
 /** The items of which it matters how many are carried, and the most that is asked for. */
-function itemsThatMatter({ expanded }: Tables, cone: Cone): ReadonlyMap<number, number> {
+function itemsThatMatter({ expanded }: Tables, slice: Slice): ReadonlyMap<number, number> {
   const isLimited = expanded.characters.some(({ carriesMost }) => carriesMost < Infinity)
-  const items = new Map(cone.items)
-  if (!cone.asksRoom || !isLimited) return items
+  const items = new Map(slice.items)
+  if (!slice.asksRoom || !isLimited) return items
   // What there is room for hangs on all that is carried.
   for (const [item, { shared }] of expanded.items.entries()) if (!shared && !items.has(item)) items.set(item, 0)
   return items
 }
 
 /** How many of each item characters could carry. */
-function itemChoices(tables: Tables, cone: Cone, items: ReadonlyMap<number, number>): Choice[] {
+function itemChoices(tables: Tables, slice: Slice, items: ReadonlyMap<number, number>): Choice[] {
   const { at, expanded } = tables
   return [...items].flatMap(([item, asked]) => {
     const { most } = expanded.items[item]!
-    const values = counts(most, asked + changeOf(tables, cone, item)).map((count) => [count])
+    const values = counts(most, asked + changeOf(tables, slice, item)).map((count) => [count])
     const registers = new Set(expanded.characters.map((_, character) => at.item(character, item)))
     return [...registers].map((register): Choice => ({ registers: [register], values }))
   })
 }
 
-/** How much the rows of a cone change an item by, all together. */
-function changeOf({ expanded }: Tables, { rows }: Cone, item: number): number {
+/** How much the rows of a slice change an item by, all together. */
+function changeOf({ expanded }: Tables, { rows }: Slice, item: number): number {
   return rows
     .flatMap(({ transition }) => transition.changes)
     .reduce((sum, change) => {
