@@ -248,8 +248,8 @@ function* withoutWayOut(
   slice: Slice,
   from: ReadonlyMap<string, Int32Array>,
 ): Generator<undefined, Set<string> | null> {
-  const whatever = new OpenEnvironment(stage, slice)
-  if (whatever.isTooMuch) return null
+  const environment = new OpenEnvironment(stage, slice)
+  if (environment.isTooMuch) return null
   const all = new Map(from)
   const before = new Map<string, string[]>()
   const out: string[] = []
@@ -261,7 +261,7 @@ function* withoutWayOut(
       out.push(setting)
       continue
     }
-    for (const after of whatever.after(regs)) {
+    for (const after of environment.after(regs)) {
       if (++tried % 64 === 0) yield
       const next = settingOf(stage.tables, slice, after)
       if (!all.has(next)) all.set(next, after)

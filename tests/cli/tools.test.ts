@@ -191,7 +191,7 @@ describe('projects', () => {
     expect(await told(both.replace('project: 1', 'project: 2'))).toContain('This is another version of the format.')
     expect(await told(both.replace('east.yaml', 'gone.yaml'))).toContain('/gone.yaml: cannot be read')
     expect(await told(both, { 'west.yaml': west.replace('place: there', 'place: ther') })).toContain(
-      '/west.yaml:11:54: There is no place "ther". Did you mean "there"?',
+      '/west.yaml:11:59: There is no place "ther". Did you mean "there"?',
     )
     expect(await told(both, { 'west.yaml': west.replace('level: east', 'level: eats') })).toContain(
       'There is no level "eats" in the project. Did you mean "east"?',

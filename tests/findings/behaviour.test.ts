@@ -180,6 +180,8 @@ goals: { rung: { interactable: bell, is: "on" } }
     const storm = report.findings.find(({ rule }) => rule === 'signal-storm')!
     expect(storm.steps.map(({ text: said }) => said)).toEqual(['Walk to horn.', 'Press: horn answers.'])
     expect(replayed(text(''), storm).ended).toBe('signal-storm')
+    // Where play may end in it, whether the goal can be lost is not proved.
+    expect(answerTo(report, 'soft-lock', 'rung')).toBe('undecided: signals without end stop the play')
     const quiet = checked(text('guard: { interactable: bell, is: "on" }, ').replace('[{ send: call }]', '[]'))
     expect(answerTo(quiet, 'signal-storm', 'level')).toBe('ruled-out')
   })
