@@ -51,6 +51,7 @@ function keysFor(kind, path, name, said, document) {
     return { notice: 'popup', motion: 'shake' }[name] ?? null
   }
   if (path.length === 0 && name === 'accepted') return 'accepted-findings'
+  if (path[0] === 'types' && path.length === 2 && name === 'holds') return 'contains'
   if (path[0] === 'characters' && path.length === 2 && name === 'girth') return 'radius'
   if (name === 'aid') return 'test-only'
   if (name === 'starts' && ['flags', 'counters', 'interactables'].includes(path[0]) && path.length === 2)

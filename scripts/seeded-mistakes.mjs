@@ -139,7 +139,7 @@ export async function judged({ file, text }) {
   const report = checkNow(value, source, { budget: 400_000, project: surroundings(file, value, source, zintel) })
   const rules = [...new Set(report.findings.map(({ rule }) => rule))]
   if (rules.length > 0) return { outcome: 'found', rules }
-  return { outcome: report.counts.undecided > 0 ? 'open' : 'missed', rules: [] }
+  return { outcome: report.counts.undecided > 0 ? 'undecided' : 'missed', rules: [] }
 }
 
 /** The project that a level belongs to, with the level as it is spoiled; nothing where it belongs to none. */
@@ -169,7 +169,7 @@ export function explained(mistake) {
 export function line(mistake, { outcome, rules }, number) {
   const level = mistake.file.replace(/^.*\//, '').replace('.level.yaml', '')
   const why =
-    outcome === 'missed' || outcome === 'open' ? (explained(mistake)?.why ?? 'NOT EXPLAINED') : rules.join(', ')
+    outcome === 'missed' || outcome === 'undecided' ? (explained(mistake)?.why ?? 'NOT EXPLAINED') : rules.join(', ')
   return `| ${number} | ${level} | ${mistake.does} | ${outcome} | ${why} |`
 }
 

@@ -210,7 +210,7 @@ function nextText(findings: readonly Finding[]): string {
   const [first] = findings
   if (!first) return ''
   const certain = findings.filter(({ fix }) => fix.automatic).length
-  const fixes = certain > 0 ? ` ${plural(certain, 'automatic fix')}: zintel check --fix.` : ''
+  const fixes = certain > 0 ? ` ${plural(certain, 'automatic fix', 'automatic fixes')}: zintel check --fix.` : ''
   return `More about a rule: zintel explain ${first.rule}.${fixes}`
 }
 

@@ -78,7 +78,7 @@ export const chest = defineInteractable({
       if: { all: ['gives', keeps] },
     },
   ],
-  holds: { items: { setting: 'gives' }, if: keeps },
+  contains: { items: { setting: 'gives' }, if: keeps },
   body: { size: [0.8, 0.5] },
   handle: [0, 0, 0.8],
 })

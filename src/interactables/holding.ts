@@ -14,8 +14,8 @@ export function placeContents(drafts: readonly Draft[], items: readonly string[]
   return drafts.flatMap(({ name: owner, path, type, values }, interactable) => {
     const asked: string[] = []
     const held = new Map<number, number>()
-    if (!isProvided(type.holds?.if, values, [])) return []
-    for (const [i, { name, count }] of listed(filledIn(type.holds?.items, values, asked), 1).entries()) {
+    if (!isProvided(type.contains?.if, values, [])) return []
+    for (const [i, { name, count }] of listed(filledIn(type.contains?.items, values, asked), 1).entries()) {
       const line = asked[0] === undefined ? path : `${path}.set.${asked[0]}.${String(i)}.item`
       const item = names.find('item', name, items, line, owner)
       if (item >= 0) held.set(item, (held.get(item) ?? 0) + count)

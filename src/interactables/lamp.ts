@@ -25,9 +25,9 @@ export const lamp = defineInteractable({
       trigger: { becomes: { not: { all: [{ setting: 'while' }] } } },
       if: 'while',
     },
-    { name: 'light-by-signal', from: 'dark', to: 'lit', trigger: { signal: { setting: 'lit-by' } }, if: 'lit-by' },
+    { name: 'light-on-signal', from: 'dark', to: 'lit', trigger: { signal: { setting: 'lit-by' } }, if: 'lit-by' },
     {
-      name: 'fade-by-signal',
+      name: 'fade-on-signal',
       from: 'lit',
       to: 'dark',
       trigger: { signal: { setting: 'put-out-by' } },

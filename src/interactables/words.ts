@@ -13,7 +13,7 @@ export function triggerText(expanded: Expanded, when: When): string {
     case 'hold':
       return `hold for ${String(when.hold / 1000)} s`
     case 'becomes':
-      return `it comes to hold that ${checkText(expanded, when.check)}`
+      return `it becomes true that ${checkText(expanded, when.check)}`
     case 'motion-end':
       return 'the end of its motion'
     case 'after':

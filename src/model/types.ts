@@ -205,7 +205,7 @@ export const typeDefinition = z.strictObject({
   body: body.optional(),
   dial: dial.optional(),
   remembers: z.array(name).min(1).max(8).optional().describe('What it remembers of each character, yes or no.'),
-  holds: z
+  contains: z
     .strictObject({ items, if: provided.optional() })
     .optional()
     .describe('What is in it, until it is taken out.'),

@@ -89,7 +89,7 @@ export type Happening =
       readonly varies: number | null
     }
   /** Something that nothing in the level does: whoever tries it out helps it on. */
-  | { readonly what: 'aid'; readonly character: string; readonly text: string }
+  | { readonly what: 'test-only'; readonly character: string; readonly text: string }
   | { readonly what: 'dismisses'; readonly character: string; readonly interactable: string; readonly text: string }
   /** A popup is up: nothing else can be done before it is dismissed. */
   | { readonly what: 'held-back'; readonly character: string; readonly from: string; readonly by: string }

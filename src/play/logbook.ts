@@ -212,7 +212,7 @@ export class Logbook implements StepWatcher {
 
   /** What did something: an interactable, or an aid. */
   #source(row: CompiledTransition | null): string {
-    return row ? this.#name(row.machine) : 'an aid'
+    return row ? this.#name(row.machine) : 'a test-only step'
   }
 
   #name(machine: number): string {

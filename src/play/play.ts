@@ -103,7 +103,7 @@ export class Play extends PlayState {
     if (this.ended !== null) return
     this.#guarded(() => {
       const text = changeText(this.stage.expanded, change)
-      this.book.note({ what: 'aid', character: this.#nameOf(character), text })
+      this.book.note({ what: 'test-only', character: this.#nameOf(character), text })
       this.step.aid(change, character)
       this.#look()
     })
@@ -115,7 +115,7 @@ export class Play extends PlayState {
     const { name, states } = this.stage.expanded.interactables[interactable]!
     this.#guarded(() => {
       const text = `puts ${name} into ${states[state]!.name}`
-      this.book.note({ what: 'aid', character: this.#nameOf(character), text })
+      this.book.note({ what: 'test-only', character: this.#nameOf(character), text })
       this.step.put(interactable, state)
       this.#look()
     })

@@ -27,7 +27,7 @@ export function entryText(entry: LogEntry): string {
       return `${entry.interactable} ${entry.reopens ? 'stays, and starts again once' : 'waits until'} its way is clear (${entry.transition})`
     case 'feedback':
       return feedbackText(entry)
-    case 'aid':
+    case 'test-only':
       return `TEST-ONLY: ${entry.text}`
     case 'dismisses':
       return `${entry.character} dismisses "${entry.text}"`

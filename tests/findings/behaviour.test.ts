@@ -125,7 +125,7 @@ goals: { pulled: { interactable: lever, is: "on" } }
       twoRooms(`items: { key: {} }
 types:
   shelf:
-    holds: { items: [{ item: key, count: 2 }] }
+    contains: { items: [{ item: key, count: 2 }] }
     remembers: [asked]
     states: { full: { look: full }, bare: { lasting: true, look: bare } }
     transitions:

@@ -524,7 +524,7 @@ function lamp(spec: { item: string | null; sends: string }): () => Thing {
 function stash(spec: { sends: string }): () => Thing {
   return () =>
     self({
-      holds: { items: [{ item: 'key' }, { item: 'coin', count: 2 }] },
+      contains: { items: [{ item: 'key' }, { item: 'coin', count: 2 }] },
       states: { shut: {}, open: {}, empty: {} },
       transitions: [
         { name: 'lift', from: 'shut', to: 'open', trigger: 'press', effects: [{ 'take-out': true }] },

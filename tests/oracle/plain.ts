@@ -341,7 +341,7 @@ export class Oracle {
     for (const m of this.machines) {
       situation.state[m.name] = m.initial
       situation.last[m.name] = 0
-      const holds = m.type.holds?.items
+      const holds = m.type.contains?.items
       for (const { item, count } of Array.isArray(holds) ? holds : [])
         situation.contents[`${m.name}/${item}`] = count ?? 1
       situation.pose[m.name] = m.type.states?.[m.initial]?.pose ?? 0

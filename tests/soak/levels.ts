@@ -545,7 +545,7 @@ const makers: readonly ((maker: Maker) => Made)[] = [
     make.note('contents')
     return {
       type: {
-        holds: { items: [{ item: 'key' }, { item: 'coin', count: 2 }] },
+        contains: { items: [{ item: 'key' }, { item: 'coin', count: 2 }] },
         states: { open: {}, empty: {} },
         transitions: [
           {
