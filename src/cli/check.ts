@@ -1,16 +1,25 @@
 import { type FileReport, narrowed, rules, type Severity, type Wanted } from '../findings/index.ts'
+import { junitOfChecks, sarifText } from '../formats/index.ts'
+import { readBaseline, withoutKnown, writeBaseline } from './baseline.ts'
 import { checkFiles } from './checking.ts'
+import { filesFor } from './files.ts'
 import { exitCode } from './outcome.ts'
 import { fixFiles, undoFixes } from './fixing.ts'
 import { didYouMean } from './nearest.ts'
-import { accountText, reportText } from './report.ts'
+import { accountText, lineText, reportText, summaryText } from './report.ts'
 import { feedbackText } from './telling.ts'
 import { watchFiles } from './watch.ts'
-import { Unusable, type World } from './world.ts'
+import { exit, Unusable, version, type World } from './world.ts'
 
 /** What a check is asked for. */
 export interface CheckCommand {
-  readonly json: boolean
+  readonly format: 'text' | 'json' | 'sarif' | 'junit'
+  /** Where the report is written; null: to standard output. */
+  readonly out: string | null
+  /** Findings that are at least so bad end with exit code 1. */
+  readonly failOn: Severity
+  /** A file of findings that are known: written where there is none. */
+  readonly baseline: string | null
   readonly budget: number
   /** Rules, as they were written; empty: all. */
   readonly rules: readonly string[]
@@ -28,29 +37,66 @@ export interface CheckCommand {
   readonly undoFix: boolean
 }
 
-/** Checks levels, and prints what was found; or fixes what is certain, or puts that back. */
-export async function checkCommand(files: readonly string[], options: CheckCommand, world: World): Promise<number> {
+/** Checks levels, and prints what was found; or makes automatic fixes, or takes them back. */
+export async function checkCommand(args: readonly string[], options: CheckCommand, world: World): Promise<number> {
   const wanted = wantedBy(options)
   const together = (['watch', 'fix', 'undoFix', 'feedback'] as const).filter((one) => options[one])
   if (together.length > 1) throw new Unusable(`--${together[0]!} and --${together[1]!} cannot be given together.`)
   const does = together.find((one) => one !== 'feedback')
-  if (options.json && does) throw new Unusable(`--${does} writes no JSON.`)
+  if (options.format !== 'text' && does) throw new Unusable(`--${does} writes no ${options.format}.`)
+  const files = await filesFor(args, ['level', 'project'], world)
   if (options.undoFix) return await undoFixes(files, world)
   if (options.fix) return await fixFiles(files, { budget: options.budget, wanted, yes: options.yes }, world)
   if (options.watch) return await watchFiles(files, { budget: options.budget, wanted }, world)
+  const baseline = options.baseline === null ? null : await readBaseline(options.baseline, world)
   const reports: FileReport[] = []
-  const narrow: FileReport[] = []
+  const shown: FileReport[] = []
+  const details: string[] = []
   for await (const { report, text } of checkFiles(files, options.budget, world)) {
-    const shown = narrowed(report, wanted)
-    reports.push(report)
-    narrow.push(shown)
-    if (options.json || report.outcome === 'unusable') continue
-    world.out(options.feedback ? feedbackText(shown, world) : reportText(shown, text, world, options.all))
-    if (options.explainSearch) world.out(accountText(shown, world))
+    const fresh = baseline ? withoutKnown(report, baseline) : report
+    reports.push(fresh)
+    const narrow = narrowed(fresh, wanted)
+    shown.push(narrow)
+    if (options.format !== 'text') continue
+    if (files.length > 1) world.out(lineText(narrow, world))
+    if (report.outcome !== 'unusable') details.push(detailsText(narrow, text, options, world))
   }
-  if (options.json) world.out(`${JSON.stringify(narrow, null, 2)}\n`)
+  if (options.baseline !== null && !baseline && !world.signal.aborted) {
+    await writeBaseline(options.baseline, reports, world)
+    return exit.clean
+  }
   // What was found decides, also where only a part of it was asked for.
-  return exitCode(reports, world)
+  const code = exitCode(reports, world, options.failOn)
+  const summary = files.length > 1 ? summaryText(shown, world) : ''
+  const text =
+    options.format === 'text'
+      ? `${files.length > 1 ? '\n' : ''}${details.join('')}${summary}`
+      : await formatted(shown, options, code, world)
+  if (options.out === null) world.out(text)
+  else await world.writeText(options.out, text)
+  return code
+}
+
+function detailsText(report: FileReport, text: string, options: CheckCommand, world: World): string {
+  // Colours are for terminals, not for files.
+  const page = options.out === null ? world : { ...world, colours: false }
+  const told = options.feedback ? feedbackText(report, page) : reportText(report, text, page, options.all)
+  return told + (options.explainSearch ? accountText(report, page) : '')
+}
+
+/** Reports in a format for other programs. */
+async function formatted(
+  reports: readonly FileReport[],
+  { format, failOn }: CheckCommand,
+  exitCode: number,
+  world: World,
+): Promise<string> {
+  if (format === 'json') return `${JSON.stringify(reports, null, 2)}\n`
+  if (format === 'junit') return junitOfChecks(reports, failOn)
+  const found = new Set(reports.flatMap(({ findings, accepted }) => [...findings, ...accepted].map(({ rule }) => rule)))
+  const pages = new Map<string, string>()
+  for (const rule of found) pages.set(rule, await world.page(rule))
+  return sarifText(reports, { version, exitCode, pages })
 }
 
 function wantedBy({ rules: names, severity }: CheckCommand): Wanted {

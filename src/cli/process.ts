@@ -28,6 +28,7 @@ export function processWorld(): World {
     progressColumns: process.stderr.isTTY ? process.stderr.columns : null,
     columns: Math.max(40, Math.min(process.stdout.isTTY ? process.stdout.columns : 100, 120)),
     readText,
+    find,
     writeText,
     replaceText,
     exists: (file) =>
@@ -114,6 +115,7 @@ const longestRead = 2000
 
 async function readText(file: string): Promise<string> {
   try {
+    if (file === '-') return new TextDecoder('utf-8', { fatal: true }).decode(await readInput())
     const about = await stat(file)
     if (about.isDirectory()) throw Object.assign(new Error(), { code: 'EISDIR' })
     if (about.size > largestFile) throw tooLarge(file, about.size)
@@ -122,6 +124,32 @@ async function readText(file: string): Promise<string> {
   } catch (error) {
     throw new Unusable(reason(file, error, 'read'))
   }
+}
+
+async function readInput(): Promise<Uint8Array> {
+  const parts: Buffer[] = []
+  let bytes = 0
+  for await (const part of process.stdin as AsyncIterable<Buffer>) {
+    bytes += part.length
+    if (bytes > largestFile) throw tooLarge('standard input', bytes)
+    parts.push(part)
+  }
+  return Buffer.concat(parts)
+}
+
+async function find(what: string): Promise<string[] | null> {
+  const about = await stat(what).catch(() => null)
+  const isPattern = about === null && /[*?[\]{}]/.test(what)
+  if (!about?.isDirectory() && !isPattern) return null
+  const { glob } = await import('tinyglobby')
+  const folder = what.replace(/[/\\]+$/, '')
+  const ignore = ['**/node_modules/**']
+  const found = about
+    ? (await glob('**/*.{yaml,yml,json}', { cwd: what, ignore })).map((name) =>
+        folder === '.' ? name : `${folder}/${name}`,
+      )
+    : await glob(what, { ignore })
+  return found.sort()
 }
 
 function tooLarge(file: string, bytes: number): Unusable {

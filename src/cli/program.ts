@@ -1,7 +1,7 @@
 import { Command, CommanderError } from 'commander'
 import type { Severity } from '../findings/index.ts'
 import { nearestName, printable } from '../model/index.ts'
-import { exit, Unusable, type World } from './world.ts'
+import { exit, Unusable, version, type World } from './world.ts'
 
 const examples = {
   check: `
@@ -12,7 +12,9 @@ Example:
   $ zintel check --watch my.level.yaml                     # again on each save
   $ zintel check --feedback my.level.yaml                  # what a player perceives, moment by moment
   $ zintel check --fix my.level.yaml                      # the fixes that are certain
-  $ zintel check --format json levels/*.level.yaml > report.json`,
+  $ zintel check levels                                    # all levels and projects of a folder
+  $ zintel check --format sarif --out zintel.sarif levels  # for code hosts; junit for build servers
+  $ zintel check --fail-on error --baseline known.json levels`,
   explain: `
 Example:
   $ zintel explain silent-refusal`,
@@ -91,7 +93,7 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
   const program = new Command('zintel')
     .description('Plays players against the doors, chests and keyholes of a level, and proves what is broken.')
     .addHelpText('after', examples.all)
-    .version('0.1.0', '--version', 'print the version')
+    .version(version, '--version', 'print the version')
     .helpOption('-h, --help', 'print this')
     .helpCommand(false)
     .option('--debug', 'where an internal error occurs, print its trace')
@@ -125,11 +127,29 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
   program
     .command('check')
     .description('find what is broken in levels, with steps that show it')
-    .argument('<file...>', 'level or project files, YAML 1.2 or JSON')
-    .option('--format <format>', 'text or json', oneOf('--format', ['text', 'json']), 'text')
+    .argument('<file...>', 'level or project files, folders, patterns, or - for standard input')
+    .option(
+      '--format <format>',
+      'text, json, sarif or junit',
+      oneOf('--format', ['text', 'json', 'sarif', 'junit']),
+      'text',
+    )
+    .option('--out <file>', 'where to write the report; standard output if left out')
+    .option(
+      '--fail-on <least>',
+      'error, warning or advice: what ends with exit code 1',
+      severityFor('--fail-on'),
+      'warning',
+    )
+    .option('--baseline <file>', 'findings that are known: written where the file is not there; else only others count')
     .option('--budget <situations>', 'the most situations to look at', wholeNumber('--budget'), 2_000_000)
     .option('--rule <rule>', 'only what this rule finds; may be given several times', several, [])
-    .option('--severity <least>', 'error, warning or advice: only what is at least so bad', severity, 'advice')
+    .option(
+      '--severity <least>',
+      'error, warning or advice: only what is at least so bad',
+      severityFor('--severity'),
+      'advice',
+    )
     .option('--feedback', 'instead: what is perceived of every moment that can happen')
     .option('--all', 'print long lists whole: what follows, what is undecided, the steps that would still meet a goal')
     .option('--explain-search', 'also: how each level was explored, and what was merged or left out')
@@ -144,7 +164,9 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
       const { explainSearch = false, all = false } = options
       const how = {
         ...options,
-        json: format === 'json',
+        format: format as 'text' | 'json' | 'sarif' | 'junit',
+        out: options.out ?? null,
+        baseline: options.baseline ?? null,
         rules: rule,
         feedback,
         explainSearch,
@@ -266,6 +288,9 @@ interface CheckFlags {
   readonly budget: number
   readonly rule: readonly string[]
   readonly severity: Severity
+  readonly failOn: Severity
+  readonly out?: string
+  readonly baseline?: string
   readonly feedback?: boolean
   readonly explainSearch?: boolean
   readonly all?: boolean
@@ -279,11 +304,13 @@ function several(value: string, before: readonly string[]): string[] {
   return [...before, ...value.split(',')]
 }
 
-function severity(value: string): Severity {
-  const all: readonly Severity[] = ['error', 'warning', 'advice']
-  const found = all.find((one) => one === value)
-  if (found) return found
-  throw new Unusable(`--severity takes error, warning or advice, not "${value}".`)
+function severityFor(option: string): (value: string) => Severity {
+  return (value) => {
+    const all: readonly Severity[] = ['error', 'warning', 'advice']
+    const found = all.find((one) => one === value)
+    if (found) return found
+    throw new Unusable(`${option} takes error, warning or advice, not "${value}".`)
+  }
 }
 
 function oneOf(option: string, choices: readonly string[]): (value: string) => string {

@@ -182,15 +182,17 @@ export function closingText(report: FileReport, { colour, columns }: Page): stri
       ? colour.bold(`Found: ${found.join(', ')}.`)
       : report.leftOut > 0
         ? colour.warning('Nothing of what was asked for.')
-        : report.outcome === 'interrupted'
-          ? colour.warning('Nothing found until then.')
-          : counts.undecided > 0
-            ? colour.warning('Nothing found, but something is undecided.')
-            : colour.good(
-                report.accepted.length > 0
-                  ? 'Nothing else found, nothing undecided.'
-                  : 'Nothing found, nothing undecided.',
-              )
+        : report.known > 0
+          ? colour.good('Nothing new found.')
+          : report.outcome === 'interrupted'
+            ? colour.warning('Nothing found until then.')
+            : counts.undecided > 0
+              ? colour.warning('Nothing found, but something is undecided.')
+              : colour.good(
+                  report.accepted.length > 0
+                    ? 'Nothing else found, nothing undecided.'
+                    : 'Nothing found, nothing undecided.',
+                )
   const proved = provedText(questions)
   const asked = `${String(questions.length)} questions: ${String(counts.found)} found, ${String(counts.ruledOut)} ruled out, ${String(counts.undecided)} undecided.`
   const looked = `Looked at ${plural(counts.situations, 'situation')} on ${plural(counts.patches, 'patch', 'patches')}, and replayed ${plural(counts.replays, 'play')}.`
@@ -199,7 +201,8 @@ export function closingText(report: FileReport, { colour, columns }: Page): stri
     report.leftOut === 0
       ? ''
       : `${plural(report.leftOut, 'finding')} left out by --rule or --severity; the exit code is that of all.`
-  return [what, left, proved, `${asked} ${looked}`, nextText(findings), rest]
+  const known = report.known === 0 ? '' : `${plural(report.known, 'finding')} known (--baseline).`
+  return [what, left, known, proved, `${asked} ${looked}`, nextText(findings), rest]
     .filter((line) => line !== '')
     .map((line) => wrapped(line, columns, ''))
     .join('\n')
@@ -224,6 +227,41 @@ function provedText(questions: readonly Question[]): string {
   )
   if (safe.length === 0) return ''
   return `Proved: ${safe.join(', ')} can be met, and whatever a player does, can still be met.`
+}
+
+/** A file in one line: how much was found in it. */
+export function lineText(report: FileReport, world: World): string {
+  const colour = paint(world.colours)
+  const { counts, findings, outcome } = report
+  const by = severities.map((severity) => plural(findings.filter((one) => one.severity === severity).length, severity))
+  const found = by.filter((one) => !one.startsWith('0 '))
+  const worst = findings.some(({ severity }) => severity === 'error') ? colour.error : colour.warning
+  const said =
+    outcome === 'unusable'
+      ? colour.error('cannot be used')
+      : outcome === 'interrupted'
+        ? colour.warning('interrupted')
+        : found.length > 0
+          ? worst(found.join(', '))
+          : counts.undecided > 0
+            ? colour.warning(`${String(counts.undecided)} undecided`)
+            : colour.good('nothing found')
+  return `${printable(report.file)}: ${said}\n`
+}
+
+/** The last line about several files. */
+export function summaryText(reports: readonly FileReport[], world: World): string {
+  const findings = reports.flatMap((report) => report.findings)
+  const by = severities.map((severity) => plural(findings.filter((one) => one.severity === severity).length, severity))
+  const found = by.filter((one) => !one.startsWith('0 '))
+  const count = (isSo: (report: FileReport) => boolean): number => reports.filter(isSo).length
+  const rest = [
+    [count(({ outcome }) => outcome === 'unusable'), 'cannot be used'],
+    [count(({ counts }) => counts.undecided > 0), 'with something undecided'],
+  ] as const
+  const more = rest.flatMap(([number, what]) => (number > 0 ? [`${plural(number, 'file')} ${what}`] : []))
+  const said = [found.length > 0 ? found.join(', ') : 'nothing found', ...more].join('; ')
+  return wrapped(`${plural(reports.length, 'file')}: ${said}.`, world.columns, '') + '\n'
 }
 
 /** A number of things, in words: `3 errors`. */

@@ -10,8 +10,10 @@ export interface World {
   readonly progressColumns: number | null
   /** Columns to wrap text at. */
   readonly columns: number
-  /** The text of a file; throws with a reason for people. */
+  /** The text of a file, or of standard input for `-`; throws with a reason for people. */
   readText(file: string): Promise<string>
+  /** The YAML and JSON files of a folder, or those that a pattern such as `levels/*.yaml` fits, sorted; null for anything else. */
+  find(what: string): Promise<readonly string[] | null>
   /** Writes a file whole, or not at all; throws with a reason for people. */
   writeText(file: string, text: string): Promise<void>
   /**
@@ -36,6 +38,9 @@ export interface World {
   /** Aborted when the person at the keyboard interrupts. */
   readonly signal: { readonly aborted: boolean }
 }
+
+/** The version of the command. */
+export const version = '0.1.0'
 
 /** Exit codes: what a command found. */
 export const exit = { clean: 0, findings: 1, unusable: 2, undecided: 3, internal: 70, interrupted: 130 } as const

@@ -79,6 +79,7 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
     counts: { situations, moves, patches, replays, ...answerCounts(questions) },
     ...written,
     leftOut: 0,
+    known: 0,
     feedback: feedback.map((one) => ({
       ...one,
       channels: one.channels.map(({ channel, texts }) => ({ channel, texts: [...texts] })),
@@ -151,6 +152,7 @@ export function emptyReport(
     counts,
     findings: [],
     leftOut: 0,
+    known: 0,
     accepted: [],
     feedback: [],
     account: [],

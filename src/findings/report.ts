@@ -148,6 +148,7 @@ const fileReport = z.strictObject({
   counts,
   findings: z.array(finding).describe('In the order in which one would fix them.'),
   leftOut: z.int().min(0).describe('How many findings --rule or --severity left out.'),
+  known: z.int().min(0).describe('How many findings --baseline left out, because they are known.'),
   accepted: z
     .array(z.strictObject({ ...summary, because: z.string() }))
     .describe('Findings that the level file accepts, with its reason.'),

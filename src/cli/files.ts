@@ -1,0 +1,61 @@
+import { readSource } from '../model/index.ts'
+import { levelFiles } from './project.ts'
+import { Unusable, type World } from './world.ts'
+
+/** What a file is, as far as its keys tell; null: none of these. */
+export type FileKind = 'level' | 'project' | 'walkthrough'
+
+/** The kind of a text. */
+export function kindOf(text: string): FileKind | null {
+  const { value } = readSource(text, null)
+  if (typeof value !== 'object' || value === null) return null
+  if (Object.hasOwn(value, 'project')) return 'project'
+  if (Object.hasOwn(value, 'walkthrough')) return 'walkthrough'
+  return Object.hasOwn(value, 'zintel') ? 'level' : null
+}
+
+/**
+ * The files that arguments stand for, each once: files as they are, and of folders and patterns those that are of some kinds.
+ * Levels that belong to a project among them are left to the project. Throws where a folder or a pattern stands for none.
+ */
+export async function filesFor(args: readonly string[], kinds: readonly FileKind[], world: World): Promise<string[]> {
+  const files = new Set<string>()
+  const found = new Set<string>()
+  for (const arg of args) {
+    const inside = await world.find(arg)
+    if (inside === null) {
+      files.add(arg)
+      continue
+    }
+    let count = 0
+    for (const file of inside) {
+      const kind = kindOf(await textOf(file, world))
+      if (kind === null || !kinds.includes(kind)) continue
+      count++
+      if (!files.has(file)) found.add(file)
+      files.add(file)
+    }
+    if (count === 0) throw new Unusable(`${arg}: there is no ${kinds.join(' or ')} in it.`)
+  }
+  for (const file of files) {
+    const text = await textOf(file, world)
+    if (kindOf(text) !== 'project') continue
+    for (const member of Object.values(levelFiles(text, file, quiet(world)) ?? {})) {
+      if (found.has(member)) files.delete(member)
+    }
+  }
+  return [...files]
+}
+
+/** What cannot be read is told by whoever uses the file. Standard input can be read once only. */
+async function textOf(file: string, world: World): Promise<string> {
+  if (file === '-') return ''
+  return world.readText(file).catch((error: unknown) => {
+    if (error instanceof Unusable) return ''
+    throw error
+  })
+}
+
+function quiet(world: World): World {
+  return { ...world, err: () => undefined }
+}
