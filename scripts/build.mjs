@@ -66,6 +66,7 @@ async function writeSchemas() {
     walkthrough: zintel.walkthroughJsonSchema(),
     project: zintel.projectJsonSchema(),
     check: zintel.reportJsonSchema(),
+    play: zintel.verdictJsonSchema(),
   }
   for (const [name, schema] of Object.entries(schemas)) {
     writeFileSync(`${root}schemas/${name}.schema.json`, `${JSON.stringify(schema, null, 2)}\n`)

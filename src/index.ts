@@ -44,6 +44,7 @@ export {
   unmetText,
   type View,
   type Walkthrough,
+  verdictJsonSchema,
   walkthroughJsonSchema,
   type WalkthroughResult,
 } from './play/index.ts'

@@ -4,7 +4,19 @@ import { readdirSync } from 'node:fs'
 import { project, textOf } from './levels.ts'
 
 /** The folders of the house, from the bottom to the top: imports only run downwards. */
-const order = ['model', 'interactables', 'space', 'machine', 'play', 'explore', 'findings', 'cover', 'draw', 'formats', 'cli']
+const order = [
+  'model',
+  'interactables',
+  'space',
+  'machine',
+  'play',
+  'explore',
+  'findings',
+  'cover',
+  'draw',
+  'formats',
+  'cli',
+]
 
 interface Cruise {
   readonly modules: readonly {

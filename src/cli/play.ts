@@ -12,55 +12,96 @@ import {
   runWalkthrough,
   type Stage,
   startsOf,
+  verdictOf,
   type WalkthroughResult,
 } from '../play/index.ts'
+import { junitOfPlays } from '../formats/index.ts'
 import { layOut } from './laying-out.ts'
+import { type Pair, pairsOf } from './pairing.ts'
 import { paint } from './paint.ts'
 import { isProject, openProject } from './project.ts'
 import { readLevelFile, writeDiagnostics } from './read.ts'
 import { standingText } from './stepwise.ts'
-import { exit, type World } from './world.ts'
+import { exit, Unusable, type World } from './world.ts'
+
+/** What is asked for when walkthroughs are played. */
+export interface PlayCommand {
+  readonly format: 'text' | 'json' | 'junit'
+  /** Where the output is written; null: to standard output. */
+  readonly out: string | null
+  /** How everything stands after each step. */
+  readonly stepwise: boolean
+  /** Only walkthroughs in whose file name or title this stands; null: all. */
+  readonly only: string | null
+}
+
+/** A walkthrough that was played; without a result it could not be. */
+interface Played extends Pair {
+  readonly result: WalkthroughResult | null
+  readonly problems: readonly string[]
+  readonly text: string
+}
 
 /** Plays walkthroughs, prints what happened, and says which expectations were not met. */
-export async function playCommand(
-  levelFile: string,
-  walkthroughFiles: readonly string[],
-  { json, stepwise }: { readonly json: boolean; readonly stepwise: boolean },
-  world: World,
-): Promise<number> {
-  const opened = await open(levelFile, world)
-  if (!opened) return world.signal.aborted ? exit.interrupted : exit.unusable
-  let failed = 0
-  let unusable = 0
-  for (const file of walkthroughFiles) {
+export async function playCommand(args: readonly string[], options: PlayCommand, world: World): Promise<number> {
+  const pairs = await pairsOf(args, world)
+  const page = options.out === null ? world : { ...world, colours: false }
+  const opened = new Map<string, Opened | null>()
+  const all: Played[] = []
+  for (const pair of pairs) {
     if (world.signal.aborted) return exit.interrupted
-    const text = await world.readText(file)
-    const reading = readWalkthrough(text, file, ...opened.levels)
-    if (!reading.value) {
-      writeDiagnostics(reading.diagnostics, text, world)
-      unusable++
-      continue
-    }
-    const { start = null } = reading.value
-    if (start !== null && !opened.starts.includes(start)) {
-      const place = reading.source.place('start')
-      const message = `There is no start "${start}".`
-      const nearest = nearestName(start, opened.starts)
-      writeDiagnostics([diagnostic('wrong-shape', place, message, { nearest })], text, world)
-      unusable++
-      continue
-    }
-    const standing: Inspection[] = []
-    const look = stepwise ? (play: Play, actor: number) => standing.push(inspect(play, actor)) : undefined
-    const result = runWalkthrough(opened.begin(start), reading.value, reading.source, look)
-    if (!result.passed) failed++
-    world.out(json ? logLines(opened.title, result.log) : resultText(result, standing, file, text, world))
+    if (!opened.has(pair.level)) opened.set(pair.level, await open(pair.level, world))
+    if (world.signal.aborted) return exit.interrupted
+    const level = opened.get(pair.level) ?? null
+    const played = level ? await playIn(level, pair, options, page) : notPlayed(pair, 'its level cannot be used')
+    if (played) all.push(played)
   }
-  if (!json && walkthroughFiles.length > 1) {
-    const played = walkthroughFiles.length - unusable
-    world.out(`${String(played - failed)} of ${String(walkthroughFiles.length)} walkthroughs went as expected.\n`)
+  if (all.length === 0)
+    throw new Unusable(`--only: there is no walkthrough with "${options.only ?? ''}" in its name or title.`)
+  const passed = all.filter(({ result }) => result?.passed === true).length
+  const verdict = `${String(passed)} of ${String(all.length)} walkthroughs went as expected.\n`
+  const plays = all.map(({ walkthrough: file, result, problems }) => ({ file, result, problems }))
+  const text =
+    options.format === 'junit'
+      ? junitOfPlays(plays)
+      : all.map((one) => one.text).join('') + (options.format === 'text' && all.length > 1 ? verdict : '')
+  if (options.out === null) world.out(text)
+  else await world.writeText(options.out, text)
+  if (all.some(({ result }) => result === null)) return exit.unusable
+  return passed < all.length ? exit.findings : exit.clean
+}
+
+function notPlayed(pair: Pair, problem: string): Played {
+  return { ...pair, result: null, problems: [problem], text: '' }
+}
+
+/** Plays one walkthrough; null where it is not asked for. Why it cannot be played is written to standard error. */
+async function playIn(opened: Opened, pair: Pair, options: PlayCommand, world: World): Promise<Played | null> {
+  const { walkthrough: file } = pair
+  const text = await world.readText(file)
+  const reading = readWalkthrough(text, file, ...opened.levels)
+  const { only } = options
+  if (only !== null && ![file, reading.value?.title ?? ''].some((name) => name.includes(only))) return null
+  if (!reading.value) {
+    writeDiagnostics(reading.diagnostics, text, world)
+    return { ...notPlayed(pair, ''), problems: reading.diagnostics.map(diagnosticText) }
   }
-  return unusable > 0 ? exit.unusable : failed > 0 ? exit.findings : exit.clean
+  const { start = null } = reading.value
+  if (start !== null && !opened.starts.includes(start)) {
+    const message = `There is no start "${start}".`
+    const nearest = nearestName(start, opened.starts)
+    const problem = diagnostic('wrong-shape', reading.source.place('start'), message, { nearest })
+    writeDiagnostics([problem], text, world)
+    return notPlayed(pair, diagnosticText(problem))
+  }
+  const standing: Inspection[] = []
+  const look = options.stepwise ? (play: Play, actor: number) => standing.push(inspect(play, actor)) : undefined
+  const result = runWalkthrough(opened.begin(start), reading.value, reading.source, look)
+  const said =
+    options.format === 'json'
+      ? `${logLines(opened.title, result.log)}${JSON.stringify(verdictOf(result, file, pair.level))}\n`
+      : resultText(result, standing, file, text, world)
+  return { ...pair, result, problems: [], text: said }
 }
 
 /** A level or a project that can be played. */

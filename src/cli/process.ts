@@ -1,7 +1,7 @@
 import { constants, createReadStream, openSync } from 'node:fs'
 import { type FileHandle, mkdir, open, readFile, realpath, rename, rm, stat } from 'node:fs/promises'
 import { Socket } from 'node:net'
-import { dirname } from 'node:path'
+import { dirname, isAbsolute } from 'node:path'
 import type { Readable } from 'node:stream'
 import { Unusable, type World } from './world.ts'
 
@@ -148,7 +148,7 @@ async function find(what: string): Promise<string[] | null> {
     ? (await glob('**/*.{yaml,yml,json}', { cwd: what, ignore })).map((name) =>
         folder === '.' ? name : `${folder}/${name}`,
       )
-    : await glob(what, { ignore })
+    : await glob(what, { ignore, absolute: isAbsolute(what) })
   return found.sort()
 }
 

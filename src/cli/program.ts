@@ -22,7 +22,9 @@ Example:
 Example:
   $ zintel play examples/levels/tide-mill.level.yaml examples/levels/tide-mill.wrong-way.walkthrough.yaml
   $ zintel play --step level.yaml right-way.yaml   # and how everything stands after each step
-  $ zintel play my.project.yaml there-and-back.yaml`,
+  $ zintel play my.project.yaml there-and-back.yaml
+  $ zintel play levels                             # all walkthroughs of a folder, each in its level
+  $ zintel play --format junit --out play.xml levels`,
   draw: `
 Example:
   $ zintel draw examples/levels/tide-mill.level.yaml --view plan --out plan.svg
@@ -189,16 +191,26 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     })
   program
     .command('play')
-    .description('play walkthroughs in a level, and print the log')
-    .argument('<level>', 'a level file, or a project file')
-    .argument('<walkthrough...>', 'walkthrough files')
-    .option('--format <format>', 'text, or json for JSON Lines', oneOf('--format', ['text', 'json']), 'text')
+    .description('play walkthroughs in their levels, and print the log')
+    .argument(
+      '<file...>',
+      'a level or project and walkthroughs; or folders and patterns, in which they find each other',
+    )
+    .option(
+      '--format <format>',
+      'text, json for JSON Lines, or junit',
+      oneOf('--format', ['text', 'json', 'junit']),
+      'text',
+    )
+    .option('--out <file>', 'where to write the output; standard output if left out')
+    .option('--only <text>', 'only walkthroughs with this in their file name or title')
     .option('--step', 'after each step, what changed, what could be pressed and why not the rest, and every state')
     .addHelpText('after', examples.play)
-    .action(async (level: string, walkthroughs: string[], options: { format: string; step?: boolean }) => {
+    .action(async (files: string[], options: { format: string; step?: boolean; out?: string; only?: string }) => {
       const { playCommand } = await import('./play.ts')
-      const how = { json: options.format === 'json', stepwise: options.step ?? false }
-      await finish(playCommand(level, walkthroughs, how, world))
+      const format = options.format as 'text' | 'json' | 'junit'
+      const { step = false, out = null, only = null } = options
+      await finish(playCommand(files, { format, out, stepwise: step, only }, world))
     })
   program
     .command('route')

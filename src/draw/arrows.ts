@@ -1,4 +1,5 @@
-import { element, escaped } from './svg.ts'
+import { escaped } from '../model/index.ts'
+import { element } from './svg.ts'
 
 /** A spot of a drawing, in pixels. */
 export interface Spot {

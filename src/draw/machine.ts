@@ -7,9 +7,9 @@ import {
   type PlacedState,
   triggerText,
 } from '../interactables/index.ts'
-import { channelOf, type Feedback } from '../model/index.ts'
+import { channelOf, type Feedback, escaped } from '../model/index.ts'
 import { arrow, type Spot, textLine } from './arrows.ts'
-import { element, escaped, ink, paper, sheet } from './svg.ts'
+import { element, ink, paper, sheet } from './svg.ts'
 
 const colours = {
   state: '#fffdf7',

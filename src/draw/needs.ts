@@ -1,7 +1,8 @@
+import { escaped } from '../model/index.ts'
 import { type EdgeLabel, Graph, type GraphLabel, layout, type NodeLabel } from '@dagrejs/dagre'
 import type { Need } from '../explore/index.ts'
 import { arrow, textLine } from './arrows.ts'
-import { element, escaped, ink, sheet } from './svg.ts'
+import { element, ink, sheet } from './svg.ts'
 
 const colours = { always: '#e6eeda', sometimes: '#fffdf7', goal: '#f3dfc8', item: '#a65232' }
 

@@ -1,7 +1,8 @@
+import { escaped } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import { handlesNear, middleOf, nearness, type Point } from '../space/index.ts'
 import { type Label, placeLabels } from './labels.ts'
-import { element, escaped, ink, paper, round } from './svg.ts'
+import { element, ink, paper, round } from './svg.ts'
 
 /** How a plan is drawn. */
 export interface PlanOptions {

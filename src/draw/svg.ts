@@ -1,17 +1,9 @@
+import { escaped } from '../model/index.ts'
+
 /** Colours that all drawings share. */
 export const ink = '#25303b'
 /** The ground behind a drawing. */
 export const paper = '#f4efe4'
-
-/** Text made safe inside SVG. Characters that XML forbids are left out. */
-export function escaped(text: string): string {
-  return text
-    .replace(/[\p{Cc}\uFFFE\uFFFF]/gu, '')
-    .replaceAll('&', '&amp;')
-    .replaceAll('<', '&lt;')
-    .replaceAll('>', '&gt;')
-    .replaceAll('"', '&quot;')
-}
 
 /** An SVG element; attributes that are null are left out. Numbers are rounded to a hundredth. */
 export function element(

@@ -1,4 +1,4 @@
-import type { NameProblem } from '../interactables/index.ts'
+import { type NameProblem, readLevel } from '../interactables/index.ts'
 import { changedLines, edited, type Edit, type Source } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import { fillIn } from './refusals.ts'
@@ -9,7 +9,7 @@ import { fixText } from './words.ts'
 export interface Fix {
   readonly says: string
   /** Whether it can be made without asking anybody: `zintel check --fix` makes it. */
-  readonly isCertain: boolean
+  readonly isAutomatic: boolean
   readonly edit: Edit | null
 }
 
@@ -19,17 +19,19 @@ export function fixOf(stage: Stage, source: Source, found: Found): Fix {
   const proposed = proposal(stage, found)
   const text = proposed && edited(source, proposed.edit)
   if (!proposed || text === null || changedLines(source.text, text) === null)
-    return { says, isCertain: false, edit: null }
+    return { says, isAutomatic: false, edit: null }
+  // What cannot be read afterwards is no fix.
+  if (source.text !== '' && readLevel(text, source.file).value === null) return { says, isAutomatic: false, edit: null }
   return { says, ...proposed }
 }
 
 interface Proposal {
   readonly edit: Edit
-  readonly isCertain: boolean
+  readonly isAutomatic: boolean
 }
 
-const sure = (edit: Edit): Proposal => ({ edit, isCertain: true })
-const likely = (edit: Edit): Proposal => ({ edit, isCertain: false })
+const sure = (edit: Edit): Proposal => ({ edit, isAutomatic: true })
+const likely = (edit: Edit): Proposal => ({ edit, isAutomatic: false })
 
 function proposal(stage: Stage, { path, facts }: Found): Proposal | null {
   if (path === null) return null
@@ -95,8 +97,12 @@ function proposal(stage: Stage, { path, facts }: Found): Proposal | null {
       return at === null || value === facts.message ? null : likely({ do: 'replace', path: at, value })
     }
     case 'unused-feedback':
-    case 'stale-acceptance':
       return likely({ do: 'remove', path })
+    case 'stale-acceptance': {
+      // An empty list of accepted findings is none.
+      const isOnly = stage.expanded.level['accepted-findings']?.length === 1
+      return likely({ do: 'remove', path: isOnly ? 'accepted-findings' : path })
+    }
     default:
       return null
   }

@@ -120,7 +120,7 @@ function inFull(stage: Stage, source: Source, one: Placed): FollowingFinding {
     lastSafe: lastSafeOf(stage, one.found),
     fix: {
       says: fix.says,
-      automatic: fix.isCertain,
+      automatic: fix.isAutomatic,
       edit: fix.edit ? { ...fix.edit } : null,
       lines: lines && { line: lines.line, was: [...lines.was], becomes: [...lines.becomes] },
     },

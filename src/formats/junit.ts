@@ -1,6 +1,5 @@
-import { escaped } from '../draw/svg.ts'
 import { type FileReport, type Finding, rules, type Severity } from '../findings/index.ts'
-import { placeText } from '../model/index.ts'
+import { escaped, placeText } from '../model/index.ts'
 import type { WalkthroughResult } from '../play/index.ts'
 
 /** One test of a suite: what came of it, and what is said about that. */

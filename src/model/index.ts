@@ -42,3 +42,4 @@ export {
   type LevelInput,
   type TransitionBetween,
 } from './define.ts'
+export { escaped } from './xml.ts'

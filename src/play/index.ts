@@ -16,6 +16,7 @@ export type { Transform } from './poses.ts'
 export { type Icon, type Popup, reasonsFor, refusalFeedback, type Showing } from './telling.ts'
 export type { View } from './view.ts'
 export { makeStage, type Stage, stageInSlices, startRegisters } from './stage.ts'
+export { type Verdict, verdictJsonSchema, verdictOf, verdictSchema } from './verdict.ts'
 export { runWalkthrough, type StepResult, type WalkthroughResult } from './rehearsal.ts'
 export {
   readWalkthrough,

@@ -214,6 +214,12 @@ export const walkthroughSchema = z
     walkthrough: z.literal(1).describe('The version of the format.'),
     title: z.string().min(1),
     about: z.string().optional(),
+    level: z
+      .string()
+      .min(1)
+      .max(1000)
+      .optional()
+      .describe('The level or project file that it is for, seen from this file.'),
     start: name.optional().describe('In a project: the start that it begins from; the first if left out.'),
     steps: z.array(step).min(1),
   })

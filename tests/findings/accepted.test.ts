@@ -36,6 +36,8 @@ test('an acceptance that matches nothing is told, with its line; one whose quest
   const told = report.findings.find(({ rule }) => rule === 'stale-acceptance')
   expect(told?.message).toBe('Nothing is found any more that this accepts: soft-lock of open.')
   expect(idle.split('\n')[(told?.place?.line ?? 0) - 1]).toContain('rule: soft-lock')
+  // An empty list would not be read.
+  expect(told?.fix.lines?.becomes).toEqual([])
   // What blinks for ever keeps it open whether the goal can be lost, where it answers a press.
   const blinker = `types:
   blinker:

@@ -1,0 +1,142 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
+import { spawnSync } from 'node:child_process'
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { verdictSchema } from '../../src/play/index.ts'
+import { project, twoRooms } from '../levels.ts'
+import { zintel } from './zintel.ts'
+
+let folder = ''
+
+const pulled = 'goals: { pulled: { interactable: lever, is: on } }\n'
+const lever = 'interactables:\n  lever: { type: lever, at: [1, 1], feedback: { accepted: [{ sound: clack }] } }\n'
+const fine = twoRooms(lever + pulled)
+const bad = twoRooms(`items: { key: {} }\n${lever.replace('set: {}', '')}${pulled}`).replace('is: on', 'is: onn')
+const walk = (title: string, more = ''): string =>
+  `walkthrough: 1\ntitle: ${title}\n${more}steps:\n  - walk-to: lever\n  - press: lever\n  - expect: { interactable: lever, is: on }\n`
+
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'zintel-many-'))
+  mkdirSync(join(folder, 'more/node_modules/x'), { recursive: true })
+  writeFileSync(join(folder, 'a.level.yaml'), fine)
+  writeFileSync(join(folder, 'a.first.walkthrough.yaml'), walk('First'))
+  writeFileSync(join(folder, 'settings.yaml'), 'some: thing\n')
+  writeFileSync(join(folder, 'more/b.level.yaml'), bad)
+  writeFileSync(join(folder, 'more/elsewhere.yaml'), walk('Elsewhere', 'level: ../a.level.yaml\n'))
+  writeFileSync(join(folder, 'more/node_modules/x/c.level.yaml'), bad)
+})
+
+afterAll(() => {
+  rmSync(folder, { recursive: true, force: true })
+})
+
+describe('check', () => {
+  test('takes folders and patterns: levels and projects, each once; a line for each, then the details, then all in one', async () => {
+    const { code, out } = await zintel(['check', folder, join(folder, '*.level.yaml')])
+    expect(code).toBe(1)
+    const [first, second, empty] = out.split('\n')
+    expect(first).toBe(`${join(folder, 'a.level.yaml')}: nothing found`)
+    expect(second).toMatch(/b\.level\.yaml: 1 error, 1 advice$/)
+    expect(empty).toBe('')
+    expect(out.trimEnd().split('\n').at(-1)).toBe('2 files: 1 error, 1 advice.')
+    expect(out).not.toContain('node_modules')
+    const alone = await zintel(['check', join(folder, '*.level.yaml')])
+    expect(alone.out).toMatch(/^\S+a\.level\.yaml {2}Two rooms/)
+  })
+
+  test('a folder or a pattern with nothing to check in it is told', async () => {
+    const { code, err } = await zintel(['check', join(folder, 'x*.yaml')])
+    expect(code).toBe(2)
+    expect(err).toContain('x*.yaml: there is no level or project in it.')
+  })
+
+  test('levels of a project are checked with it, and once', async () => {
+    const round = `${project}examples/levels/gallery`
+    const { out } = await zintel(['check', '--rule', 'unlisted-level', '--budget', '500', round])
+    expect(out.match(/island\.level\.yaml: /g)).toHaveLength(1)
+  })
+
+  test('reads standard input', () => {
+    const main = `${project}dist/bin/zintel.js`
+    const { status, stdout } = spawnSync(process.execPath, [main, 'check', '-'], { input: fine, encoding: 'utf8' })
+    expect(status).toBe(0)
+    expect(stdout).toContain('Nothing found, nothing undecided.')
+  })
+
+  test('what is found ends with 1 only where it is bad enough', async () => {
+    const advice = join(folder, 'advice.yaml')
+    writeFileSync(advice, twoRooms(lever))
+    expect((await zintel(['check', advice])).code).toBe(0)
+    expect((await zintel(['check', '--fail-on', 'advice', advice])).code).toBe(1)
+    expect((await zintel(['check', '--fail-on', 'error', join(folder, 'more/b.level.yaml')])).code).toBe(1)
+    expect((await zintel(['check', '--fail-on', 'worse', advice])).err).toContain(
+      '--fail-on takes error, warning or advice',
+    )
+  })
+
+  test('writes its report into a file, without colours', async () => {
+    const out = join(folder, 'report.txt')
+    const told = await zintel(['check', '--out', out, join(folder, 'more/b.level.yaml')], { colours: true })
+    expect(told).toMatchObject({ code: 1, out: '' })
+    // eslint-disable-next-line no-control-regex
+    expect(readFileSync(out, 'utf8')).toMatch(/^[^\u001b]*unknown-name[^\u001b]*$/)
+  })
+
+  test('a baseline is written once; then only others count, and nothing is called clean that is not', async () => {
+    const known = join(folder, 'known.json')
+    const file = join(folder, 'more/b.level.yaml')
+    const first = await zintel(['check', '--baseline', known, file])
+    expect(first.code).toBe(0)
+    expect(first.err).toContain('2 findings written to')
+    const again = await zintel(['check', '--baseline', known, file])
+    expect(again.code).toBe(0)
+    expect(again.out).toContain('Nothing new found.\n2 findings known (--baseline).')
+    expect(again.out).not.toContain('Nothing found')
+    writeFileSync(file, bad.replace('{ key: {} }', '{ key: {}, coin: {} }'))
+    const more = await zintel(['check', '--baseline', known, '--fail-on', 'advice', file])
+    writeFileSync(file, bad)
+    expect(more.code).toBe(1)
+    expect(more.out).toContain('coin')
+    writeFileSync(known, '{}')
+    const broken = await zintel(['check', '--baseline', known, file])
+    expect(broken).toMatchObject({ code: 2 })
+    expect(broken.err).toContain('this is no baseline')
+  })
+})
+
+describe('play', () => {
+  test('of a folder: each walkthrough in the level that it names, or that is called as it is', async () => {
+    const { code, out } = await zintel(['play', folder])
+    expect(code).toBe(0)
+    expect(out.trimEnd().split('\n').at(-1)).toBe('2 of 2 walkthroughs went as expected.')
+    const only = await zintel(['play', '--only', 'Elsewhere', folder])
+    expect(only.out).toContain('Elsewhere')
+    expect(only.out).not.toContain('First')
+    expect((await zintel(['play', '--only', 'nowhere', folder])).err).toContain(
+      'there is no walkthrough with "nowhere"',
+    )
+  })
+
+  test('of a walkthrough alone finds its level', async () => {
+    expect((await zintel(['play', join(folder, 'a.first.walkthrough.yaml')])).code).toBe(0)
+    const lost = join(folder, 'lost.yaml')
+    writeFileSync(lost, walk('Lost'))
+    const { code, err } = await zintel(['play', lost])
+    rmSync(lost)
+    expect(code).toBe(2)
+    expect(err).toContain('there is no level for it')
+  })
+
+  test('as JSON it gives the verdicts too, which fit their schema', async () => {
+    const { out } = await zintel(['play', '--format', 'json', folder])
+    const lines = out
+      .trimEnd()
+      .split('\n')
+      .map((line) => JSON.parse(line) as object)
+    const verdicts = lines.filter((line) => 'zintel-verdict' in line)
+    expect(verdicts).toHaveLength(2)
+    for (const verdict of verdicts)
+      expect(verdictSchema.parse(verdict)).toMatchObject({ passed: true, expectations: 1, met: 1 })
+  })
+})
