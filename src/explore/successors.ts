@@ -356,7 +356,7 @@ export class Successors {
     }
     for (let actor = 0; free.item >= 0 && actor < this.#grounds.length; actor++) {
       this.#begin(patch)
-      this.#step.aid({ kind: 'give', item: free.item, count: this.#tables.expanded.items[free.item]!.most }, actor)
+      this.#step.testOnly({ kind: 'give', item: free.item, count: this.#tables.expanded.items[free.item]!.most }, actor)
       visit(this.#after, this.#crowd.patch, moveKind.press, -1, this.#step.taken)
     }
     for (const { machine, state } of free.states) {

@@ -226,8 +226,8 @@ export class Step {
     }
   }
 
-  /** Changes something for a character, from outside: an aid for trying things out. */
-  aid(change: Change, actor: number): void {
+  /** Changes something for a character, from outside: for tests only. */
+  testOnly(change: Change, actor: number): void {
     this.#start()
     this.#apply(change, actor, null)
     this.#drain()

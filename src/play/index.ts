@@ -16,6 +16,15 @@ export type { Transform } from './poses.ts'
 export { type Icon, type Popup, reasonsFor, refusalFeedback, type Showing } from './telling.ts'
 export type { View } from './view.ts'
 export { makeStage, type Stage, stageInSlices, startRegisters } from './stage.ts'
+export {
+  type CharacterNow,
+  type InteractableNow,
+  LevelError,
+  LevelPlay,
+  type PlayChanges,
+  type PlayEvent,
+  startPlay,
+} from './named.ts'
 export { type Verdict, verdictJsonSchema, verdictOf, verdictSchema } from './verdict.ts'
 export { runWalkthrough, type StepResult, type WalkthroughResult } from './rehearsal.ts'
 export {

@@ -210,7 +210,7 @@ export class Logbook implements StepWatcher {
     this.note({ what: 'heard', signal: name, by: by.map((machine) => this.#name(machine)) })
   }
 
-  /** What did something: an interactable, or an aid. */
+  /** What did something: an interactable, or a test-only step. */
   #source(row: CompiledTransition | null): string {
     return row ? this.#name(row.machine) : 'a test-only step'
   }

@@ -98,18 +98,18 @@ export class Play extends PlayState {
     }
   }
 
-  /** Changes something for a character that nothing in the level changed: an aid, and logged as one. */
-  aid(character: number, change: Change): void {
+  /** Changes something for a character that nothing in the level changed: for tests only, and logged so. */
+  testOnly(character: number, change: Change): void {
     if (this.ended !== null) return
     this.#guarded(() => {
       const text = changeText(this.stage.expanded, change)
       this.book.note({ what: 'test-only', character: this.#nameOf(character), text })
-      this.step.aid(change, character)
+      this.step.testOnly(change, character)
       this.#look()
     })
   }
 
-  /** Puts an interactable into a state, by index, as an aid. */
+  /** Puts an interactable into a state, by index: for tests only. */
   put(character: number, interactable: number, state: number): void {
     if (this.ended !== null) return
     const { name, states } = this.stage.expanded.interactables[interactable]!

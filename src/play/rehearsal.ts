@@ -98,8 +98,8 @@ function perform(play: Play, actor: number, step: WalkthroughStep, since: number
     (name) => typeof name === 'string' && isStranger(play, name),
   )
   if (stranger !== undefined) return `there is no ${String(stranger)} in this level`
-  const aided = aid(play, actor, step)
-  if (aided !== undefined) return aided
+  const helped = testOnly(play, actor, step)
+  if (helped !== undefined) return helped
   if (step.press !== undefined) return pressOn(play, actor, step.press, step.way)
   if (step.hold !== undefined) {
     const log = play.log.length
@@ -129,13 +129,13 @@ function isStranger(play: Play, name: string): boolean {
   return !play.stage.expanded.interactables.some((one) => one.name === name)
 }
 
-/** Helps a play on from outside; undefined where the step is no aid. */
-function aid(play: Play, actor: number, step: Exclude<WalkthroughStep, string>): string | null | undefined {
+/** Helps a play on from outside; undefined where the step is none of those for tests only. */
+function testOnly(play: Play, actor: number, step: Exclude<WalkthroughStep, string>): string | null | undefined {
   const { items, flags, counters, interactables } = play.stage.expanded
   const { give, remove, set, put, count = 1 } = step
   if (give !== undefined || remove !== undefined) {
     const item = items.findIndex(({ name }) => name === (give ?? remove))
-    play.aid(actor, { kind: give === undefined ? 'remove' : 'give', item, count })
+    play.testOnly(actor, { kind: give === undefined ? 'remove' : 'give', item, count })
     return null
   }
   if (set !== undefined) {
@@ -143,9 +143,9 @@ function aid(play: Play, actor: number, step: Exclude<WalkthroughStep, string>):
     const counter = counters.findIndex(({ name }) => name === set)
     if (typeof step.to === 'number') {
       if (counter < 0) return `there is no counter ${set}`
-      play.aid(actor, { kind: 'count', counter, to: step.to, by: 0 })
+      play.testOnly(actor, { kind: 'count', counter, to: step.to, by: 0 })
     } else if (flag < 0) return `there is no flag ${set}`
-    else play.aid(actor, { kind: 'set', flag, to: step.to !== false })
+    else play.testOnly(actor, { kind: 'set', flag, to: step.to !== false })
     return null
   }
   if (put === undefined) return undefined

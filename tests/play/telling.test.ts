@@ -73,7 +73,7 @@ describe('why a press was refused', () => {
 
   test('of several reasons only those that were so are told, and what has no reason always', () => {
     const play = gong(reasons, '', rows)
-    play.aid(0, { kind: 'give', item: 0, count: 2 })
+    play.testOnly(0, { kind: 'give', item: 0, count: 2 })
     play.press(0)
     expect(perceived(play)).toEqual(['message stiff', 'sound thud'])
   })
@@ -133,7 +133,7 @@ describe('what stays for a while', () => {
     ])
     play.advance(60_000)
     expect(play.view(0).icons).toHaveLength(2)
-    play.aid(0, { kind: 'remove', item: 0, count: 2 })
+    play.testOnly(0, { kind: 'remove', item: 0, count: 2 })
     expect(play.view(0).icons).toEqual([{ icon: 'bell', count: null }])
     play.walk(0, [[1.5, 1.9]])
     play.advance(500)
@@ -149,7 +149,7 @@ describe('what stays for a while', () => {
     )
     expect(play.view(0).prompts).toEqual([{ text: 'Strike', key: 'E' }])
     expect(play.view(0).showing).toEqual([{ channel: 'highlight', text: 'rim', interactable: 'gong' }])
-    play.aid(0, { kind: 'set', flag: 0, to: true })
+    play.testOnly(0, { kind: 'set', flag: 0, to: true })
     expect(play.view(0).prompts.map(({ text }) => text)).toEqual(['Strike', 'Now'])
     play.walk(0, [[4, 2]])
     play.advance(2000)

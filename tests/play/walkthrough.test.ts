@@ -173,8 +173,8 @@ interactables:
     trip.advance(1000)
     trip.play.press(0)
     expect(trip.play.stateOf(2)).toBe('on')
-    trip.play.aid(0, { kind: 'give', item: 0, count: 2 })
-    trip.play.aid(0, { kind: 'give', item: 1, count: 1 })
+    trip.play.testOnly(0, { kind: 'give', item: 0, count: 2 })
+    trip.play.testOnly(0, { kind: 'give', item: 1, count: 1 })
     trip.play.walkTo(0, 'boat')
     trip.advance(1000)
     trip.play.press(0)
@@ -194,7 +194,7 @@ interactables:
 
   test('forgets what it is told to forget, and only that', () => {
     const trip = journey(', remembers: nothing, except: [clock]')
-    trip.play.aid(0, { kind: 'give', item: 1, count: 1 })
+    trip.play.testOnly(0, { kind: 'give', item: 1, count: 1 })
     trip.play.put(0, 2, 1)
     trip.play.put(0, 3, 1)
     trip.play.press(0)
