@@ -2,7 +2,7 @@ import { type FileReport, narrowed, rules, type Severity, type Wanted } from '..
 import { junitOfChecks, sarifText } from '../formats/index.ts'
 import { readBaseline, withoutKnown, writeBaseline } from './baseline.ts'
 import { checkFiles } from './checking.ts'
-import { filesFor } from './files.ts'
+import { filesFor, kindOf } from './files.ts'
 import { exitCode } from './outcome.ts'
 import { fixFiles, undoFixes } from './fixing.ts'
 import { didYouMean } from './nearest.ts'
@@ -49,6 +49,7 @@ export async function checkCommand(args: readonly string[], options: CheckComman
   if (options.fix) return await fixFiles(files, { budget: options.budget, wanted, yes: options.yes }, world)
   if (options.watch) return await watchFiles(files, { budget: options.budget, wanted }, world)
   const baseline = options.baseline === null ? null : await readBaseline(options.baseline, world)
+  const isMany = files.length > 1 || (await isProjectFile(files[0], world))
   const reports: FileReport[] = []
   const shown: FileReport[] = []
   const details: string[] = []
@@ -58,8 +59,12 @@ export async function checkCommand(args: readonly string[], options: CheckComman
     const narrow = narrowed(fresh, wanted)
     shown.push(narrow)
     if (options.format !== 'text') continue
-    if (files.length > 1) world.out(lineText(narrow, world))
-    if (report.outcome !== 'unusable') details.push(detailsText(narrow, text, options, world))
+    if (isMany) world.out(lineText(narrow, world))
+    if (report.outcome === 'unusable') continue
+    // Of many files, those of which a line says it all need no more.
+    if (!isMany || options.all || options.feedback || options.explainSearch || isNews(narrow)) {
+      details.push(detailsText(narrow, text, options, world))
+    }
   }
   if (options.baseline !== null && !baseline && !world.signal.aborted) {
     await writeBaseline(options.baseline, reports, world)
@@ -67,14 +72,26 @@ export async function checkCommand(args: readonly string[], options: CheckComman
   }
   // What was found decides, also where only a part of it was asked for.
   const code = exitCode(reports, world, options.failOn)
-  const summary = files.length > 1 ? summaryText(shown, world) : ''
+  const summary = isMany ? summaryText(shown, world) : ''
   const text =
     options.format === 'text'
-      ? `${files.length > 1 ? '\n' : ''}${details.join('')}${summary}`
+      ? `${details.length > 0 && isMany ? '\n' : ''}${details.join('')}${summary}`
       : await formatted(shown, options, code, world)
   if (options.out === null) world.out(text)
   else await world.writeText(options.out, text)
   return code
+}
+
+/** Whether a file is a project, which has several levels. */
+async function isProjectFile(file: string | undefined, world: World): Promise<boolean> {
+  if (file === undefined || file === '-') return false
+  const text = await world.readText(file).catch(() => '')
+  return kindOf(text) === 'project'
+}
+
+/** Whether there is more to say of a report than that nothing was found. */
+function isNews({ findings, accepted, counts, outcome, leftOut, known }: FileReport): boolean {
+  return outcome !== 'checked' || findings.length + accepted.length + counts.undecided + leftOut + known > 0
 }
 
 function detailsText(report: FileReport, text: string, options: CheckCommand, world: World): string {

@@ -1,4 +1,4 @@
-import { type Listed, listCopies } from '../interactables/index.ts'
+import { type Listed, listInstances } from '../interactables/index.ts'
 import { printable } from '../model/index.ts'
 import { type Paint, paint } from './paint.ts'
 import { readLevelFile } from './read.ts'
@@ -8,7 +8,7 @@ import { exit, type World } from './world.ts'
 export async function listCommand(levelFile: string, json: boolean, world: World): Promise<number> {
   const read = await readLevelFile(levelFile, world)
   if (!read) return exit.unusable
-  const all = listCopies(read.level)
+  const all = listInstances(read.level)
   if (json) {
     world.out(`${JSON.stringify(all, null, 2)}\n`)
     return exit.clean

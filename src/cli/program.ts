@@ -48,6 +48,10 @@ Example:
   list: `
 Example:
   $ zintel list examples/levels/tide-mill.level.yaml`,
+  completion: `
+Example:
+  $ zintel completion bash >> ~/.bashrc
+  $ zintel completion fish > ~/.config/fish/completions/zintel.fish`,
   all: `
 Examples:
   $ zintel check level.yaml                       what is broken, with steps that show it
@@ -290,6 +294,18 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .action(async (level: string, options: { format: string }) => {
       const { listCommand } = await import('./list.ts')
       await finish(listCommand(level, options.format === 'json', world))
+    })
+  program
+    .command('completion')
+    .description('print a script that completes commands, options and files in a shell')
+    .argument('<shell>', 'bash, zsh or fish')
+    .addHelpText('after', examples.completion)
+    .action(async (shell: string) => {
+      const { completionScript, shells } = await import('./completion.ts')
+      const known = shells.find((one) => one === shell)
+      if (!known) throw new Unusable(`completion takes ${shells.join(', ')}, not "${printable(shell)}".`)
+      world.out(completionScript(program, known))
+      await finish(Promise.resolve(exit.clean))
     })
   return program
 }

@@ -245,7 +245,7 @@ export function lineText(report: FileReport, world: World): string {
           ? worst(found.join(', '))
           : counts.undecided > 0
             ? colour.warning(`${String(counts.undecided)} undecided`)
-            : colour.good('nothing found')
+            : colour.good('nothing found, nothing undecided')
   return `${printable(report.file)}: ${said}\n`
 }
 

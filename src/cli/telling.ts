@@ -1,6 +1,6 @@
 import { type FileReport, reasonTexts, type Telling } from '../findings/index.ts'
 import { channels, printable, type Reason } from '../model/index.ts'
-import { paint, type Paint } from './paint.ts'
+import { paint, type Paint, wrapped } from './paint.ts'
 import type { World } from './world.ts'
 
 /** What is perceived of every moment that can happen: a table of moments by channels. */
@@ -33,7 +33,7 @@ export function feedbackText(report: FileReport, world: World): string {
   const legend =
     'Each line is a moment that a play has shown to happen (? where that could not be told), and on how many channels something is perceived of it.'
   const moments = `${String(report.feedback.length)} moments, ${String(report.feedback.filter((one) => one.channels.length === 0).length)} of which nothing is perceived but what one sees.`
-  return `${[head, ...(fits ? [colour.faint(heading)] : []), lines.join('\n'), `${moments}\n${legend}`].join('\n\n')}\n\n`
+  return `${[head, ...(fits ? [colour.faint(heading)] : []), lines.join('\n'), wrapped(`${moments} ${legend}`, world.columns, '')].join('\n\n')}\n\n`
 }
 
 /** Whether a player has asked for something, and waits to be told. */
@@ -41,8 +41,13 @@ function isAnswer({ moment }: Telling): boolean {
   return ['refused', 'missing', 'too-full'].includes(moment)
 }
 
+/** The reason that a moment stands for. */
+const impliedBy: Readonly<Record<string, string>> = { missing: 'item missing', 'too-full': 'no room' }
+
 function momentName({ moment, which, happens }: Telling): string {
-  const reasons = which === null || moment === 'transition' ? '' : reasonsText(which)
+  const all = which === null || moment === 'transition' ? '' : reasonsText(which)
+  // That an item is missing, or there is no room, the moment says by itself.
+  const reasons = all === impliedBy[moment] ? '' : all
   const name = moment === 'transition' ? (which ?? '') : reasons === '' ? moment : `${moment}: ${reasons}`
   return happens === 'undecided' ? `${name} ?` : name
 }

@@ -33,7 +33,7 @@ interface Siblings {
 }
 
 /** All instances of a level in file order, each with what it changes from its type and from its siblings. */
-export function listCopies(level: Level): Listed[] {
+export function listInstances(level: Level): Listed[] {
   const instances = Object.entries(level.interactables ?? {}).map(([name, instance]) => ({
     name,
     instance,

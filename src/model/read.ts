@@ -25,13 +25,20 @@ export function checkShape(value: unknown): Reading<Level> {
 export function shaped<T>(source: Source, schema: z.ZodType<T>): Reading<T> {
   if (source.diagnostics.length > 0) return { value: null, source, diagnostics: source.diagnostics }
   const found = checked(source, schema)
-  const diagnostics = [...new Map(found.map((one) => [`${one.place.path} ${one.message}`, one])).values()]
+  // What an alias repeats is wrong once, where it is written: the first stands.
+  const diagnostics = [...new Map([...found].reverse().map((one) => [causeOf(one), one])).values()].reverse()
   const byPlace = diagnostics.sort(
     (a, b) => (a.place.line ?? 0) - (b.place.line ?? 0) || (a.place.column ?? 0) - (b.place.column ?? 0),
   )
   if (byPlace.length > 0) return { value: null, source, diagnostics: byPlace }
   // The schema has just accepted the value, but for keys that begin with `x-`.
   return { value: source.value as T, source, diagnostics: [] }
+}
+
+/** What is the same for all diagnostics that say the same of one place in a text. */
+function causeOf({ place, message }: Diagnostic): string {
+  if (place.line === null) return `${place.path} ${message}`
+  return `${String(place.line)}:${String(place.column)} ${message.replace(/^(The setting )?\S+ /, '')}`
 }
 
 function checked(source: Source, schema: z.ZodType): Diagnostic[] {

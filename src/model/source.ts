@@ -262,6 +262,11 @@ class Walk {
       this.tell('bad-key', path, offsetOf(node), 'This name cannot be used as a key.', { found: quoted(key) })
       return null
     }
+    if (key === '<<') {
+      const message = 'YAML 1.2 has no merge key <<. Write the keys out, or say in a type what several share.'
+      this.tell('bad-key', path, offsetOf(node), message)
+      return null
+    }
     if (Object.hasOwn(before, key)) {
       const message = `The key ${quoted(key)} stands here a second time.`
       this.tell('duplicate-key', join(path, key), offsetOf(node), message)

@@ -77,7 +77,8 @@ describe('check', () => {
     expect(code).toBe(2)
     expect(err).toContain('broken.yaml:2:16: rooms.hall has the wrong shape.')
     expect(err).toContain('nowhere.yaml: cannot be read: there is no such file.')
-    expect(out).toContain('Nothing found, nothing undecided.')
+    expect(out).toContain('tide-mill.level.yaml: nothing found, nothing undecided\n')
+    expect(out).toContain('3 files: nothing found; 2 files cannot be used.')
   })
 
   test('the JSON fits its schema, whatever came of the files', async () => {

@@ -36,7 +36,7 @@ describe('check', () => {
     const { code, out } = await zintel(['check', folder, join(folder, '*.level.yaml')])
     expect(code).toBe(1)
     const [first, second, empty] = out.split('\n')
-    expect(first).toBe(`${join(folder, 'a.level.yaml')}: nothing found`)
+    expect(first).toBe(`${join(folder, 'a.level.yaml')}: nothing found, nothing undecided`)
     expect(second).toMatch(/b\.level\.yaml: 1 error, 1 advice$/)
     expect(empty).toBe('')
     expect(out.trimEnd().split('\n').at(-1)).toBe('2 files: 1 error, 1 advice.')

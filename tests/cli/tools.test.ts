@@ -4,7 +4,7 @@ import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { starterFiles, starterTypes } from '../../src/cli/starter.ts'
-import { builtInTypes, exampleInstance, listCopies, readLevel } from '../../src/interactables/index.ts'
+import { builtInTypes, exampleInstance, listInstances, readLevel } from '../../src/interactables/index.ts'
 import { readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
 import { checked, project, staged, twoRooms } from '../levels.ts'
 import { type Ran, zintel as ranIn } from './zintel.ts'
@@ -82,7 +82,7 @@ interactables:
 `)
 
   test('says of each change how many siblings have it too, and what an instance lacks', () => {
-    const listed = listCopies(readLevel(level).value!)
+    const listed = listInstances(readLevel(level).value!)
     expect(listed[0]!.changes).toEqual([
       { path: 'set.lock.item', value: 'key', siblings: 2, alike: 2 },
       { path: 'feedback.refused', value: '[{ sound: knock }]', siblings: 2, alike: 1 },
@@ -97,6 +97,29 @@ interactables:
     expect(out).toContain('pickup  3 instances\n  key-hook  at 0.6, 6, 1.4\n')
     const asJson = await zintel('list', '--format', 'json', `${project}examples/levels/tide-mill.level.yaml`)
     expect(JSON.parse(asJson.out)).toHaveLength((out.match(/^ {2}[a-z]/gm) ?? []).length)
+  })
+})
+
+describe('completion', () => {
+  test('of commands, options and files, as bash does it', async () => {
+    const { out } = await zintel('completion', 'bash')
+    const complete = (words: string): string[] => {
+      const list = words.split(' ')
+      const script = `${out}\nCOMP_WORDS=(${list.map((word) => `'${word}'`).join(' ')}); COMP_CWORD=${String(list.length - 1)}; _zintel; printf '%s\\n' "\${COMPREPLY[@]}"`
+      return spawnSync('bash', ['-c', script], { encoding: 'utf8', cwd: project }).stdout.trim().split('\n')
+    }
+    expect(complete('zintel ch')).toEqual(['check'])
+    expect(complete('zintel check --fo')).toEqual(['--format'])
+    expect(complete('zintel draw --')).toContain('--view')
+    expect(complete('zintel play READ')).toEqual(['README.md'])
+  })
+
+  test('there is a script for zsh and fish, and for no other shell', async () => {
+    expect((await zintel('completion', 'zsh')).out).toContain('bashcompinit')
+    expect((await zintel('completion', 'fish')).out).toContain("-n '__fish_seen_subcommand_from check' -l baseline")
+    const { code, err } = await zintel('completion', 'csh')
+    expect(code).toBe(2)
+    expect(err).toContain('completion takes bash, zsh, fish, not "csh".')
   })
 })
 

@@ -56,6 +56,16 @@ goals:
     `)
   })
 
+  test('what an alias repeats is told once, and a merge key by its name', () => {
+    const anchored =
+      'interactables:\n  a: { type: lever, at: [1, 1], feedback: &f { refused: [{ beep: x }] } }\n  b: { type: lever, at: [2, 1], feedback: *f }\n'
+    expect(problems(twoRooms(anchored))).toEqual([
+      expect.stringContaining('11:60: interactables.a.feedback.refused.0 has no key "beep"'),
+    ])
+    const merged = 'interactables:\n  a: &l { type: lever, at: [1, 1] }\n  b: { <<: *l, at: [2, 1] }\n'
+    expect(problems(twoRooms(merged))).toEqual([expect.stringContaining('YAML 1.2 has no merge key <<.')])
+  })
+
   test('another version of the format', () => {
     expect(problems(twoRooms('').replace('zintel: 1', 'zintel: 7'))[0]).toContain('another version of the format')
   })
