@@ -269,7 +269,10 @@ function toMotion(map, base, text) {
   })
   const isInLine =
     old.every(({ value }) => !isMap(value) || value.flow) && entries.filter(({ comment }) => comment !== '').length < 2
-  if (!isInLine) return replacedPairs(map, old, [{ name: 'motion', entries }], text)
+  if (!isInLine) {
+    const comment = joined(...old.map((pair) => headComment(pair, text)))
+    return replacedPairs(map, old, [{ name: 'motion', entries, comment }], text)
+  }
   const line = `motion: { ${entries.map((one) => one.text).join(', ')} }`
   return replacedPairs(map, old, [{ line, comment: entries.map(({ comment }) => comment).join('') }], text)
 }
@@ -308,9 +311,15 @@ function toList(map, group, list, names, text, base = null) {
       ? { line: `${group}: { ${rest.map((inner) => pairText(inner, text)).join(', ')} }`, comment: own }
       : {
           name: group,
+          comment: headComment(pair, text),
           entries: rest.map((inner) => ({ text: pairText(inner, text), comment: commentAfter(inner.value, text) })),
         }
   return replacedPairs(map, [pair], [kept, listed], text)
+}
+
+/** The comment behind a key whose value begins on the next line; empty where there is none. */
+function headComment({ key }, text) {
+  return /^:[ \t]*(#.*)$/.exec(text.slice(key.range[1], endOfLine(key, text)))?.[1] ?? ''
 }
 
 function joined(...comments) {
@@ -354,7 +363,10 @@ function replacedPairs(map, old, entries, text) {
   const indent = ' '.repeat(column)
   const made = entries.flatMap(({ line, comment, name, entries: inner }) =>
     line === undefined
-      ? [`${name}:`, ...inner.map((one) => `  ${one.text}${one.comment === '' ? '' : ` ${one.comment}`}`)]
+      ? [
+          `${name}:${comment ? ` ${comment}` : ''}`,
+          ...inner.map((one) => `  ${one.text}${one.comment === '' ? '' : ` ${one.comment}`}`),
+        ]
       : [`${line}${comment === '' ? '' : ` ${comment}`}`],
   )
   const blocks = map.items.map((pair, i) => {

@@ -9,7 +9,7 @@ import { didYouMean } from './nearest.ts'
 import { accountText, lineText, reportText, summaryText } from './report.ts'
 import { feedbackText } from './telling.ts'
 import { watchFiles } from './watch.ts'
-import { exit, Unusable, version, type World } from './world.ts'
+import { exit, readingOnce, Unusable, version, type World } from './world.ts'
 
 /** What a check is asked for. */
 export interface CheckCommand {
@@ -44,16 +44,17 @@ export async function checkCommand(args: readonly string[], options: CheckComman
   if (together.length > 1) throw new Unusable(`--${together[0]!} and --${together[1]!} cannot be given together.`)
   const does = together.find((one) => one !== 'feedback')
   if (options.format !== 'text' && does) throw new Unusable(`--${does} writes no ${options.format}.`)
-  const files = await filesFor(args, ['level', 'project'], world)
+  const once = readingOnce(world)
+  const files = await filesFor(args, ['level', 'project'], once)
   if (options.undoFix) return await undoFixes(files, world)
   if (options.fix) return await fixFiles(files, { budget: options.budget, wanted, yes: options.yes }, world)
   if (options.watch) return await watchFiles(files, { budget: options.budget, wanted }, world)
   const baseline = options.baseline === null ? null : await readBaseline(options.baseline, world)
-  const isMany = files.length > 1 || (await isProjectFile(files[0], world))
+  const isMany = files.length > 1 || (await isProjectFile(files[0], once))
   const reports: FileReport[] = []
   const shown: FileReport[] = []
   const details: string[] = []
-  for await (const { report, text } of checkFiles(files, options.budget, world)) {
+  for await (const { report, text } of checkFiles(files, options.budget, once)) {
     const fresh = baseline ? withoutKnown(report, baseline) : report
     reports.push(fresh)
     const narrow = narrowed(fresh, wanted)
@@ -84,7 +85,7 @@ export async function checkCommand(args: readonly string[], options: CheckComman
 
 /** Whether a file is a project, which has several levels. */
 async function isProjectFile(file: string | undefined, world: World): Promise<boolean> {
-  if (file === undefined || file === '-') return false
+  if (file === undefined) return false
   const text = await world.readText(file).catch(() => '')
   return kindOf(text) === 'project'
 }

@@ -37,7 +37,7 @@ export async function filesFor(args: readonly string[], kinds: readonly FileKind
     }
     if (count === 0) throw new Unusable(`${arg}: there is no ${kinds.join(' or ')} in it.`)
   }
-  for (const file of files) {
+  for (const file of found.size === 0 ? [] : files) {
     const text = await textOf(file, world)
     if (kindOf(text) !== 'project') continue
     for (const member of Object.values(levelFiles(text, file, quiet(world)) ?? {})) {
@@ -47,9 +47,8 @@ export async function filesFor(args: readonly string[], kinds: readonly FileKind
   return [...files]
 }
 
-/** What cannot be read is told by whoever uses the file. Standard input can be read once only. */
+/** What cannot be read is told by whoever uses the file. */
 async function textOf(file: string, world: World): Promise<string> {
-  if (file === '-') return ''
   return world.readText(file).catch((error: unknown) => {
     if (error instanceof Unusable) return ''
     throw error

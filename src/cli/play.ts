@@ -22,7 +22,7 @@ import { paint } from './paint.ts'
 import { isProject, openProject } from './project.ts'
 import { readLevelFile, writeDiagnostics } from './read.ts'
 import { standingText } from './stepwise.ts'
-import { exit, Unusable, type World } from './world.ts'
+import { exit, readingOnce, Unusable, type World } from './world.ts'
 
 /** What is asked for when walkthroughs are played. */
 export interface PlayCommand {
@@ -43,7 +43,8 @@ interface Played extends Pair {
 }
 
 /** Plays walkthroughs, prints what happened, and says which expectations were not met. */
-export async function playCommand(args: readonly string[], options: PlayCommand, world: World): Promise<number> {
+export async function playCommand(args: readonly string[], options: PlayCommand, real: World): Promise<number> {
+  const world = readingOnce(real)
   const pairs = await pairsOf(args, world)
   const page = options.out === null ? world : { ...world, colours: false }
   const opened = new Map<string, Opened | null>()

@@ -47,3 +47,16 @@ export const exit = { clean: 0, findings: 1, unusable: 2, undecided: 3, internal
 
 /** A reason, in words, why a command cannot go on; ends it with exit code 2. */
 export class Unusable extends Error {}
+
+/** The same world, in which each file is read once, however often it is asked for: a pipe has its text only once. */
+export function readingOnce(world: World): World {
+  const read = new Map<string, Promise<string>>()
+  return {
+    ...world,
+    readText: (file) => {
+      const text = read.get(file) ?? world.readText(file)
+      read.set(file, text)
+      return text
+    },
+  }
+}

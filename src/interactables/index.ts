@@ -18,4 +18,4 @@ export type {
 } from './placed.ts'
 export { isBuiltIn, type Settled, settledSettings, settling } from './settled.ts'
 export { changeText, checkText, triggerText } from './words.ts'
-export { type Change as CopyChange, type Listed, listInstances } from './siblings.ts'
+export { type Change as InstanceChange, type Listed, listInstances } from './siblings.ts'

@@ -164,7 +164,7 @@ describe('fixing', () => {
       expect([code, err]).toEqual([2, expect.stringContaining('cannot be given together')])
     }
     const { code, err } = await zintel(['check', '--fix', '--yes', '--format', 'json', path])
-    expect([code, err]).toEqual([2, expect.stringContaining('--fix writes no JSON')])
+    expect([code, err]).toEqual([2, expect.stringContaining('--fix writes no json')])
     expect(readFileSync(path, 'utf8')).toBe(silent)
     // The report in JSON holds the table of feedback anyway.
     expect((await zintel(['check', '--feedback', '--format', 'json', path])).code).toBe(1)

@@ -272,11 +272,11 @@ function pickup({ item: gives, count, enter }: { item: string; count: number; en
     instance: { type: 'pickup', at: [0, 0, 0.8], set: { gives, count, 'taken-by': [enter ? 'enter' : 'press'] } },
     own: null,
     spelt: {
-      states: { there: { lasting: true }, taken: {} },
+      states: { available: { lasting: true }, taken: {} },
       transitions: [
         {
           name: 'take',
-          from: 'there',
+          from: 'available',
           to: 'taken',
           trigger: enter ? { enter: 'near' } : 'press',
           guard: { 'room-for': gives, count },

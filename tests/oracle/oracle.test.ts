@@ -73,7 +73,7 @@ test(`answers agree with a plain explorer on ${String(runs)} random levels`, () 
       // Nothing in these levels says anything, so that every refusal is silent.
       compare('silent-refusal', verdict.refusals)
       compare('lost-item', verdict.losses)
-      compare('stuck', verdict.stuck)
+      compare('stuck-state', verdict.stuck)
       compare('goal-already-met', verdict.atOnce)
       for (const [goal, known] of Object.entries(verdict.atOnce)) {
         if (known !== 'found') continue

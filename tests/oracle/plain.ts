@@ -604,7 +604,7 @@ export class Oracle {
   due(situation: Situation, m: Machine, id: string | undefined, taken: string[], queue: Sent[]): void {
     const row = m.rows.find((one) => one.id === id)
     if (!row?.kept && !row?.every) {
-      const on = id === undefined ? 'moved' : `after ${id}`
+      const on = id === undefined ? 'motion-end' : `after ${id}`
       this.offer(situation, m, on, taken, queue, situation.last[m.name]!)
       return
     }
