@@ -1,8 +1,24 @@
 import { runInSlices, type Progress } from '../explore/index.ts'
-import { check, type CheckOptions, emptyReport, type FileReport, type Surroundings } from '../findings/index.ts'
+import {
+  check,
+  type CheckOptions,
+  emptyReport,
+  type FileReport,
+  rules,
+  type Surroundings,
+  withSeverities,
+} from '../findings/index.ts'
 import { expandLevel, readLevel } from '../interactables/index.ts'
-import type { Level, Source } from '../model/index.ts'
-import { lostNames, readProject } from '../play/index.ts'
+import {
+  type Diagnostic,
+  diagnostic,
+  type Level,
+  nearestName,
+  quoted,
+  type Reading,
+  type Source,
+} from '../model/index.ts'
+import { lostNames, type Project, readProject } from '../play/index.ts'
 import { ProgressLine } from './progress.ts'
 import { isProject, levelFiles } from './project.ts'
 import { writeDiagnostics } from './read.ts'
@@ -75,7 +91,8 @@ async function* checkProject(file: string, text: string, budget: number, world: 
     const level = levelText === null ? null : readLevel(levelText, levelFile)
     if (level?.value) levels[name] = expandLevel(level.value, level.source)
   }
-  const lost = Object.keys(levels).length < Object.keys(files).length ? [] : lostNames(reading, levels)
+  const unknown = unknownRules(reading)
+  const lost = Object.keys(levels).length < Object.keys(files).length ? [] : [...lostNames(reading, levels), ...unknown]
   if (lost.length > 0) {
     writeDiagnostics(lost, text, world)
     yield { report: emptyReport(file, 'unusable', lost), text }
@@ -86,8 +103,23 @@ async function* checkProject(file: string, text: string, budget: number, world: 
     const levelText = texts[name]
     if (world.signal.aborted || levelText === undefined) continue
     const project = isWhole ? { project: reading.value, level: name, levels } : undefined
-    yield await checkText(levelFile, levelText, { budget, project }, world)
+    const checked = await checkText(levelFile, levelText, { budget, project }, world)
+    yield { ...checked, report: withSeverities(checked.report, reading.value.severities ?? {}) }
   }
+}
+
+/** Rules in the severities of a project that are not there. */
+function unknownRules({ value, source }: Reading<Project>): Diagnostic[] {
+  const known = rules.map(({ name }) => String(name))
+  return Object.keys(value?.severities ?? {}).flatMap((rule) => {
+    if (known.includes(rule)) return []
+    const nearest = nearestName(rule, known)
+    return [
+      diagnostic('unknown-key', source.keyPlace(`severities.${rule}`), `There is no rule ${quoted(rule)}.`, {
+        nearest,
+      }),
+    ]
+  })
 }
 
 /** Checks the text of a level file. */

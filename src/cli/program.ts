@@ -1,4 +1,4 @@
-import { Command, CommanderError } from 'commander'
+import { Command, CommanderError, Option } from 'commander'
 import type { Severity } from '../findings/index.ts'
 import { nearestName, printable } from '../model/index.ts'
 import { exit, Unusable, version, type World } from './world.ts'
@@ -11,10 +11,12 @@ Example:
   $ zintel check --rule soft-lock --rule wasted-item my.level.yaml
   $ zintel check --watch my.level.yaml                     # again on each save
   $ zintel check --feedback my.level.yaml                  # what a player perceives, moment by moment
-  $ zintel check --fix my.level.yaml                      # the fixes that are certain
+  $ zintel check --fix my.level.yaml                       # the automatic fixes
   $ zintel check levels                                    # all levels and projects of a folder
   $ zintel check --format sarif --out zintel.sarif levels  # for code hosts; junit for build servers
-  $ zintel check --fail-on error --baseline known.json levels`,
+  $ zintel check --fail-on error --baseline known.json levels
+
+There is no file of settings: a project file says how bad findings are (severities), a level file what is accepted.`,
   explain: `
 Example:
   $ zintel explain silent-refusal`,
@@ -149,7 +151,11 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     )
     .option('--baseline <file>', 'findings that are known: written where the file is not there; else only others count')
     .option('--budget <situations>', 'the most situations to look at', wholeNumber('--budget'), 2_000_000)
-    .option('--rule <rule>', 'only what this rule finds; may be given several times', several, [])
+    .addOption(
+      new Option('--rule <rule>', 'only what this rule finds; may be given several times')
+        .argParser<readonly string[]>(several)
+        .default([], 'all rules'),
+    )
     .option(
       '--severity <least>',
       'error, warning or advice: only what is at least so bad',
@@ -160,7 +166,7 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .option('--all', 'print long lists whole: what follows, what is undecided, the steps that would still meet a goal')
     .option('--explain-search', 'also: how each level was explored, and what was merged or left out')
     .option('--watch', 'check again on each save, and show what came and what went')
-    .option('--fix', 'show the fixes that are certain, and make them once you agree')
+    .option('--fix', 'show the automatic fixes, and make them once you agree')
     .option('--yes', 'with --fix: make them without asking')
     .option('--undo-fix', 'put back what was there before the last fix')
     .addHelpText('after', examples.check)
@@ -220,7 +226,11 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .command('route')
     .description('find the shortest ways to a goal, in steps and in time, play them, and say what they need')
     .argument('<level>', 'a level file')
-    .option('--to <goal>', 'the goal; may be given several times; all of them if left out', several, [])
+    .addOption(
+      new Option('--to <goal>', 'the goal; may be given several times')
+        .argParser<readonly string[]>(several)
+        .default([], 'all goals'),
+    )
     .option(
       '--format <format>',
       'text, json, or walkthrough: the way with the fewest steps as a walkthrough file',

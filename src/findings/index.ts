@@ -8,6 +8,7 @@ export { fillIn, type Refusal, refusalObservation, refusalReader, refusalsOf } f
 export { momentKey, momentObservation } from './room.ts'
 export { leadingTo } from './unreachable-state.ts'
 export { narrowed, type Wanted } from './narrow.ts'
+export { type Severities, withSeverities } from './severities.ts'
 export {
   type FileReport,
   type Finding,

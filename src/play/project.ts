@@ -30,6 +30,10 @@ export const projectSchema = z
         z.record(name, start).refine((all) => Object.keys(all).length > 0, { error: 'at least one start' }),
       ])
       .describe('The level that one begins in; or several starts by name, of which the first is the usual one.'),
+    severities: z
+      .record(name, z.enum(['error', 'warning', 'advice']))
+      .optional()
+      .describe('How bad findings of a rule are in this project, where it is not as usual.'),
     levels: z.record(name, member).refine((all) => Object.keys(all).length > 0, { error: 'at least one level' }),
   })
   .meta({ title: 'Zintel project' })

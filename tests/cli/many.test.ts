@@ -57,6 +57,26 @@ describe('check', () => {
     expect(out.match(/island\.level\.yaml: /g)).toHaveLength(1)
   })
 
+  test('a project says how bad findings of a rule are', async () => {
+    const at = join(folder, 'project')
+    mkdirSync(at)
+    writeFileSync(join(at, 'one.level.yaml'), twoRooms(`items: { coin: {} }\n${lever}${pulled}`))
+    const text = (severities: string): string =>
+      `project: 1\ntitle: One\nstart: one\nlevels: { one: { file: one.level.yaml } }\n${severities}`
+    const file = join(at, 'the.project.yaml')
+    writeFileSync(file, text(''))
+    expect((await zintel(['check', file])).code).toBe(0)
+    writeFileSync(file, text('severities: { unused-item: error }\n'))
+    const strict = await zintel(['check', file])
+    expect(strict.code).toBe(1)
+    expect(strict.out).toContain('one.level.yaml: 1 error\n')
+    writeFileSync(file, text('severities: { unused-itm: error }\n'))
+    const lost = await zintel(['check', file])
+    expect(lost.code).toBe(2)
+    expect(lost.err).toContain('the.project.yaml:5:15: There is no rule "unused-itm". Did you mean "unused-item"?')
+    rmSync(at, { recursive: true })
+  })
+
   test('reads standard input', () => {
     const main = `${project}dist/bin/zintel.js`
     const { status, stdout } = spawnSync(process.execPath, [main, 'check', '-'], { input: fine, encoding: 'utf8' })
