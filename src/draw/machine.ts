@@ -109,7 +109,7 @@ function laidOut(expanded: Expanded, placed: Placed, direction: 'LR' | 'TB'): La
 function stateLines(state: PlacedState, isInitial: boolean): string[] {
   const blocks = [...(state.blocksWalk ? ['walking'] : []), ...(state.blocksSight ? ['sight'] : [])]
   return [
-    ...(isInitial ? ['starts here'] : []),
+    ...(isInitial ? ['initial'] : []),
     ...(state.look === null ? [] : [`looks: ${state.look}`]),
     ...(blocks.length > 0 ? [`blocks ${blocks.join(' and ')}`] : []),
     ...(state.motion
