@@ -102,6 +102,9 @@ export class SpotPositions implements Standing {
     const off = [...bodies].filter((body) => !signature.bodies.includes(body)).sort((a, b) => a - b)
     this.put(actor, to)
     this.standOn(actor, signature)
+    // Whoever is moved twice at once walks to the standing spot once.
+    const before = this.moved.findIndex((one) => one.actor === actor)
+    if (before >= 0) this.moved.splice(before, 1)
     this.moved.push({ actor, spot })
     return { left, entered, cleared: off.filter((body) => !this.bodies.some((other) => other.has(body))) }
   }

@@ -23,6 +23,8 @@ export interface Facts {
 export interface Fact {
   readonly index: number
   readonly is: Tri
+  /** For a body: the zone round it that whoever is in its way is in, too; left out where there is none. */
+  readonly within?: number | undefined
 }
 
 /** How something that can be pressed stands to the spots of a cell. */
@@ -80,8 +82,16 @@ export function alternatives(facts: Facts, slack: number): Signature[] {
   const bodies = subsets(facts.bodies)
   const candidates = candidateOrders(facts.near, slack)
   const signatures: Signature[] = []
+  const around = new Map(facts.bodies.map(({ index, within }) => [index, within]))
+  // Nobody is in the way of a body without touching it, by more than rounding.
+  const isPossible = (z: readonly number[], b: readonly number[]): boolean =>
+    b.every((body) => {
+      const zone = around.get(body)
+      return zone === undefined || z.includes(zone)
+    })
   for (const z of zones) {
     for (const b of bodies) {
+      if (!isPossible(z, b)) continue
       for (const c of candidates) {
         signatures.push({ zones: z, bodies: b, candidates: c })
         if (signatures.length > mostAlternatives) return signatures

@@ -221,13 +221,17 @@ function* gatherFacts(
       if (is !== 'no') at(cell).zones.push({ index, is })
     })
   }
+  const skins = new Map(
+    layout.zones.flatMap(({ kind }, zone) => (kind === 'skin' ? [[expanded.zones[zone]!.interactable, zone]] : [])),
+  )
   for (const [index, { comesAndGoes, body }] of layout.figures.entries()) {
     if (!comesAndGoes || !body) continue
     yield
+    const own = skins.get(index)
     eachCell(grid, boxOf(body), character.radius + around, (cell) => {
       if (!stands(cell)) return
       const is = isInWay(body, middleOf(grid, cell), character, grid.slack)
-      if (is !== 'no') at(cell).bodies.push({ index, is })
+      if (is !== 'no') at(cell).bodies.push({ index, is, within: own })
     })
   }
   for (const [index, { pressable, handle, everywhere }] of layout.figures.entries()) {
