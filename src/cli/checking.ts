@@ -20,7 +20,8 @@ import {
 } from '../model/index.ts'
 import { lostNames, type Project, readProject } from '../play/index.ts'
 import { ProgressLine } from './progress.ts'
-import { isProject, levelFiles } from './project.ts'
+import { kindOf } from './kind.ts'
+import { levelFiles } from './project.ts'
 import { writeDiagnostics } from './read.ts'
 import { Unusable, type World } from './world.ts'
 
@@ -40,7 +41,7 @@ export async function* checkFiles(
     if (world.signal.aborted) return
     const text = await readFile(file, world)
     if (text === null) yield { report: unreadable(file), text: '' }
-    else if (isProject(text)) yield* checkProject(file, text, budget, world)
+    else if (kindOf(text) === 'project') yield* checkProject(file, text, budget, world)
     else yield await checkText(file, text, { budget }, world)
   }
 }
@@ -50,7 +51,7 @@ export async function filesOf(files: readonly string[], world: World): Promise<s
   const all: string[] = []
   for (const file of files) {
     const text = await world.readText(file)
-    if (isProject(text)) all.push(...Object.values(levelFiles(text, file, world) ?? {}))
+    if (kindOf(text) === 'project') all.push(...Object.values(levelFiles(text, file, world) ?? {}))
     else all.push(file)
   }
   return all

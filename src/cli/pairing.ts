@@ -1,6 +1,7 @@
 import { basename, dirname, join } from 'node:path/posix'
 import { readSource } from '../model/index.ts'
-import { type FileKind, filesFor, kindOf } from './files.ts'
+import { filesFor } from './files.ts'
+import { type FileKind, kindOf } from './kind.ts'
 import { Unusable, type World } from './world.ts'
 
 /** A walkthrough, and the level or project file that it is played in. */

@@ -19,7 +19,8 @@ import { junitOfPlays } from '../formats/index.ts'
 import { layOut } from './laying-out.ts'
 import { type Pair, pairsOf } from './pairing.ts'
 import { paint } from './paint.ts'
-import { isProject, openProject } from './project.ts'
+import { kindOf } from './kind.ts'
+import { openProject } from './project.ts'
 import { readLevelFile, writeDiagnostics } from './read.ts'
 import { standingText } from './stepwise.ts'
 import { exit, readingOnce, Unusable, type World } from './world.ts'
@@ -118,7 +119,7 @@ interface Opened {
 /** Opens a level file or a project file. Why it cannot be played is written to standard error; null then. */
 async function open(file: string, world: World): Promise<Opened | null> {
   const text = await world.readText(file)
-  if (isProject(text)) {
+  if (kindOf(text) === 'project') {
     const opened = await openProject(text, file, world)
     if (!opened) return null
     const { project, stages } = opened

@@ -1,5 +1,4 @@
 import { expandLevel, readLevel } from '../interactables/index.ts'
-import { readSource } from '../model/index.ts'
 import { makeStage, type Project, projectProblems, readProject, type Stage } from '../play/index.ts'
 import { writeDiagnostics } from './read.ts'
 import type { World } from './world.ts'
@@ -8,12 +7,6 @@ import type { World } from './world.ts'
 export interface OpenedProject {
   readonly project: Project
   readonly stages: Readonly<Record<string, Stage>>
-}
-
-/** Whether a text is a project file, as far as can be seen from its keys. */
-export function isProject(text: string): boolean {
-  const { value } = readSource(text, null)
-  return typeof value === 'object' && value !== null && Object.hasOwn(value, 'project')
 }
 
 /** The level files of a project, seen from where the command runs, by name; null where the project cannot be read. */
