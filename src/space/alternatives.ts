@@ -1,3 +1,4 @@
+import { distance, type Point } from './geometry.ts'
 import type { Tri } from './sight.ts'
 
 /** What is so at a spot: two spots with the same signature are alike. */
@@ -32,8 +33,10 @@ export interface Near {
   readonly interactable: number
   /** Whether a press there can go to it. */
   readonly answers: Tri
-  /** From the middle of the cell, in metres. */
+  /** From the hand to the handle, in metres, for somebody in the middle of the cell. */
   readonly distance: number
+  /** Where its handle is, seen from above; null for what is pressed from everywhere. */
+  readonly handle: Point | null
   readonly priority: number
   /** What comes and goes, and may hide it. */
   readonly hiders: readonly { readonly interactable: number; readonly hides: Tri }[]
@@ -76,7 +79,7 @@ export function factsKey({ zones, bodies, near }: Facts, slack: number): string 
   return `${zones.map(factKey).join()}|${bodies.map(factKey).join()}|${near.map(nearKey).join(' ')}`
 }
 
-/** Every signature that spots with these facts may have; lengths closer than `slack` may be either way round. */
+/** Every signature that spots within `slack` metres of where these facts were measured may have. */
 export function alternatives(facts: Facts, slack: number): Signature[] {
   const zones = subsets(facts.zones)
   const bodies = subsets(facts.bodies)
@@ -142,12 +145,30 @@ function ordersOf(near: readonly Near[], slack: number): Near[][] {
   return orders
 }
 
+/**
+ * Whether of two things the first comes first for everybody within `slack` metres of where their distances were measured: the one
+ * with the higher priority, the nearer one in whole millimetres, the one that stands first in the file.
+ *
+ * The difference of the squares of two distances is linear in the spot, with a slope of twice the distance between the
+ * handles: so two handles that are close together are told apart more finely than by how much each distance changes.
+ */
 function surelyBefore(one: Near, other: Near, slack: number): boolean {
   if (one.priority !== other.priority) return one.priority > other.priority
-  if (slack > 0) return one.distance + slack + 0.001 < other.distance
-  const [a, b] = [millimetres(one.distance), millimetres(other.distance)]
-  return a === b ? one.interactable < other.interactable : a < b
+  if (slack === 0) {
+    const [a, b] = [millimetres(one.distance), millimetres(other.distance)]
+    return a === b ? one.interactable < other.interactable : a < b
+  }
+  // Whole millimetres never turn the order round; they may only make it equal.
+  const needed = one.interactable < other.interactable ? rounding : 0.001 + rounding
+  if (other.distance - one.distance - 2 * slack > needed) return true
+  if (!one.handle || !other.handle) return false
+  const apart = distance(one.handle, other.handle)
+  const squares = (other.distance - one.distance) * (other.distance + one.distance) - 2 * slack * apart
+  return squares > needed * (one.distance + other.distance + 2 * slack)
 }
+
+/** Metres by which a distance may be wrong as it was computed. */
+const rounding = 1e-9
 
 function millimetres(metres: number): number {
   return Math.round(metres * 1000)

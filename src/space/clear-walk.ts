@@ -3,6 +3,7 @@ import { between, distance, edges, nearestShare, type Point, type Segment, sideO
 import { type Grid, middleOf } from './grid.ts'
 import { type Layout, type Shape, touching } from './layout.ts'
 import { apart, handsBreadth } from './legs.ts'
+import { cornersOf } from './squares.ts'
 import type { Facts, Signature } from './alternatives.ts'
 
 /** What a character's ground is cut from. */
@@ -11,9 +12,12 @@ export interface Terrain {
   readonly character: PlacedCharacter
   readonly grid: Grid
   readonly facts: ReadonlyMap<number, Facts>
-  /** For each cell whether it is undecided in it which zones or bodies its spots are in: 1, or 0. */
-  readonly unsettled: Uint8Array
+  /** For each cell what may be met in it: the sum of some of `met`. */
+  readonly mets: Uint8Array
 }
+
+/** What may be met in a cell: walls that some spot in it is too near to; borders of zones or bodies. */
+export const met = { walls: 1, borders: 2 } as const
 
 /** A border that a walk may cross, once: the zone or the body of which it says otherwise at its end. */
 export interface Border {
@@ -55,21 +59,23 @@ export function isClearWalk(
 ): boolean {
   const { layout, character } = terrain
   const walk: Walk = { disc, end, line: { a: disc.middle, b: end } }
-  const met = borders(terrain, walk)
+  const near = borders(terrain, walk)
   const room = character.radius - touching
-  const walls = met.walls.map((wall) => layout.walls[wall]!)
-  const standing = walls.reduce((spots, wall) => beyond(spots, disc, wall, room), squareOf(disc))
+  const walls = near.walls.map((wall) => layout.walls[wall]!)
+  let known: Point[] | null = null
+  const standing = (): Point[] =>
+    (known ??= walls.reduce((spots, wall) => beyond(spots, disc, wall, room), cornersOf(disc.middle, disc.slack)))
   const isOff = (wall: Segment): boolean =>
     keepsOff(walk, segmentOf(wall), room) ||
     isBehindOther(walk, wall, walls, room) ||
-    setsOut(standing, end, wall, room)
+    setsOut(standing(), end, wall, room)
   if (!walls.every(isOff)) return false
-  for (const body of met.bodies) {
+  for (const body of near.bodies) {
     if (crossed?.kind === 'body' && crossed.index === body) continue
     const outline = layout.figures[body]!.body!
     if (!signature.bodies.includes(body) && !keepsOff(walk, rectangleOf(outline), room)) return false
   }
-  for (const zone of met.zones) {
+  for (const zone of near.zones) {
     const isCrossed = crossed?.kind === 'zone' && crossed.index === zone
     if (!keepsSide(walk, layout.zones[zone]!, signature.zones.includes(zone), isCrossed, character)) return false
   }
@@ -89,7 +95,7 @@ interface Borders {
   readonly bodies: number[]
 }
 
-function borders({ grid, facts, unsettled }: Terrain, { disc, line }: Walk): Borders {
+function borders({ grid, facts, mets }: Terrain, { disc, line }: Walk): Borders {
   const found: Borders = { walls: [], zones: [], bodies: [] }
   const { left, low, size, columns, rows } = grid
   const { slack } = disc
@@ -102,11 +108,13 @@ function borders({ grid, facts, unsettled }: Terrain, { disc, line }: Walk): Bor
   for (let y = row(fromY - slack), top = row(toY + slack); y <= top; y++) {
     for (let x = column(fromX - slack); x <= last; x++) {
       const cell = y * columns + x
-      const walls = grid.walls[cell]
-      if (walls === undefined && unsettled[cell] === 0) continue
+      const here = mets[cell]!
+      if (here === 0) continue
       if (toSegment([left + (x + 0.5) * size, low + (y + 0.5) * size], line) > limit) continue
-      if (walls) for (const wall of walls) if (!found.walls.includes(wall)) found.walls.push(wall)
-      if (unsettled[cell] === 0) continue
+      if ((here & met.walls) !== 0) {
+        for (const wall of grid.walls[cell]!) if (!found.walls.includes(wall)) found.walls.push(wall)
+      }
+      if ((here & met.borders) === 0) continue
       const known = facts.get(cell)!
       for (const { index, is } of known.zones)
         if (is === 'maybe' && !found.zones.includes(index)) found.zones.push(index)
@@ -122,11 +130,11 @@ function borders({ grid, facts, unsettled }: Terrain, { disc, line }: Walk): Bor
  * lane is hardly wider than the character, only such a spot can be walked to from everywhere in it.
  */
 export function endsBeside(terrain: Terrain, disc: Disc, end: Point, most: number): Point[] {
-  const met = borders(terrain, { disc, end, line: { a: disc.middle, b: end } })
+  const near = borders(terrain, { disc, end, line: { a: disc.middle, b: end } })
   const { layout, character } = terrain
   const sides = [
-    ...met.walls.map((wall) => layout.walls[wall]!),
-    ...met.bodies.flatMap((body) => edges(layout.figures[body]!.body!)),
+    ...near.walls.map((wall) => layout.walls[wall]!),
+    ...near.bodies.flatMap((body) => edges(layout.figures[body]!.body!)),
   ]
   return sides.flatMap(({ a, b }): Point[] => {
     const [dx, dy] = [b[0] - a[0], b[1] - a[1]]
@@ -201,17 +209,6 @@ function isBehindOther({ disc, end }: Walk, wall: Segment, walls: readonly Segme
     const side = Math.sign(sideOf(disc.middle, other.a, other.b))
     return [wall.a, wall.b].every((p) => sideOf(p, other.a, other.b) * side <= 0)
   })
-}
-
-/** The corners of the square of a disc, anticlockwise. */
-export function squareOf({ middle: [x, y], slack }: Disc): Point[] {
-  const half = slack * Math.SQRT1_2
-  return [
-    [x - half, y - half],
-    [x + half, y - half],
-    [x + half, y + half],
-    [x - half, y + half],
-  ]
 }
 
 /** The part of a polygon in a square that is beside a wall in which somebody can stand: as far from it as the limit (Sutherland and Hodgman 1974). */

@@ -27,27 +27,25 @@ export function isNear({ columns }: Grid, cell: number, next: number): boolean {
   return Math.abs((next % columns) - (cell % columns)) <= farthest
 }
 
+/** Told of a cell; whether that is enough, and no more need be visited. */
+type Visit = (next: number) => boolean
+
 /** Visits the cells near another, nearest first. */
-export function eachNear(grid: Grid, cell: number, visit: (next: number) => void): void {
+export function eachNear(grid: Grid, cell: number, visit: Visit): void {
   eachAround(grid, cell, near, visit)
 }
 
 /** Visits all cells that may be the end of a way off uncertain ground, nearest first. */
-export function eachFar(grid: Grid, cell: number, visit: (next: number) => void): void {
+export function eachFar(grid: Grid, cell: number, visit: Visit): void {
   eachAround(grid, cell, far, visit)
 }
 
-function eachAround(
-  { columns, rows }: Grid,
-  cell: number,
-  offsets: readonly Offset[],
-  visit: (next: number) => void,
-): void {
+function eachAround({ columns, rows }: Grid, cell: number, offsets: readonly Offset[], visit: Visit): void {
   const column = cell % columns
   const row = (cell - column) / columns
   for (const [dx, dy] of offsets) {
     const [x, y] = [column + dx, row + dy]
-    if (x >= 0 && y >= 0 && x < columns && y < rows) visit(y * columns + x)
+    if (x >= 0 && y >= 0 && x < columns && y < rows && visit(y * columns + x)) return
   }
 }
 
@@ -63,14 +61,17 @@ export function endsNear(
   each: typeof eachNear = eachNear,
 ): number[] {
   const best: number[] = []
+  const deepest = depth ? deep : 0
   const depthOf = (one: number): number => Math.min(depth?.[one] ?? 0, deep)
   each(grid, cell, (next) => {
-    if (!isAlike(next)) return
+    if (!isAlike(next)) return false
     let at = best.length
     while (at > 0 && depthOf(best[at - 1]!) < depthOf(next)) at--
-    if (at >= tries) return
+    if (at >= tries) return false
     best.splice(at, 0, next)
     if (best.length > tries) best.pop()
+    // Among those that are as deep the nearer one stays.
+    return best.length === tries && depthOf(best[tries - 1]!) === deepest
   })
   return best
 }

@@ -1,13 +1,15 @@
-import { type Border, type Disc, endsBeside, isClearWalk, squareOf } from './clear-walk.ts'
-import { clearEnd, eachFar, eachNear, endsNear } from './ends.ts'
+import { type Border, type Disc, endsBeside, isClearWalk } from './clear-walk.ts'
+import { eachFar, eachNear, endsNear } from './ends.ts'
 import type { Point } from './geometry.ts'
 import { cellAt, middleOf } from './grid.ts'
 import type { Ground } from './ground.ts'
+import type { Homes } from './homes.ts'
 import type { Patch } from './patch.ts'
 import { mostHalvings, Parts } from './parts.ts'
 import { only, type Signature } from './alternatives.ts'
 import { canStand } from './layout.ts'
 import { isWithin } from './signatures.ts'
+import { cornersOf } from './squares.ts'
 
 /** A ground that has been cut. */
 export interface Cut extends Ground {
@@ -16,6 +18,7 @@ export interface Cut extends Ground {
   readonly patches: readonly Patch[]
   readonly sureAt: Int32Array
   readonly depth: Int32Array
+  readonly homes: Pick<Homes, 'spots' | 'fromSpot'>
 }
 
 /** See `Patches.escapes`. */
@@ -48,14 +51,30 @@ export function escapesFrom(cut: Cut, patch: number): (readonly number[])[] {
 }
 
 /** The sure patches around a node that are one border apart from it, at the most. */
-function surePatches({ terrain, nodes, numbers, sureAt, patches }: Cut, node: number, each: typeof eachNear): number[] {
+function surePatches(cut: Cut, node: number, each: typeof eachNear): number[] {
+  const { terrain, nodes, numbers, sureAt, patches } = cut
   const { signature } = patches[numbers[node]!]!
   const found = new Set<number>()
+  const add = (to: number): void => {
+    if (leavable(signature, patches[to]!.signature) !== undefined) found.add(to)
+  }
   each(terrain.grid, nodes.cellOf[node]!, (next) => {
-    const to = sureAt[next]!
-    if (to >= 0 && leavable(signature, patches[to]!.signature) !== undefined) found.add(to)
+    if (sureAt[next]! >= 0) add(sureAt[next]!)
+    else for (const { of } of spotsIn(cut, next)) if (patches[of]!.sure) add(of)
+    return false
   })
   return [...found]
+}
+
+/** The spots of a cell that hold patches together, and the patches that one surely comes to from them. */
+function spotsIn(
+  { nodes, numbers, homes: { spots, fromSpot } }: Cut,
+  cell: number,
+): { readonly of: number; readonly spot: Point }[] {
+  return (nodes.cells[cell] ?? []).flatMap((_, i) => {
+    const spot = spots.get(nodes.first[cell]! + i)
+    return spot ? [{ of: numbers[fromSpot.get(nodes.first[cell]! + i)!]!, spot }] : []
+  })
 }
 
 /** The border between two signatures that somebody who leaves one for the other crosses; undefined where that cannot be told. */
@@ -68,11 +87,17 @@ function leavable(from: Signature, to: Signature): Border | null | undefined {
 }
 
 function isClearInto(cut: Cut, disc: Disc, node: number, to: number, each: typeof eachNear): boolean {
-  const { terrain, nodes, numbers, sureAt, depth, patches } = cut
+  const { terrain, nodes, numbers, sureAt, depth, patches, signatures } = cut
   const crossed = leavable(patches[numbers[node]!]!.signature, patches[to]!.signature)
-  const ends = endsNear(terrain.grid, nodes.cellOf[node]!, (next) => sureAt[next] === to, depth, each)
-  const signature = nodes.signatureOf(node)
-  if (clearEnd(cut, disc, signature, ends, crossed) >= 0) return true
+  const cell = nodes.cellOf[node]!
+  const signature = signatures.all[nodes.signatureOf(node)]!
+  const isClearTo = (end: Point): boolean => isClearWalk(terrain, disc, signature, end, crossed)
+  const ends = endsNear(terrain.grid, cell, (next) => sureAt[next] === to, depth, each)
+  if (ends.some((end) => isClearTo(middleOf(terrain.grid, end)))) return true
+  // Where a patch is narrower than a cell, only spots of it are known.
+  const spotTo = (next: number): Point | undefined => spotsIn(cut, next).find(({ of }) => of === to)?.spot
+  const thin = endsNear(terrain.grid, cell, (next) => sureAt[next] !== to && spotTo(next) !== undefined, null, each)
+  if (thin.some((next) => isClearTo(spotTo(next)!))) return true
   return each === eachFar && isClearByLane(cut, disc, node, to, crossed ?? null)
 }
 
@@ -93,7 +118,7 @@ function isClearByLane(cut: Cut, disc: Disc, node: number, to: number, crossed: 
   // Where it is a matter of centimetres, only small parts of the ground can tell.
   if (disc.slack > grid.slack / 2) return false
   const begins = (): Disc[] =>
-    squareOf(disc).flatMap((corner) =>
+    cornersOf(disc.middle, disc.slack).flatMap((corner) =>
       endsBeside(terrain, disc, corner, grid.size)
         .filter((spot) => isSpot(spot, from) && isClearWalk(terrain, disc, from, spot))
         .map((spot): Disc => ({ middle: spot, slack: 0 })),

@@ -2,6 +2,7 @@ import type { PlacedCharacter } from '../interactables/index.ts'
 import { type Box, boxOf } from './boxes.ts'
 import { inPolygon, type Point, type Segment, toSegment } from './geometry.ts'
 import { type Layout, touching } from './layout.ts'
+import { isCloserThan } from './squares.ts'
 
 /** Whether a character can stand in a cell; `middle`: in its middle at least. */
 export const standing = { nowhere: 0, maybe: 1, middle: 2, everywhere: 3 } as const
@@ -47,7 +48,7 @@ export function* makeGrid(layout: Layout, character: PlacedCharacter, size: numb
   const count = columns * rows
   const array = (): Int32Array => new Int32Array(count)
   const scratch = { cost: array(), before: array(), round: array(), rounds: 0 }
-  const [stands, walls] = [new Uint8Array(count), [] as number[][]]
+  const [stands, walls] = [new Uint8Array(count), new Array<number[] | undefined>(count).fill(undefined)]
   const grid: Grid = { left, low, size: side, slack, columns, rows, stands, walls, scratch }
   yield* fillStands(grid, walls, layout, character.radius)
   return grid
@@ -77,7 +78,12 @@ export function eachCell(grid: Grid, box: Box, margin: number, visit: (cell: num
   for (let y = low; y <= high; y++) for (let x = left; x <= right; x++) visit(y * grid.columns + x)
 }
 
-function* fillStands(grid: Grid, walls: number[][], layout: Layout, radius: number): Generator<undefined, void> {
+function* fillStands(
+  grid: Grid,
+  walls: (number[] | undefined)[],
+  layout: Layout,
+  radius: number,
+): Generator<undefined, void> {
   const { stands } = grid
   for (const { outline } of [...layout.rooms, ...layout.doorways]) {
     yield
@@ -107,10 +113,10 @@ function* fillStands(grid: Grid, walls: number[][], layout: Layout, radius: numb
     })
   }
   let looked = 0
-  // Between two walls there may be no room at all, though there is for each of them alone.
+  // Between two walls, or in a corner of the cell, there may be no room at all.
   for (const [cell, own] of walls.entries()) {
     if (cell % 16_384 === 0) yield
-    if (!own || own.length < 2 || stands[cell] !== standing.maybe) continue
+    if (!own || stands[cell] !== standing.maybe) continue
     if (++looked % 512 === 0) yield
     const near = own.map((index) => layout.walls[index]!)
     if (!hasRoom(near, room, middleOf(grid, cell), grid.size, grid.slack)) {
@@ -131,7 +137,7 @@ function hasRoom(
   slack: number,
   part = 1,
 ): boolean {
-  if (walls.some((wall) => toSegment(middle, wall) < room - slack)) return false
+  if (walls.some((wall) => isCloserThan(middle, slack, wall, room))) return false
   if (part <= smallestPart) return true
   const off = size / 4
   return [-off, off].some((dy) =>

@@ -11,28 +11,29 @@ import { differing } from './alternatives.ts'
 export interface Cores {
   /** For each such cell, the first node of all that hang together with it; -1 for the others. */
   readonly at: Int32Array
+  /** For each such cell its signature; -1 for the others. */
+  readonly signatures: Int32Array
   /** For each such cell, how many steps it is from the border of its core, corners included; 0 for the others. */
   readonly depth: Int32Array
 }
 
 /** Joins cells that touch, where both are certain and have the same signature: one walks freely between any two spots of them. */
 export function* certainCores({ terrain: { grid }, nodes }: Ground): Generator<undefined, Cores> {
-  const signatureAtCell = new Int32Array(nodes.cells.length).fill(-1)
-  for (let cell = 0; cell < signatureAtCell.length; cell++) {
+  const signatures = new Int32Array(nodes.cells.length).fill(-1)
+  for (let cell = 0; cell < signatures.length; cell++) {
     const own = nodes.cells[cell]
-    if (own?.length === 1 && grid.stands[cell] === standing.everywhere) signatureAtCell[cell] = own[0]!
+    if (own?.length === 1 && grid.stands[cell] === standing.everywhere) signatures[cell] = own[0]!
   }
   yield
   const joined = new Joined(nodes.count)
   yield* touchingCells(grid, (cell, next) => {
-    if (signatureAtCell[cell]! >= 0 && signatureAtCell[cell] === signatureAtCell[next])
+    if (signatures[cell]! >= 0 && signatures[cell] === signatures[next])
       joined.join(nodes.first[cell]!, nodes.first[next]!)
   })
-  const at = new Int32Array(signatureAtCell.length).fill(-1)
-  for (let cell = 0; cell < at.length; cell++)
-    if (signatureAtCell[cell]! >= 0) at[cell] = joined.root(nodes.first[cell]!)
+  const at = new Int32Array(signatures.length).fill(-1)
+  for (let cell = 0; cell < at.length; cell++) if (signatures[cell]! >= 0) at[cell] = joined.root(nodes.first[cell]!)
   yield
-  return { at, depth: yield* depths(grid, at) }
+  return { at, signatures, depth: yield* depths(grid, at) }
 }
 
 /** What nodes belong to. */
@@ -58,8 +59,8 @@ export function* homesOf(ground: Ground, cores: Cores): Generator<undefined, Hom
   const { nodes, terrain } = ground
   const homes = new Int32Array(nodes.count).fill(homeless)
   const rest: number[] = []
-  /** From the last cell to the end of its clear walk. */
-  let off = 0
+  /** From each cell to the end of the clear walk of its last node. */
+  const offs = new Int32Array(nodes.cells.length)
   for (let node = 0; node < nodes.count; node++) {
     const cell = nodes.cellOf[node]!
     if (node % 256 === 0) yield
@@ -68,17 +69,18 @@ export function* homesOf(ground: Ground, cores: Cores): Generator<undefined, Hom
       continue
     }
     const signature = nodes.signatureOf(node)
-    const isAlike = isCoreOf(ground, cores, signature)
+    const isAlike = (one: number): boolean => cores.signatures[one] === signature
     const disc = discOf(terrain.grid, cell)
     // Along a wall or a border the way off it is mostly the same.
-    const likely = cell + off
-    const again =
-      isAlike(likely) && isNear(terrain.grid, cell, likely) ? clearEnd(ground, disc, signature, [likely]) : -1
-    const end =
-      again >= 0 ? again : clearEnd(ground, disc, signature, endsNear(terrain.grid, cell, isAlike, cores.depth))
+    const west = cell + (offs[cell - 1] ?? 0)
+    const south = cell + (offs[cell - terrain.grid.columns] ?? 0)
+    const isLikely = (one: number): boolean => isAlike(one) && isNear(terrain.grid, cell, one)
+    let end = isLikely(west) ? clearEnd(ground, disc, signature, [west]) : -1
+    if (end < 0 && south !== west && isLikely(south)) end = clearEnd(ground, disc, signature, [south])
+    if (end < 0) end = clearEnd(ground, disc, signature, endsNear(terrain.grid, cell, isAlike, cores.depth))
     if (end >= 0) {
       homes[node] = cores.at[end]!
-      off = end - cell
+      offs[cell] = end - cell
     } else rest.push(node)
   }
   const left = new Map<number, Parts>()
@@ -89,10 +91,6 @@ export function* homesOf(ground: Ground, cores: Cores): Generator<undefined, Hom
     else homes[node] = nowhere
   }
   return { of: homes, ...(yield* aroundSpots(ground, cores, homes, left)) }
-}
-
-function isCoreOf({ nodes }: Ground, cores: Cores, signature: number): (cell: number) => boolean {
-  return (cell) => (cores.at[cell] ?? -1) >= 0 && nodes.signatureOf(cores.at[cell]!) === signature
 }
 
 /** Whether no other node of a cell has the same zones and bodies: what two borders part at one spot is told by way of it. */
@@ -131,14 +129,15 @@ function* aroundSpots(
   const near = (node: number): [of: number, spot: Point][] => {
     const signature = nodes.signatureOf(node)
     const cell = nodes.cellOf[node]!
-    const ends = endsNear(grid, cell, isCoreOf(ground, cores, signature), cores.depth)
+    const ends = endsNear(grid, cell, (one) => cores.signatures[one] === signature, cores.depth)
     const found: [number, Point][] = ends.map((end) => [cores.at[end]!, middleOf(grid, end)])
     const own = spots.get(node)
     if (own) found.push([node, own])
     eachNear(grid, cell, (next) => {
       const other = nodes.find(next, signature)
       const spot = spots.get(other)
-      if (spot && found.length < 3 * tries) found.push([other, spot])
+      if (spot) found.push([other, spot])
+      return found.length >= 3 * tries
     })
     return found
   }
@@ -156,7 +155,14 @@ function* aroundSpots(
     const around = near(node)
     for (const home of new Set(around.map(([of]) => joined.root(of)))) {
       const own = around.filter(([of]) => joined.root(of) === home)
-      const isClear = (disc: Disc): boolean => own.some(([, spot]) => isClearWalk(terrain, disc, signature, spot))
+      // What one part can walk to, the next one mostly can, too.
+      let last = own[0]!
+      const isClear = (disc: Disc): boolean => {
+        if (isClearWalk(terrain, disc, signature, last[1])) return true
+        const found = own.find((one) => one !== last && isClearWalk(terrain, disc, signature, one[1]))
+        last = found ?? last
+        return found !== undefined
+      }
       if (!parts.every(isClear)) continue
       homes[node] = home
       break

@@ -1,9 +1,10 @@
 import { type Disc, discOf } from './clear-walk.ts'
-import { type Point, toSegment } from './geometry.ts'
+import type { Point } from './geometry.ts'
 import type { Ground } from './ground.ts'
 import { touching } from './layout.ts'
 import { type Signature } from './alternatives.ts'
 import { isSignature } from './signatures.ts'
+import { isCloserThan, keepsOffSegment } from './squares.ts'
 
 /** How often the parts of a cell are halved to look closely. */
 export const mostHalvings = 3
@@ -60,7 +61,7 @@ export class Parts {
 
   #lookAt({ middle, slack }: Disc): number {
     const { terrain } = this.#ground
-    if (!hasRoom(terrain, this.#cell, middle, -slack)) return looks.none
+    if (hasNoRoom(terrain, this.#cell, middle, slack)) return looks.none
     const is = isSignature(terrain, this.#cell, middle, slack, this.#signature)
     if (is === 'no') return looks.none
     return is === 'yes' && hasRoom(terrain, this.#cell, middle, slack) ? looks.all : looks.some
@@ -81,11 +82,18 @@ function quarters({ middle: [x, y], slack }: Disc): Disc[] {
   ].map(([px, py]) => ({ middle: [px!, py!], slack: slack / 2 }))
 }
 
-/**
- * Whether there is room for a character at a spot in a cell, and so much more all round, in metres. Of a spot of the cell
- * no wall parts its middle, which is on the ground: it would be too near for anybody to stand.
+/*
+ * Of a spot of a cell no wall parts its middle, which is on the ground: it would be too near for anybody to stand.
  */
-function hasRoom({ layout, character, grid }: Ground['terrain'], cell: number, p: Point, more: number): boolean {
-  const room = character.radius - touching + more
-  return (grid.walls[cell] ?? []).every((wall) => toSegment(p, layout.walls[wall]!) >= room)
+
+/** Whether there is room for a character all over a part of a cell. */
+function hasRoom({ layout, character, grid }: Ground['terrain'], cell: number, p: Point, slack: number): boolean {
+  const room = character.radius - touching
+  return (grid.walls[cell] ?? []).every((wall) => keepsOffSegment(p, slack, layout.walls[wall]!, room))
+}
+
+/** Whether one wall alone leaves no room for a character anywhere in a part of a cell. */
+function hasNoRoom({ layout, character, grid }: Ground['terrain'], cell: number, p: Point, slack: number): boolean {
+  const room = character.radius - touching
+  return (grid.walls[cell] ?? []).some((wall) => isCloserThan(p, slack, layout.walls[wall]!, room))
 }

@@ -50,7 +50,7 @@ export function* cutPatches(
   grid: Grid,
 ): Generator<undefined, Patches> {
   const signatures = new Signatures()
-  const { cells, facts, sightings, unsettled, tooCoarse } = yield* signatureCells(
+  const { cells, facts, sightings, mets, tooCoarse } = yield* signatureCells(
     expanded,
     layout,
     character,
@@ -58,7 +58,7 @@ export function* cutPatches(
     signatures,
   )
   const nodes = yield* Nodes.of(cells)
-  const terrain = { layout, character, grid, facts, sightings, unsettled }
+  const terrain = { layout, character, grid, facts, sightings, mets }
   const ground: Ground = { terrain, signatures, nodes }
   const cores = yield* certainCores(ground)
   const homes = yield* homesOf(ground, cores)
@@ -96,7 +96,8 @@ export function* cutPatches(
     patchesIn: (cell) =>
       (cells[cell] ?? []).map((_, i) => numbers[nodes.first[cell]! + i]!).filter((patch) => patch >= 0),
     escapes: (patch) => {
-      const ways = known.get(patch) ?? escapesFrom({ ...ground, numbers, patches, sureAt, depth: cores.depth }, patch)
+      const ways =
+        known.get(patch) ?? escapesFrom({ ...ground, numbers, patches, sureAt, depth: cores.depth, homes }, patch)
       known.set(patch, ways)
       return ways
     },

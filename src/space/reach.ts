@@ -3,6 +3,7 @@ import { boxAround } from './boxes.ts'
 import { edges, type Point, type Segment } from './geometry.ts'
 import type { Layout } from './layout.ts'
 import { hiddenWithin, type Tri } from './sight.ts'
+import { pointWithin } from './squares.ts'
 
 /** How an interactable stands to a character at a spot. */
 export interface Nearness {
@@ -62,14 +63,18 @@ export function nearness(layout: Layout, placed: Placed, character: PlacedCharac
 }
 
 /**
- * How an interactable stands to a character at `p`. With a slack (metres, below 1), the answer holds for every spot within
- * the slack of `p`, and is "maybe" where those spots differ.
+ * How an interactable stands to a character at `p`. With a slack (metres, below 1), the answer holds for every spot of the
+ * square round `p` whose corners are so far off, and is "maybe" where those spots differ.
  */
 export function nearnessIn(sighting: Sighting, character: PlacedCharacter, p: Point, slack: number): Nearness {
   const { placed, handle, rangeFrom, screens, hiders } = sighting
   const toHandle = fromHand(p, character.hand, handle)
-  const inRange = within(fromHand(p, character.hand, rangeFrom), placed.radius, slack)
-  const inReach = within(toHandle, character.reach, slack)
+  const within = (point: readonly [number, number, number], limit: number): Tri => {
+    if (slack === 0) return fromHand(p, character.hand, point) <= limit ? 'yes' : 'no'
+    return pointWithin(p, slack, [point[0], point[1]], limit, point[2] - character.hand)
+  }
+  const inRange = within(rangeFrom, placed.radius)
+  const inReach = within(handle, character.reach)
   if (inRange === 'no' || inReach === 'no') {
     const why = inRange === 'no' ? 'out-of-range' : 'out-of-reach'
     return { answers: 'no', distance: toHandle, hiders: [], why }
@@ -91,10 +96,4 @@ export function fromHand(p: Point, hand: number, to: readonly [number, number, n
   const dy = to[1] - p[1]
   const dz = to[2] - hand
   return Math.sqrt(dx * dx + dy * dy + dz * dz)
-}
-
-/** Whether a length is at most a limit, for all spots within a slack. */
-export function within(length: number, limit: number, slack: number): Tri {
-  if (length <= limit - slack) return 'yes'
-  return length > limit + slack ? 'no' : 'maybe'
 }

@@ -30,18 +30,24 @@ function grazes(line: Segment, end: Point): boolean {
  *
  * All lines of sight from the disc round `p` lie in a wedge with its tip at `to`, cut off behind the disc. A screen that
  * does not come into the wedge, or only at its tip, hides nothing of the point from any spot. One that goes right across
- * it, in front of the disc, hides the point from every spot. What does neither (an end in the wedge, a screen through the
- * disc itself) may hide it from some.
+ * it, in front of the disc, hides the point from every spot; so do two that share an end in the wedge and leave it on different
+ * sides, as the walls do that meet in a corner. What does neither (an end in the wedge, a screen through the disc itself) may hide
+ * it from some.
  */
 export function hiddenWithin(p: Point, to: Point, screens: Iterable<Segment>, slack: number): Tri {
   if (slack === 0) return isHidden(p, to, screens) ? 'yes' : 'no'
   const wedge = wedgeOf(p, to, slack)
   let maybe = false
+  const halves: Half[] = []
   for (const screen of screens) {
     // Where there is no wedge, all lines of sight lie in a disc round the point.
     const hides = wedge ? screenIn(wedge, screen) : toSegment(to, screen) > 3 * slack + same ? 'no' : 'maybe'
     if (hides === 'yes') return 'yes'
-    if (hides === 'maybe') maybe = true
+    if (hides === 'no') continue
+    maybe = true
+    if (hides === 'maybe') continue
+    if (halves.some(({ end, side }) => side !== hides.side && distance(end, hides.end) <= grazing)) return 'yes'
+    halves.push(hides)
   }
   return maybe ? 'maybe' : 'no'
 }
@@ -67,7 +73,13 @@ function wedgeOf(p: Point, to: Point, slack: number): Wedge | null {
   return { tip: to, axis, near: length - slack, far: length + slack, spread }
 }
 
-function screenIn(wedge: Wedge, { a, b }: Segment): Tri {
+/** A screen in front of the disc with one end in the wedge, and the side on which it leaves it. */
+interface Half {
+  readonly end: Point
+  readonly side: number
+}
+
+function screenIn(wedge: Wedge, { a, b }: Segment): Tri | Half {
   const [outA, offA] = inFrame(wedge, a)
   const [outB, offB] = inFrame(wedge, b)
   const limit = (out: number): number => out * wedge.spread + 2 * grazing
@@ -88,9 +100,10 @@ function screenIn(wedge: Wedge, { a, b }: Segment): Tri {
   const [outTo, offTo] = [outA + (outB - outA) * to, offA + (offB - offA) * to]
   const isAtTip = (out: number, off: number): boolean => out * out + off * off <= (same * same) / 4
   if (isAtTip(outFrom, offFrom) && isAtTip(outTo, offTo)) return 'no'
-  const isAcross = from > 0 && to < 1 && offFrom * offTo < 0
   const isInFront = Math.max(outFrom, outTo) < wedge.near && Math.min(outFrom, outTo) > 2 * same
-  return isAcross && isInFront ? 'yes' : 'maybe'
+  if (!isInFront || (from === 0 && to === 1)) return 'maybe'
+  if (from > 0 && to < 1) return offFrom * offTo < 0 ? 'yes' : 'maybe'
+  return from > 0 ? { end: b, side: Math.sign(offFrom) } : { end: a, side: Math.sign(offTo) }
 }
 
 /** How far out along the axis of a wedge a point is, and how far off it. */

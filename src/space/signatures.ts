@@ -7,7 +7,6 @@ import {
   factsKey,
   isPlain,
   mayAnswerSo,
-  mayBe,
   mostAlternatives,
   type Near,
   plainSignature,
@@ -16,12 +15,14 @@ import {
 } from './alternatives.ts'
 import { boxAround, boxOf } from './boxes.ts'
 import { answeringSpot } from './closest.ts'
-import { distance, inPolygon, type Point, toBorder, toPolygon } from './geometry.ts'
+import { inPolygon, type Point } from './geometry.ts'
+import { met } from './clear-walk.ts'
 import { eachCell, type Grid, middleOf, standing } from './grid.ts'
 import { type Layout, type Shape, touching, zoneBox } from './layout.ts'
 import { handsBreadth, inZone, onBody } from './legs.ts'
-import { nearnessIn, type Sighting, sightingOf, within } from './reach.ts'
+import { nearnessIn, type Sighting, sightingOf } from './reach.ts'
 import type { Tri } from './sight.ts'
+import { bodyWithin, isOnBorder, pointWithin } from './squares.ts'
 
 /** Signatures by number, each once. */
 export class Signatures {
@@ -49,8 +50,8 @@ export interface SignedCells {
   readonly facts: ReadonlyMap<number, Facts>
   /** For what can be pressed, by index, what it is seen past. */
   readonly sightings: ReadonlyMap<number, Sighting>
-  /** For each cell whether it is undecided in it which zones or bodies its spots are in: 1, or 0. */
-  readonly unsettled: Uint8Array
+  /** See `Terrain`. */
+  readonly mets: Uint8Array
   readonly tooCoarse: boolean
 }
 
@@ -65,7 +66,7 @@ export function* signatureCells(
   const { facts, sightings } = yield* gatherFacts(expanded, layout, character, grid)
   const plain = [signatures.number({ zones: [], bodies: [], candidates: [] })]
   let tooCoarse = false
-  const slack = 2 * grid.slack
+  const { slack } = grid
   // Most cells are like others near by.
   const alike = new Map<string, readonly number[]>()
   const numbersOf = (known: Facts): readonly number[] => {
@@ -79,19 +80,22 @@ export function* signatureCells(
     alike.set(key, numbers)
     return numbers
   }
-  const cells: (readonly number[] | null)[] = []
-  for (const [cell, stands] of grid.stands.entries()) {
-    const known = facts.get(cell)
-    cells.push(stands === standing.nowhere ? null : known ? numbersOf(known) : plain)
-    if (cell % 512 === 0) yield
+  const { stands, walls } = grid
+  const cells = new Array<readonly number[] | null>(stands.length).fill(null)
+  const mets = new Uint8Array(stands.length)
+  for (let cell = 0; cell < cells.length; cell++) {
+    if (cell % 16_384 === 0) yield
+    if (stands[cell] !== standing.nowhere) cells[cell] = plain
+    if (walls[cell]) mets[cell] = met.walls
   }
-  const unsettled = new Uint8Array(cells.length)
   let seen = 0
-  for (const [cell, { zones, bodies }] of facts) {
-    if (++seen % 16_384 === 0) yield
-    if (zones.some(({ is }) => is === 'maybe') || bodies.some(({ is }) => is === 'maybe')) unsettled[cell] = 1
+  for (const [cell, known] of facts) {
+    if (++seen % 512 === 0) yield
+    cells[cell] = numbersOf(known)
+    const isSettled = known.zones.every(({ is }) => is === 'yes') && known.bodies.every(({ is }) => is === 'yes')
+    if (!isSettled) mets[cell]! += met.borders
   }
-  return { cells, facts, sightings, unsettled, tooCoarse }
+  return { cells, facts, sightings, mets, tooCoarse }
 }
 
 /** The signature of one exact spot. */
@@ -99,7 +103,7 @@ export function signatureAt(expanded: Expanded, layout: Layout, character: Place
   return plainSignature(factsAt(expanded, layout, character, p))
 }
 
-/** What is so of a spot, or of all spots within a slack of it, in a cell of which something is known already. */
+/** What is so of a spot, or of all spots of a square round it, in a cell of which something is known already. */
 export interface CloseLook {
   readonly layout: Layout
   readonly character: PlacedCharacter
@@ -107,18 +111,44 @@ export interface CloseLook {
   readonly sightings: ReadonlyMap<number, Sighting>
 }
 
-/** Whether a signature is so of the spots of a cell within a slack (metres) of one: of all, of none, or perhaps of some. */
+/** Whether a signature is so of the spots of a square in a cell (`slack` metres from `p` to its corners): of all, of none, or perhaps of some. */
 export function isSignature(look: CloseLook, cell: number, p: Point, slack: number, signature: Signature): Tri {
-  const facts = factsIn(look, cell, p, slack)
-  const { zones, bodies, near } = facts
-  if (!mayBe(zones, signature.zones) || !mayBe(bodies, signature.bodies)) return 'no'
-  const answering = near.map(({ interactable, answers }) => ({ index: interactable, is: answers }))
-  const candidates = signature.candidates.map(({ interactable }) => interactable)
-  if (!mayBe(answering, candidates)) return 'no'
-  if (isPlain(facts, 2 * slack)) {
-    return candidatesKey(plainSignature(facts).candidates) === candidatesKey(signature.candidates) ? 'yes' : 'no'
+  const known = look.facts.get(cell) ?? { zones: noFacts, bodies: noFacts, near: noNear }
+  const { candidates } = signature
+  const isWanted = (index: number): boolean => candidates.some(({ interactable }) => interactable === index)
+  if (!candidates.every(({ interactable }) => known.near.some((near) => near.interactable === interactable)))
+    return 'no'
+  const zones = compared(known.zones, signature.zones, (index) => zoneAt(look, index, p, slack))
+  if (zones === 'no') return 'no'
+  const bodies = compared(known.bodies, signature.bodies, (index) => bodyAt(look, index, p, slack))
+  if (bodies === 'no') return 'no'
+  const answering: Near[] = []
+  for (const far of known.near) {
+    const near = closerTo(look, far, p, slack)
+    const wanted = isWanted(far.interactable)
+    if (near ? near.answers === 'yes' && !wanted : wanted) return 'no'
+    if (near) answering.push(near)
   }
-  return mayAnswerSo(near, signature.candidates, 2 * slack) ? 'maybe' : 'no'
+  const within = zones === 'yes' && bodies === 'yes' ? 'yes' : 'maybe'
+  if (isPlain({ zones: [], bodies: [], near: answering }, slack)) {
+    return candidatesKey(plainSignature({ zones: [], bodies: [], near: answering }).candidates) ===
+      candidatesKey(candidates)
+      ? within
+      : 'no'
+  }
+  return mayAnswerSo(answering, candidates, slack) ? 'maybe' : 'no'
+}
+
+/** Whether just the wanted things are so, of some that are or may be in the cell; what is undecided is looked at closer. */
+function compared(facts: readonly Fact[], wanted: readonly number[], closer: (index: number) => Tri): Tri {
+  if (!wanted.every((index) => facts.some((fact) => fact.index === index))) return 'no'
+  let all: Tri = 'yes'
+  for (const fact of facts) {
+    const is = fact.is === 'yes' ? 'yes' : closer(fact.index)
+    if (is === 'maybe') all = 'maybe'
+    else if ((is === 'yes') !== wanted.includes(fact.index)) return 'no'
+  }
+  return all
 }
 
 /** Whether a spot of a cell is for certain within just the zones and the bodies of a signature. */
@@ -128,31 +158,25 @@ export function isWithin(
   p: Point,
   signature: Pick<Signature, 'zones' | 'bodies'>,
 ): boolean {
-  const { zones, bodies } = factsIn(look, cell, p, 0)
-  const isJust = (facts: readonly Fact[], wanted: readonly number[]): boolean =>
-    facts.length === wanted.length && facts.every(({ index, is }) => is === 'yes' && wanted.includes(index))
-  return isJust(zones, signature.zones) && isJust(bodies, signature.bodies)
+  const { zones, bodies } = look.facts.get(cell) ?? { zones: noFacts, bodies: noFacts, near: noNear }
+  return (
+    compared(zones, signature.zones, (index) => zoneAt(look, index, p, 0)) === 'yes' &&
+    compared(bodies, signature.bodies, (index) => bodyAt(look, index, p, 0)) === 'yes'
+  )
 }
 
-const nothing: Facts = { zones: [], bodies: [], near: [] }
+function zoneAt({ layout, character }: CloseLook, index: number, p: Point, slack: number): Tri {
+  return zoneHolds(layout.zones[index]!, p, character, slack)
+}
 
-/** Facts of a part of a cell: only what may be so in the cell may be so there. */
-function factsIn({ layout, character, facts, sightings }: CloseLook, cell: number, p: Point, slack: number): Facts {
-  const known = facts.get(cell) ?? nothing
-  const closer = (all: readonly Fact[], look: (index: number) => Tri): Fact[] =>
-    all.flatMap((fact): Fact[] => {
-      if (fact.is === 'yes') return [fact]
-      const is = look(fact.index)
-      return is === 'no' ? [] : [{ index: fact.index, is }]
-    })
-  return {
-    zones: closer(known.zones, (index) => zoneHolds(layout.zones[index]!, p, character, slack)),
-    bodies: closer(known.bodies, (index) => isInWay(layout.figures[index]!.body!, p, character, slack)),
-    near: known.near.flatMap((near) => {
-      const sighting = sightings.get(near.interactable)
-      return sighting ? (nearTo(sighting, character, p, slack) ?? []) : [near]
-    }),
-  }
+function bodyAt({ layout, character }: CloseLook, index: number, p: Point, slack: number): Tri {
+  return isInWay(layout.figures[index]!.body!, p, character, slack)
+}
+
+/** How something that may be pressed in a cell stands to a part of it; null where it answers nowhere in that part. */
+function closerTo({ character, sightings }: CloseLook, near: Near, p: Point, slack: number): Near | null {
+  const sighting = sightings.get(near.interactable)
+  return sighting ? nearTo(sighting, character, p, slack) : near
 }
 
 function factsAt(expanded: Expanded, layout: Layout, character: PlacedCharacter, p: Point): Facts {
@@ -175,25 +199,33 @@ function factsAt(expanded: Expanded, layout: Layout, character: PlacedCharacter,
   return facts
 }
 
-/** How an interactable stands to spots within a slack of one; null where it answers at none of them. */
+/** How an interactable stands to the spots of a square; null where it answers at none of them. */
 function nearTo(sighting: Sighting, character: PlacedCharacter, p: Point, slack: number): Near | null {
   const { answers, distance, hiders } = nearnessIn(sighting, character, p, slack)
   if (answers === 'no') return null
   const { index, priority } = sighting.placed
-  return { interactable: index, answers, distance, hiders, priority }
+  const [x, y] = sighting.handle
+  return { interactable: index, answers, distance, handle: [x, y], hiders, priority }
 }
 
 function zoneHolds(zone: Shape, p: Point, { radius }: PlacedCharacter, slack: number): Tri {
-  if (zone.kind === 'skin') return within(toPolygon(p, zone.body), radius + handsBreadth - touching, slack)
-  if (zone.kind === 'circle') return within(distance(p, zone.at), zone.radius, slack)
-  if (toBorder(p, zone.outline) <= slack) return 'maybe'
+  if (slack === 0) return inZone(zone, p, radius) ? 'yes' : 'no'
+  if (zone.kind === 'skin') return bodyWithin(p, slack, zone.body, radius + handsBreadth - touching)
+  if (zone.kind === 'circle') return pointWithin(p, slack, zone.at, zone.radius)
+  if (isOnBorder(p, slack, zone.outline)) return 'maybe'
   return inPolygon(p, zone.outline) ? 'yes' : 'no'
 }
 
 /** Whether a character would be in the way of a body; touching it is not being in its way. */
 function isInWay(body: readonly Point[], p: Point, { radius }: PlacedCharacter, slack: number): Tri {
-  return within(toPolygon(p, body), radius - touching, slack)
+  if (slack === 0) return onBody(body, p, radius) ? 'yes' : 'no'
+  return bodyWithin(p, slack, body, radius - touching)
 }
+
+type Gathered = { -readonly [Kind in keyof Facts]: Facts[Kind] }
+
+const noFacts: Fact[] = []
+const noNear: Near[] = []
 
 function* gatherFacts(
   expanded: Expanded,
@@ -201,24 +233,39 @@ function* gatherFacts(
   character: PlacedCharacter,
   grid: Grid,
 ): Generator<undefined, Pick<SignedCells, 'facts' | 'sightings'>> {
-  const facts = new Map<number, Facts>()
+  const facts = new Map<number, Gathered>()
   const sightings = new Map<number, Sighting>()
-  const at = (cell: number): Facts => {
+  const at = (cell: number): Gathered => {
     const known = facts.get(cell)
     if (known) return known
-    const made: Facts = { zones: [], bodies: [], near: [] }
+    const made: Gathered = { zones: noFacts, bodies: noFacts, near: noNear }
     facts.set(cell, made)
     return made
+  }
+  // Of most cells only one kind of thing is known: empty lists are shared.
+  const add = (cell: number, kind: 'zones' | 'bodies', fact: Fact): void => {
+    const known = at(cell)
+    if (known[kind] === noFacts) known[kind] = [fact]
+    else known[kind].push(fact)
+  }
+  const addNear = (cell: number, near: Near): void => {
+    const known = at(cell)
+    if (known.near === noNear) known.near = [near]
+    else known.near.push(near)
   }
   const stands = (cell: number): boolean => grid.stands[cell] !== standing.nowhere
   const around = grid.slack + grid.size
   for (const [index, zone] of layout.zones.entries()) {
     yield
     const margin = zone.kind === 'skin' ? character.radius + handsBreadth : 0
+    const [whole, partly]: Fact[] = [
+      { index, is: 'yes' },
+      { index, is: 'maybe' },
+    ]
     eachCell(grid, zoneBox(zone), margin + around, (cell) => {
       if (!stands(cell)) return
       const is = zoneHolds(zone, middleOf(grid, cell), character, grid.slack)
-      if (is !== 'no') at(cell).zones.push({ index, is })
+      if (is !== 'no') add(cell, 'zones', is === 'yes' ? whole! : partly!)
     })
   }
   const skins = new Map(
@@ -227,11 +274,15 @@ function* gatherFacts(
   for (const [index, { comesAndGoes, body }] of layout.figures.entries()) {
     if (!comesAndGoes || !body) continue
     yield
-    const own = skins.get(index)
+    const within = skins.get(index)
+    const [whole, partly]: Fact[] = [
+      { index, is: 'yes', within },
+      { index, is: 'maybe', within },
+    ]
     eachCell(grid, boxOf(body), character.radius + around, (cell) => {
       if (!stands(cell)) return
       const is = isInWay(body, middleOf(grid, cell), character, grid.slack)
-      if (is !== 'no') at(cell).bodies.push({ index, is, within: own })
+      if (is !== 'no') add(cell, 'bodies', is === 'yes' ? whole! : partly!)
     })
   }
   for (const [index, { pressable, handle, everywhere }] of layout.figures.entries()) {
@@ -251,14 +302,15 @@ function* gatherFacts(
     })
     // Where no cell is certain, there may be no spot at all; that can be told exactly.
     if (!isCertain && found.length > 0 && !answeringSpot(layout, placed, character)) continue
-    for (const [cell, near] of found) at(cell).near.push(near)
+    for (const [cell, near] of found) addNear(cell, near)
   }
   for (const index of layout.near.everywhere) {
-    for (let cell = 0; cell < grid.stands.length; cell++) if (stands(cell)) at(cell).near.push(fromEverywhere(index))
+    const everywhere = fromEverywhere(index)
+    for (let cell = 0; cell < grid.stands.length; cell++) if (stands(cell)) addNear(cell, everywhere)
   }
   return { facts, sightings }
 }
 
 function fromEverywhere(interactable: number): Near {
-  return { interactable, answers: 'yes', distance: 1e6 + interactable, priority: -1000, hiders: [] }
+  return { interactable, answers: 'yes', distance: 1e6 + interactable, handle: null, priority: -1000, hiders: [] }
 }

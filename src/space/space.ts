@@ -101,9 +101,18 @@ const gap = 3
 /** How far, in cells, a patch without certain cells may lie from the next one: as in a lane hardly wider than the character. */
 const longestLane = 60
 
+/** In so many cells of a patch without certain ones one looks for what lies near it. */
+const mostLaneCells = 400
+
 function* hopsFrom(space: Space, character: number, patch: number): Generator<undefined, Hop[]> {
   const ground = space.patches[character]!
   const near = new Set([...nearPatches(ground, patch), ...(lanesTo(ground).get(patch) ?? [])])
+  // What is true of no spot but those of a lane is left again at its other end.
+  for (const lane of [...near]) {
+    if (!ground.patches[lane]!.sure && ground.rims[lane]!.length === 0)
+      for (const beyond of nearPatches(ground, lane)) near.add(beyond)
+  }
+  near.delete(patch)
   const hops: Hop[] = []
   for (const to of [...near].sort((a, b) => a - b)) {
     yield
@@ -124,7 +133,11 @@ function hopBetween(space: Space, character: number, from: number, to: number): 
     const trail = flood.trail(cell).slice(0, -1)
     const crossed = new Set(trail.flatMap((at) => (sureAt[at]! >= 0 ? patches[sureAt[at]!]!.signature.bodies : [])))
     const bodies = bodiesBut(space, new Set([...crossed, ...start.signature.bodies, ...end.signature.bodies]))
-    const way = straightened(space.layout, [start.spot, ...corners(grid, trail), end.spot], { ...rules, bodies })
+    const way = straightened(
+      space.layout,
+      [start.spot, ...corners(space.layout, grid, trail, rules.radius), end.spot],
+      { ...rules, bodies },
+    )
     return timedHop(space, space.expanded.characters[character]!, start.spot, way, to)
   }
   return null
@@ -187,15 +200,15 @@ function lanesTo(ground: Patches): ReadonlyMap<number, readonly number[]> {
 const lanes = new WeakMap<Patches, ReadonlyMap<number, readonly number[]>>()
 
 /** The sure patches that lie at most `gap` cells from a cell of this one, with ground between. */
-function nearPatches({ grid, sureAt, rims, thinAt, patches }: Patches, patch: number): number[] {
+function nearPatches(ground: Patches, patch: number): number[] {
+  const { grid, sureAt, rims, thinAt, patches } = ground
   const { columns, rows, stands } = grid
   const found = new Set<number>()
   const add = (other: number): void => {
     if (other !== patch && patches[other]!.firm) found.add(other)
   }
   const seen = new Set<number>()
-  let wave: number[] = [...rims[patch]!]
-  if (wave.length === 0) wave.push(cellAt(grid, patches[patch]!.spot))
+  let wave: readonly number[] = rims[patch]!.length > 0 ? rims[patch]! : laneCells(ground, patch)
   for (const cell of wave) for (const thin of thinAt.get(cell) ?? []) add(thin)
   const isLane = rims[patch]!.length === 0
   for (let step = 0; step <= gap || (isLane && found.size === 0 && step <= longestLane); step++) {
@@ -218,6 +231,24 @@ function nearPatches({ grid, sureAt, rims, thinAt, patches }: Patches, patch: nu
     wave = ahead
   }
   return [...found].sort((a, b) => a - b)
+}
+
+/** Cells in which a patch without certain cells has parts that hang together with its spot, not too far off. */
+function laneCells({ grid, patches, patchesIn }: Patches, patch: number): number[] {
+  const { columns, rows } = grid
+  const found = new Set([cellAt(grid, patches[patch]!.spot)])
+  for (const cell of found) {
+    if (found.size > mostLaneCells) break
+    for (let dy = -1; dy <= 1; dy++) {
+      for (let dx = -1; dx <= 1; dx++) {
+        const next = cell + dy * columns + dx
+        if ((cell % columns) + dx < 0 || (cell % columns) + dx >= columns || next < 0 || next >= columns * rows)
+          continue
+        if (!found.has(next) && patchesIn(next).includes(patch)) found.add(next)
+      }
+    }
+  }
+  return [...found]
 }
 
 /** What is so at a spot for a character: the zones it is in, and the bodies it is in the way of, both ascending. */

@@ -1,5 +1,6 @@
-import { distance, type Point } from './geometry.ts'
-import { cellAt, type Grid, middleOf } from './grid.ts'
+import { nearestStanding } from './closest.ts'
+import { distance, type Point, toSegment } from './geometry.ts'
+import { cellAt, type Grid, middleOf, standing } from './grid.ts'
 import type { Layout } from './layout.ts'
 import { isClear } from './legs.ts'
 
@@ -38,7 +39,7 @@ export function findWay(
   for (let cell = flood.next(); cell >= 0; cell = flood.next()) {
     if (!isThere(cell)) continue
     const cells = flood.trail(cell)
-    return straightened(layout, [from, ...corners(grid, cells), ...(last ? [last] : [])], rules)
+    return straightened(layout, [from, ...corners(layout, grid, cells, rules.radius), ...(last ? [last] : [])], rules)
   }
   return null
 }
@@ -144,14 +145,39 @@ export class Flood {
   }
 }
 
-/** The middles of the cells at which a trail turns, and of its last cell. */
-export function corners(grid: Grid, cells: readonly number[]): Point[] {
+/** Where a trail passes the cells at which it turns, those in whose middle nobody can stand, and its last cell. */
+export function corners(layout: Layout, grid: Grid, cells: readonly number[], radius: number): Point[] {
+  const isTight = (cell: number): boolean => grid.stands[cell] === standing.maybe
   const kept = cells.filter((cell, i) => {
     const before = cells[i - 1]
     const after = cells[i + 1]
-    return i > 0 && (after === undefined || before === undefined || after - cell !== cell - before)
+    if (i === 0) return false
+    return after === undefined || before === undefined || after - cell !== cell - before || isTight(cell)
   })
-  return kept.map((cell) => middleOf(grid, cell))
+  return kept.flatMap((cell) => (isTight(cell) ? roomiest(layout, grid, cell, radius) : [middleOf(grid, cell)]))
+}
+
+/** Spots are spread over a cell in so many rows and columns. */
+const across = 8
+
+/**
+ * Where somebody passes a cell in whose middle nobody can stand, as in a lane that is hardly wider than the character: the spot with
+ * the most room of those spread over the cell, else the one nearest to its middle; empty where there is none in it.
+ */
+function roomiest(layout: Layout, grid: Grid, cell: number, radius: number): Point[] {
+  const walls = (grid.walls[cell] ?? []).map((wall) => layout.walls[wall]!)
+  const middle = middleOf(grid, cell)
+  let best: Point | null = null
+  let most = radius
+  for (let i = 0; i < across ** 2; i++) {
+    const off = (at: number): number => ((at + 0.5) / across - 0.5) * grid.size
+    const spot: Point = [middle[0] + off(i % across), middle[1] + off(Math.floor(i / across))]
+    const room = Math.min(...walls.map((wall) => toSegment(spot, wall)))
+    if (room > most) [best, most] = [spot, room]
+  }
+  if (best) return [best]
+  const nearest = nearestStanding(layout, middle, radius, 0)
+  return nearest && cellAt(grid, nearest) === cell ? [nearest] : []
 }
 
 /** Leaves out corners that are not needed. */

@@ -197,16 +197,16 @@ steps:
     expect(result.passed).toBe(false)
     const failures = result.steps.filter((step) => step.failure !== null)
     expect(failures.map(({ place, failure }) => `${String(place.line)}: ${String(failure)}`)).toMatchInlineSnapshot(`
-[
-  "6: mill-door is locked",
-  "7: keeper presses mill-door: refused (carries 0 of 1 sluice-key)",
-  "8: sound "latch-rattle" from mill-door; message "Locked. The sluice key would fit."",
-  "9: it was so at 3.317 s",
-  "10: carries 0 sluice-key",
-  "11: prompts: "Open the mill door"",
-  "12: keeper presses mill-door: refused (carries 0 of 1 sluice-key)",
-]
-`)
+     [
+       "6: mill-door is locked",
+       "7: keeper presses mill-door: refused (carries 0 of 1 sluice-key)",
+       "8: sound "latch-rattle" from mill-door; message "Locked. The sluice key would fit."",
+       "9: it was so at 3.285 s",
+       "10: carries 0 sluice-key",
+       "11: prompts: "Open the mill door"",
+       "12: keeper presses mill-door: refused (carries 0 of 1 sluice-key)",
+     ]
+    `)
   })
 
   test('names that are not in the level are told before anything is played', () => {

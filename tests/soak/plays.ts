@@ -24,7 +24,7 @@ export function trialOf(level: Level): Trial | null {
   const search = new Search(stage, 'loose', most)
   while (!search.advance(5000));
   if (!search.isComplete) return null
-  return { stage, search, report: checkNow(reading.value, reading.source, { budget: most, grouping: false }) }
+  return { stage, search, report: checkNow(reading.value, reading.source, { budget: 10 * most, grouping: false }) }
 }
 
 /** The situations that a play may be in, as far as its patches can be told; none of them need be possible. */

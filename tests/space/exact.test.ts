@@ -2,9 +2,27 @@ import { describe, expect, test } from '@jest/globals'
 import * as fc from 'fast-check'
 import { Boxes, type Box } from '../../src/space/boxes.ts'
 import { answeringSpot, nearestStanding } from '../../src/space/closest.ts'
-import { degreesOf, direction, inPolygon, type Point, type Segment, sideOf } from '../../src/space/geometry.ts'
+import {
+  degreesOf,
+  direction,
+  inPolygon,
+  type Point,
+  rectangle,
+  type Segment,
+  sideOf,
+  toPolygon,
+  toSegment,
+} from '../../src/space/geometry.ts'
 import { canStand, nearness } from '../../src/space/index.ts'
-import { hiddenWithin, isHidden } from '../../src/space/sight.ts'
+import { hiddenWithin, isHidden, type Tri } from '../../src/space/sight.ts'
+import {
+  bodyWithin,
+  cornersOf,
+  isCloserThan,
+  isOnBorder,
+  keepsOffSegment,
+  pointWithin,
+} from '../../src/space/squares.ts'
 import { answerTo, checked, staged } from '../levels.ts'
 
 /** From one number to another, in millimetres. */
@@ -39,6 +57,141 @@ describe('sight', () => {
       { numRuns: 3000, seed: 5 },
     )
     expect(Math.min(seen.yes, seen.no, seen.maybe)).toBeGreaterThan(100)
+  })
+
+  test('two walls that meet in a corner hide what is behind it, on lines through the corner, too', () => {
+    let hidden = 0
+    fc.assert(
+      fc.property(point, point, metre, fc.tuple(between(-1, 0), between(-1, 0)), (a, b, x, off) => {
+        const corner: Point = [x, 0]
+        const walls = [
+          { a, b: corner },
+          { a: corner, b },
+        ]
+        const [p, to]: Point[] = [
+          [x + off[0], 2],
+          [x - off[0], -2],
+        ]
+        const slack = 0.07
+        const said = hiddenWithin(p!, to!, walls, slack)
+        if (said === 'maybe') return
+        if (said === 'yes') hidden++
+        for (let turn = 0; turn < 360; turn += 30) {
+          const [dx, dy] = direction(turn)
+          const spot: Point = [p![0] + dx * slack, p![1] + dy * slack]
+          expect(isHidden(spot, to!, walls)).toBe(said === 'yes')
+        }
+      }),
+      { numRuns: 1000, seed: 6 },
+    )
+    expect(hidden).toBeGreaterThan(200)
+    const square: Point[] = [
+      [-1, 0],
+      [0, 0],
+      [0, 1],
+    ]
+    const walls = [
+      { a: square[0]!, b: square[1]! },
+      { a: square[1]!, b: square[2]! },
+    ]
+    expect(hiddenWithin([1, -1], [-1, 1], walls, 0.07)).toBe('yes')
+    expect(hiddenWithin([1, -1], [-1, 1], walls.slice(1), 0.07)).toBe('maybe')
+  })
+})
+
+describe('squares', () => {
+  const slack = fc.constantFrom(0.01, 0.05, 0.15)
+  const limit = between(0.4, 1.2)
+  const share = between(-1, 1)
+  const inside = fc.array(fc.tuple(share, share), { minLength: 8, maxLength: 8 })
+  const said = { yes: 0, no: 0, maybe: 0 }
+  /** Holds what is said of a square against some of its spots, its corners among them. */
+  const holds = (
+    is: Tri,
+    p: Point,
+    slack: number,
+    shares: [number, number][],
+    isSo: (spot: Point) => boolean,
+  ): void => {
+    said[is]++
+    const half = slack * Math.SQRT1_2
+    const spots = shares.map(([x, y]): Point => [p[0] + x * half, p[1] + y * half])
+    if (is === 'maybe') return
+    const wrong = [p, ...spots, ...cornersOf(p, slack * 0.999)].filter((spot) => isSo(spot) !== (is === 'yes'))
+    if (wrong.length > 0) throw new Error(`${is} is not so of ${JSON.stringify(wrong)}`)
+  }
+
+  test('points, at any height, and bodies are within a limit of all spots, or of none, as is said', () => {
+    fc.assert(
+      fc.property(point, slack, point, limit, between(0, 0.3), inside, (p, slack, to, limit, rise, shares) => {
+        const isNear = ([x, y]: Point): boolean => Math.hypot(x - to[0], y - to[1], rise) <= limit
+        holds(pointWithin(p, slack, to, limit, rise), p, slack, shares, isNear)
+      }),
+      { numRuns: 4000, seed: 11 },
+    )
+    fc.assert(
+      fc.property(
+        point,
+        slack,
+        between(0.05, 2),
+        between(0, 360),
+        limit,
+        inside,
+        (p, slack, long, turn, limit, shares) => {
+          const body = rectangle([0, 0], [long, 0.1], turn)
+          holds(bodyWithin(p, slack, body, limit), p, slack, shares, (spot) => toPolygon(spot, body) <= limit)
+        },
+      ),
+      { numRuns: 4000, seed: 12 },
+    )
+    expect(Math.min(said.yes, said.no, said.maybe)).toBeGreaterThan(100)
+  })
+
+  test('what is too near to a wall, or keeps off it, does so all over', () => {
+    const seen = { near: 0, off: 0, border: 0 }
+    fc.assert(
+      fc.property(point, slack, segment, limit, inside, (p, slack, wall, limit, shares) => {
+        const isNear = isCloserThan(p, slack, wall, limit)
+        const isOff = keepsOffSegment(p, slack, wall, limit)
+        if (isNear) seen.near++
+        if (isOff) seen.off++
+        holds(isNear ? 'yes' : isOff ? 'no' : 'maybe', p, slack, shares, (spot) => toSegment(spot, wall) < limit)
+      }),
+      { numRuns: 4000, seed: 13 },
+    )
+    const outline = fc.tuple(point, point, point)
+    fc.assert(
+      fc.property(point, slack, outline, inside, (p, slack, triangle, shares) => {
+        if (isOnBorder(p, slack, triangle)) seen.border++
+        else holds(inPolygon(p, triangle) ? 'yes' : 'no', p, slack, shares, (spot) => inPolygon(spot, triangle))
+      }),
+      { numRuns: 4000, seed: 14 },
+    )
+    expect(Math.min(seen.near, seen.off, seen.border)).toBeGreaterThan(100)
+  })
+
+  test('a border just outside of a square, near its corner, is not in it', () => {
+    const half = 0.05
+    const slack = half / Math.SQRT1_2
+    expect(
+      isOnBorder([0, 0], slack, [
+        [0.051, -1],
+        [2, -1],
+        [2, 1],
+        [0.051, 1],
+      ]),
+    ).toBe(false)
+    expect(
+      isOnBorder([0, 0], slack, [
+        [0.049, -1],
+        [2, -1],
+        [2, 1],
+        [0.049, 1],
+      ]),
+    ).toBe(true)
+    expect(pointWithin([0, 0], slack, [1, 0], 0.949)).toBe('no')
+    expect(bodyWithin([0, 0], slack, rectangle([1, 0], [0.2, 4], 0), 0.849)).toBe('no')
+    expect(keepsOffSegment([0, 0], slack, { a: [1, -2], b: [1, 2] }, 0.949)).toBe(true)
   })
 })
 

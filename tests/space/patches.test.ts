@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals'
 import * as fc from 'fast-check'
 import { Play } from '../../src/play/index.ts'
 import { canStand, signatureAt, surroundings } from '../../src/space/index.ts'
-import { staged, textOf, twoRooms } from '../levels.ts'
+import { answerTo, checked, staged, textOf, twoRooms } from '../levels.ts'
 
 const mill = staged(textOf('examples/levels/tide-mill.level.yaml'))
 const { layout } = mill.space
@@ -83,6 +83,61 @@ goals: { opened: { interactable: chest, is: open } }
       expect(escapes(patch).length).toBeGreaterThan(0)
       for (const ways of escapes(patch)) expect(ways.length).toBeGreaterThan(0)
     }
+  })
+
+  test('whoever stands where the ring round a door that opens by touch meets the wall has a way out', () => {
+    const { patches, escapes } = staged(`
+zintel: 1
+title: Touch
+rooms:
+  shed: { outline: [[0, 0], [6, 0], [6, 5], [0, 5]] }
+  loft: { outline: [[6.3, 0], [10, 0], [10, 5], [6.3, 5]] }
+doorways: { gap: { joins: [shed, loft], at: [6.15, 2.5], width: 1.2, depth: 0.3 } }
+interactables:
+  flap: { type: door, in: gap, set: { opened-by: [touch], stays-open: true } }
+characters: { keeper: { role: player, start: [1, 1], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 } }
+`).space.patches[0]!
+    const unsure = [...patches.keys()].filter((patch) => !patches[patch]!.sure)
+    expect(unsure.length).toBeGreaterThan(0)
+    for (const patch of unsure) {
+      expect(escapes(patch).length).toBeGreaterThan(0)
+      for (const ways of escapes(patch)) expect(ways.length).toBeGreaterThan(0)
+    }
+  })
+
+  test.each([0.64, 0.62, 0.61])('a lane of %d m is walked by a character of 0.60 m', (width) => {
+    const report = checked(`
+zintel: 1
+title: A lane
+rooms: { hall: { outline: [[-0.987, 2.105], [0.541, 2.105], [0.541, 4.448], [-0.987, 4.448]] } }
+obstacles:
+  crate: { outline: [[-0.987, 2.941], [${String(0.541 - width)}, 2.941], [${String(0.541 - width)}, 3.341], [-0.987, 3.341]] }
+interactables:
+  lever: { type: lever, at: [-0.5, 4.4, 1] }
+characters:
+  keeper: { role: player, start: [0.106, 2.6], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }
+goals: { pulled: { interactable: lever, is: on } }
+`)
+    expect(answerTo(report, 'unreachable-goal', 'pulled')).toBe('ruled-out')
+    expect(answerTo(report, 'soft-lock', 'pulled')).toBe('ruled-out')
+  })
+
+  test('of two handles close together it is sure everywhere which of them is nearer', () => {
+    const stage = staged(`
+zintel: 1
+title: Two levers
+rooms: { hall: { outline: [[0, 0], [3, 0], [3, 3], [0, 3]] } }
+interactables:
+  one: { type: lever, at: [1.52, 1.5, 1], range: { radius: 3 } }
+  two: { type: lever, at: [1.47, 1.518, 1], range: { radius: 3 } }
+characters:
+  keeper: { role: player, start: [1, 1], radius: 0.3, speed: 3, hand: 1.2, reach: 1.4 }
+goals: { pulled: { interactable: two, is: on } }
+`)
+    const { patches } = stage.space.patches[0]!
+    expect(patches.filter(({ sure, signature: { candidates } }) => !sure && candidates.length === 2)).toEqual([])
+    const first = patches.map(({ signature: { candidates } }) => candidates[0]?.interactable)
+    expect(first).toEqual(expect.arrayContaining([0, 1]))
   })
 
   test('whoever stands in a pocket whose mouth is too narrow has none', () => {
