@@ -150,7 +150,7 @@ export class Coverage {
       const { spot } = patches[on]!
       const cell = cellAt(grid, spot)
       const way = wayTo(space, who, space.layout.starts[who]!, (at) => at === cell, [], spot)
-      const hop = way && timedHop(space, person, space.layout.starts[who]!, way, on)
+      const hop = way && timedHop(space.layout, person, space.layout.starts[who]!, way, on)
       patch = hop ? this.sure.setOut(regs, patch, who, hop) : -1
       if (!hop || patch < 0) return null
       moves.push({ kind: moveKind.walk, what: this.sure.inputs.walk(who, on), patch: on, ms: this.sure.lasting(hop) })

@@ -143,7 +143,7 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
   judging.gap = whyIncomplete(search, sets)
   yield* quietly(addJointStorms(search), telling)
   const calm = new UnhurriedPaths(search)
-  if (search.isFull && sets?.isComplete) yield* quietly(roam(cover), () => progress('replaying'))
+  if (search.isFull && sets?.isComplete) yield* quietly(roam(cover, sets.taken), () => progress('replaying'))
   for (const _ of coverRows(search, cover, calm)) yield progress('replaying')
   const { gap } = judging
   if (search.isFull && sets?.isComplete) {

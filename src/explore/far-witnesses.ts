@@ -62,7 +62,7 @@ function* seenFarOff(
   }
   // What is refused for want of something is seen only by those who come without it.
   for (const isEmptyHanded of [false, true]) {
-    if (found.size < wanted.size) yield* wander(cover, start, onNew, isEmptyHanded)
+    if (found.size < wanted.size) yield* wander(cover, start, onNew, { isEmptyHanded })
   }
   return found
 }

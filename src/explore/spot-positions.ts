@@ -120,7 +120,7 @@ export class SpotPositions implements Standing {
     const { spot } = patches[patch]!
     const cell = cellAt(grid, spot)
     const way = wayTo(space, actor, at, (one) => one === cell, [], spot)
-    const hop = way ? timedHop(space, expanded.characters[actor]!, at, way, patch) : null
+    const hop = way ? timedHop(space.layout, expanded.characters[actor]!, at, way, patch) : null
     this.#settlings.set(key, hop)
     return hop
   }

@@ -18,17 +18,17 @@ export interface Cut extends Ground {
   readonly patches: readonly Patch[]
   readonly sureAt: Int32Array
   readonly depth: Int32Array
+  /** The nodes of each patch that is not sure. */
+  readonly unsure: ReadonlyMap<number, readonly number[]>
   readonly homes: Pick<Homes, 'spots' | 'fromSpot'>
 }
 
 /** See `Patches.escapes`. */
 export function escapesFrom(cut: Cut, patch: number): (readonly number[])[] {
-  const { nodes, numbers, patches, terrain } = cut
-  if (patches[patch]!.sure) return []
+  const { terrain } = cut
   const smallest = terrain.grid.slack / 2 ** mostHalvings + 1e-12
   const ways = new Map<string, readonly number[]>()
-  for (let node = 0; node < nodes.count; node++) {
-    if (numbers[node] !== patch) continue
+  for (const node of cut.unsure.get(patch) ?? []) {
     let isLeft = true
     for (const each of [eachNear, eachFar]) {
       const own: (readonly number[])[] = []

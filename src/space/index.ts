@@ -11,15 +11,7 @@ export { patchesPushedTo, pushedTo } from './push.ts'
 export { fromHand, handlesNear, nearness, type Nearness } from './reach.ts'
 export { type Signature } from './alternatives.ts'
 export { signatureAt } from './signatures.ts'
-export {
-  type Hop,
-  type HopEvent,
-  makeSpace,
-  type Space,
-  surroundings,
-  timedHop,
-  usualResolution,
-  wayTo,
-  wayToSpot,
-} from './space.ts'
+export { type Hop, type HopEvent, timedHop } from './hops.ts'
+export { makeSpace, type Space, usualResolution, wayTo, wayToSpot } from './space.ts'
+export { surroundings } from './surroundings.ts'
 export type { Way } from './ways.ts'

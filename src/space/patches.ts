@@ -73,6 +73,10 @@ export function* cutPatches(
     const cell = cellAt(grid, spot)
     if (firm && sureAt[cell] !== index) thinAt.set(cell, [...(thinAt.get(cell) ?? []), index])
   }
+  const unsure = new Map<number, number[]>()
+  for (const { index, sure } of patches) if (!sure) unsure.set(index, [])
+  for (const [node, patch] of numbers.entries()) unsure.get(patch)?.push(node)
+  yield
   const beside = yield* neighbours(ground, numbers, patches)
   const patchOf = (p: Point, signature: Signature): number => {
     const cell = cellAt(grid, p)
@@ -97,7 +101,8 @@ export function* cutPatches(
       (cells[cell] ?? []).map((_, i) => numbers[nodes.first[cell]! + i]!).filter((patch) => patch >= 0),
     escapes: (patch) => {
       const ways =
-        known.get(patch) ?? escapesFrom({ ...ground, numbers, patches, sureAt, depth: cores.depth, homes }, patch)
+        known.get(patch) ??
+        escapesFrom({ ...ground, numbers, patches, sureAt, depth: cores.depth, unsure, homes }, patch)
       known.set(patch, ways)
       return ways
     },

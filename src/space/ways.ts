@@ -181,7 +181,11 @@ function roomiest(layout: Layout, grid: Grid, cell: number, radius: number): Poi
 }
 
 /** Leaves out corners that are not needed. */
-export function straightened(layout: Layout, points: readonly Point[], rules: WayRules): Way {
+export function straightened(
+  layout: Layout,
+  points: readonly Point[],
+  rules: Pick<WayRules, 'bodies' | 'radius'>,
+): Way {
   const via: Point[] = []
   let length = 0
   for (let at = 0; at < points.length - 1;) {
