@@ -1,6 +1,7 @@
 import { Play, type Stage, startRegisters } from '../play/index.ts'
 import type { Inputs } from './inputs.ts'
 import { isAtRest, loosen, moveKind, Successors } from './successors.ts'
+import { passiveOf } from './passive.ts'
 import type { UnhurriedPaths, Route } from './routes.ts'
 import type { Search } from './search.ts'
 import { type PlayStep, rehearse, type Rehearsal, replay, runsOf, settleStep, shortened } from './steps.ts'
@@ -19,6 +20,8 @@ export class Coverage {
   readonly sure: SureMoves
   /** Successors that can be relied on. */
   readonly reliable: SureMoves
+  /** Successors for going far: of those who do more than stand in the way. */
+  readonly far: SureMoves
   readonly rows = new Set<number>()
   readonly goals = new Set<string>()
   /** What has happened: an interactable by its index, a space, and a moment. */
@@ -30,6 +33,8 @@ export class Coverage {
     this.sure = new SureMoves(stage, true)
     const hasCreatures = stage.expanded.characters.some(({ role }) => role === 'creature')
     this.reliable = hasCreatures ? new SureMoves(stage, false) : this.sure
+    const passive = passiveOf(stage)
+    this.far = passive ? new SureMoves(stage, true, null, passive) : this.sure
     // What happens by itself at the very start happens in every play.
     this.played({ play: new Play(stage), steps: [] })
   }

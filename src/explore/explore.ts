@@ -123,7 +123,7 @@ function* searched(search: Search): Generator<Progress, SetSearch | null> {
     if (isMuch && !sets && search.hasStart && isForSets(stage)) {
       sets = new SetSearch(stage, { order: yield* quietly(registerOrder(stage), progress) })
       yield* quietly(sets.run(), progress)
-      const mayGiveUp = !isOver && stage.expanded.characters.length === 1 && sets.isComplete
+      const mayGiveUp = !isOver && sets.acting === 1 && sets.isComplete
       if (mayGiveUp && sets.countApart > tooMany) search.isGivenUp = true
     }
     if (isOver) return sets

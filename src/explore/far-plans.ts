@@ -35,7 +35,7 @@ export class FarPlans {
   constructor(cover: Coverage, graph: SureGraph) {
     this.#cover = cover
     this.#graph = graph
-    this.#plans = new SetPlans(graph, cover.sure)
+    this.#plans = new SetPlans(graph, cover.far)
   }
 
   /** Plays the transitions that may be taken, and were not played yet. */
@@ -172,11 +172,11 @@ export class FarPlans {
     target: Int32Array,
     isFound: IsFound,
   ): Generator<undefined, readonly TrailMove[] | null> {
-    const { sure } = this.#cover
+    const { far } = this.#cover
     const plan = yield* this.#plans.to(start, target)
     if (!plan) return null
     const limits = { situations: mostSituations, patient: true, stopAtRest: false }
-    const end = yield* findTrail(sure, plan.regs, plan.patch, isFound, limits)
+    const end = yield* findTrail(far, plan.regs, plan.patch, isFound, limits)
     return typeof end === 'object' ? [...start.moves, ...plan.moves, ...end.moves] : null
   }
 
@@ -205,7 +205,7 @@ export class FarPlans {
   /** Whether a goal is out of reach over all moves that are possible. */
   #isLost(sets: SetsOfGoal, regs: Int32Array, patch: number): boolean {
     const { search } = this.#graph
-    const loose = loosen(this.#cover.stage.tables, regs.slice())
+    const loose = loosen(this.#cover.stage.tables, search.kept(regs).slice())
     const place = search.places[0]!.of[patch]
     if (place === undefined || !search.has(loose, patch)) return false
     return !search.space.contains(sets.canMeet[place]!, loose)
@@ -215,7 +215,10 @@ export class FarPlans {
     const { stage } = this.#cover
     const patch = stage.space.patches[0]!.patchAt(play.spotOf(0))
     const { name } = stage.expanded.goals[goal]!
-    return play.ended === null && !play.goalsMet().includes(name) && this.#isLost(sets, play.registers(), patch)
+    const regs = play.registers()
+    for (const [who, { patchAt }] of stage.space.patches.entries())
+      if (who > 0) regs[stage.tables.at.place(who)] = patchAt(play.spotOf(who))
+    return play.ended === null && !play.goalsMet().includes(name) && this.#isLost(sets, regs, patch)
   }
 
   /** See `LastSafe`; the way on from there is a plan, too. */

@@ -1,4 +1,6 @@
 import { mostTicks, type Tables } from '../machine/index.ts'
+import type { Passive } from './passive.ts'
+import { canWait } from './waiting.ts'
 
 /** How clocks are counted in a situation: not at all, in ticks of so many ms, or in milliseconds. */
 export type Counting =
@@ -9,7 +11,7 @@ export type Counting =
  * them across two words: the patch of the first character, then those of the others; then of each machine its state, the pose it rests in, the
  * transition that waits and who set it off last (where those can differ); each flag, counter, wheel, awaited condition, and
  * what is left in interactables; what each character keeps pressed, which zones that conditions ask about it is in, what is
- * remembered of it, and what it carries of each item; then the clocks: nothing but whether they run, or in ticks (`most` + 1,
+ * remembered of it, and what it carries of each item (not of those that are passive, who never do anything); then the clocks: nothing but whether they run, or in ticks (`most` + 1,
  * then `most` − `least`), or in ms + 1; 0 is off.
  */
 export class Packing {
@@ -24,7 +26,7 @@ export class Packing {
   readonly patchMask: number
 
   /** `patches`: how many there are for each character. */
-  constructor(tables: Tables, patches: readonly number[], counting: Counting) {
+  constructor(tables: Tables, patches: readonly number[], counting: Counting, passive: Passive | null = null) {
     const layout = new FieldLayout()
     const patchBits = bitsFor(patches[0]! - 1)
     this.patchMask = (1 << patchBits) - 1
@@ -39,6 +41,7 @@ export class Packing {
       const waits = canWait(tables, machine)
       if (tables.knowsLast[machine]) layout.add(at.last(machine), bitsFor(at.characters - 1), 'plain')
       if (waits.length > 0) layout.add(at.waiting(machine), bitsFor(waits.length), 'choice', [0, ...waits])
+      if (passive?.bodies.includes(machine)) layout.add(at.barred(machine), 1, 'plain')
     }
     for (let flag = 0; flag < at.flags; flag++) layout.add(at.flag(flag), 1, 'plain')
     for (const [counter, { most }] of expanded.counters.entries()) {
@@ -53,6 +56,7 @@ export class Packing {
     for (let awaited = 0; awaited < at.awaited; awaited++) layout.add(at.holding(awaited), 1, 'plain')
     const keepable = tables.canBeHeld.flatMap((can, machine) => (can ? [machine + 1] : []))
     for (let character = 0; character < at.characters; character++) {
+      if (passive?.characters.has(character)) continue
       layout.add(at.held(character), bitsFor(keepable.length), 'choice', [0, ...keepable])
       for (const zone of at.askedZones) layout.add(at.inside(character, zone), 1, 'plain')
       for (let memory = 0; memory < at.memories; memory++) layout.add(at.memory(character, memory), 1, 'plain')
@@ -193,14 +197,6 @@ function turnsBack(tables: Tables, clock: number): boolean {
       (row) => row.to >= 0 && row.to !== index && row.transition.when.kind !== 'motion-end' && own[row.to]?.motion,
     )
   })
-}
-
-/** The numbers (plus 1) of rows of a machine that can have to wait until a character is out of the way. */
-function canWait(tables: Tables, machine: number): number[] {
-  const own = tables.states[machine]!
-  return tables.rowsOf[machine]!.filter((row) => row.to >= 0 && own[row.to]!.blocksWalk)
-    .filter((row) => row.transition.from.some((from) => !own[from]!.blocksWalk))
-    .map((row) => row.index + 1)
 }
 
 /** Whether the pose it rests in may depend on how it came there, and a motion may start from it. */

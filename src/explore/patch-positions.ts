@@ -60,7 +60,7 @@ export class PatchPositions implements Standing {
     for (let character = 0; character < this.#grounds.length; character++) {
       if (this.#onBody[character]![this.patchOf(character)]!.has(machine)) return true
     }
-    return false
+    return this.#grounds.length > 1 && this.#after[this.#tables.at.barred(machine)] === 1
   }
 
   move(actor: number, place: number): Moved | null {

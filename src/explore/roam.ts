@@ -36,7 +36,7 @@ function* roamFrom(cover: Coverage, start: StandingStart, possible: Uint8Array):
       if (!isKnown && !trails.has(key)) trails.set(key, trail())
     }
     const limits = { situations: mostSituations, pairs }
-    yield* novelTrails(cover.sure, start.regs, start.patch, limits, (made) => {
+    yield* novelTrails(cover.far, start.regs, start.patch, limits, (made) => {
       for (const row of made.taken) note(`row ${String(row)}`, cover.rows.has(row), made.trail)
       for (const [goal, { name }] of goals.entries()) {
         if ((made.held & (1 << goal)) !== 0) note(`goal ${name}`, cover.goals.has(name), made.trail)
@@ -116,7 +116,7 @@ export function* wander(
     for (const isTaking of isEmptyHanded ? [false, true] : [true]) {
       for (const pairs of [false, true]) {
         if (isOn || isEnough) break
-        yield* novelTrails(cover.sure, from.regs, from.patch, { situations: mostSituations, pairs }, (made) => {
+        yield* novelTrails(cover.far, from.regs, from.patch, { situations: mostSituations, pairs }, (made) => {
           if (made.isNew) isEnough = onNew(made, from)
           if (isEnough) return true
           if (made.taken.every((row) => taken.has(row)) || made.taken.some(leadsBack)) return false

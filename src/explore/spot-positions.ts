@@ -64,7 +64,10 @@ export class SpotPositions implements Standing {
   }
 
   isInTheWay(machine: number): boolean {
-    return this.bodies.some((bodies) => bodies.has(machine))
+    const { at } = this.#stage.tables
+    return (
+      this.bodies.some((bodies) => bodies.has(machine)) || (at.characters > 1 && this.#after[at.barred(machine)] === 1)
+    )
   }
 
   /** Puts a character on a place; null where nobody can stand there. */
@@ -106,7 +109,7 @@ export class SpotPositions implements Standing {
     const before = this.moved.findIndex((one) => one.actor === actor)
     if (before >= 0) this.moved.splice(before, 1)
     this.moved.push({ actor, spot })
-    return { left, entered, cleared: off.filter((body) => !this.bodies.some((other) => other.has(body))) }
+    return { left, entered, cleared: off.filter((body) => !this.isInTheWay(body)) }
   }
 
   /** The walk from a spot to the standing spot of its patch; null where there is none that is certain. */

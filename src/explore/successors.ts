@@ -148,6 +148,11 @@ export class Successors {
       this.#due(part.clock, patch)
       return
     }
+    if (part.do === 'pass') {
+      this.#actor = 0
+      this.#pass(part.machine)
+      return
+    }
     this.#actor = part.actor
     const isHolding = regs[this.#tables.at.held(part.actor)] !== 0
     if (part.do === 'release') {
@@ -211,6 +216,23 @@ export class Successors {
       this.#crowd.put(this.#actor, way.to)
       if (way.plain) this.#found(moveKind.walk, what, nothingTaken)
       else if (this.#cross(way, what)) this.#found(moveKind.walk, what, this.#step.taken)
+    } while (this.#crowd.goesOtherwise())
+  }
+
+  /** Some passive character comes into the way of a body that does not bar it, or the last one leaves it. */
+  #pass(machine: number): void {
+    const register = this.#tables.at.barred(machine)
+    const what = this.inputs.walk(0, 0)
+    const isIn = this.#base[register] === 1
+    if (!isIn && this.#isBlocked([machine])) return
+    do {
+      this.#begin(this.#here)
+      this.#after[register] = isIn ? 0 : 1
+      if (!isIn || this.#crowd.isInTheWay(machine)) this.#found(moveKind.walk, what, nothingTaken)
+      else {
+        this.#step.cleared(machine)
+        if (this.#ended(moveKind.walk, what)) this.#found(moveKind.walk, what, this.#step.taken)
+      }
     } while (this.#crowd.goesOtherwise())
   }
 
@@ -402,6 +424,8 @@ export type Part =
   | { readonly do: 'act'; readonly actor: number; readonly machine: number }
   | { readonly do: 'release'; readonly actor: number }
   | { readonly do: 'due'; readonly clock: number }
+  /** Some passive character comes into the way of a body, or leaves it; see `Passive`. */
+  | { readonly do: 'pass'; readonly machine: number }
 
 /** Lets clocks stand as a search without ticks has them: each runs, or does not. */
 export function loosen({ at }: Tables, regs: Int32Array): Int32Array {

@@ -12,6 +12,7 @@ import {
 } from '../space/index.ts'
 import { SpotPositions } from './spot-positions.ts'
 import { eachDial, eachPress, Inputs } from './inputs.ts'
+import type { Passive } from './passive.ts'
 import { moveKind, type Scratch } from './successors.ts'
 import { Packing } from './packing.ts'
 
@@ -87,17 +88,25 @@ export class SureMoves {
   isMovedOn = false
 
   /**
-   * With `creatures`, these move as they are wanted to; else they stand still, since nobody can be sure of them. With
+   * With `creatures`, these move as they are wanted to; else they stand still, since nobody can be sure of them; so do those who
+   * are `passive`. With
    * `scratch`, moves are made in registers that note what they read, and goals are not looked at.
    */
-  constructor(stage: Stage, creatures: boolean, scratch: (Scratch & { readonly base: Int32Array }) | null = null) {
+  constructor(
+    stage: Stage,
+    creatures: boolean,
+    scratch: (Scratch & { readonly base: Int32Array }) | null = null,
+    passive: Passive | null = null,
+  ) {
     const { tables, space, expanded } = stage
     this.stage = stage
     this.#tables = tables
     this.inputs = new Inputs(tables)
     this.#tick = milliseconds(expanded.level.tick ?? 0.1)
     this.#grounds = space.patches
-    this.#actors = expanded.characters.flatMap(({ role }, i) => (creatures || role !== 'creature' ? [i] : []))
+    this.#actors = expanded.characters.flatMap(({ role }, i) =>
+      (creatures || role !== 'creature') && !passive?.characters.has(i) ? [i] : [],
+    )
     const counts = space.patches.map(({ patches }) => patches.length)
     this.packing = new Packing(tables, counts, { kind: 'ms' })
     this.#scratch = scratch

@@ -7,7 +7,8 @@ import type { Expanded } from '../interactables/index.ts'
  * interactables; for each character what it keeps pressed (the interactable plus 1, or 0), which of the zones that
  * conditions ask about it is in (0 or 1), and what is remembered of it (0 or 1); whether each condition that something waits
  * for held at the last look (0 or 1); the items of each character, those that are shared only once; where each character but
- * the first is (its patch; Explore's own affair, else 0); and the clocks (their values belong to a clock model; 0: off).
+ * the first is (its patch; Explore's own affair, else 0), and, where there are several, whether some passive character is in the
+ * way of each interactable (0 or 1; Explore's own affair, too, else 0); and the clocks (their values belong to a clock model; 0: off).
  */
 export class Registers {
   readonly machines: number
@@ -37,6 +38,7 @@ export class Registers {
   readonly #firstMemory: number
   readonly #firstItem: number
   readonly #firstPlace: number
+  readonly #firstBarred: number
   /** For each item and character, behind `#firstItem`. */
   readonly #slotOfItem: readonly (readonly number[])[]
   readonly #slotOf: readonly number[]
@@ -67,7 +69,8 @@ export class Registers {
       expanded.items.map(({ shared }, item) => (shared ? item : character * this.items + item)),
     )
     this.#firstPlace = this.#firstItem + this.characters * this.items
-    this.firstClock = this.#firstPlace + this.characters - 1
+    this.#firstBarred = this.#firstPlace + this.characters - 1
+    this.firstClock = this.#firstBarred + (this.characters > 1 ? this.machines : 0)
     this.size = this.firstClock + clocks
   }
 
@@ -109,7 +112,12 @@ export class Registers {
 
   /** The character whose patch a register is; -1: it is something else. */
   characterPlacedBy(register: number): number {
-    return register >= this.#firstPlace && register < this.firstClock ? register - this.#firstPlace + 1 : -1
+    return register >= this.#firstPlace && register < this.#firstBarred ? register - this.#firstPlace + 1 : -1
+  }
+
+  /** Whether some character that is passive is in the way of a machine; only where there are several characters. */
+  barred(machine: number): number {
+    return this.#firstBarred + machine
   }
 
   counter(counter: number): number {

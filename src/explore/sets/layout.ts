@@ -1,4 +1,5 @@
 import type { Tables } from '../../machine/index.ts'
+import type { Passive } from '../passive.ts'
 import { bitsFor, codeOf, type Counting, type Field, Packing, valueOf } from '../packing.ts'
 import type { Places } from './places.ts'
 
@@ -26,12 +27,15 @@ export class BitLayout {
   readonly #counted: (readonly number[] | undefined)[] = []
 
   /** `places`, by character; `order` ranks registers. */
-  constructor(tables: Tables, places: readonly Places[], counting: Counting, order: (register: number) => number) {
-    const packing = new Packing(
-      tables,
-      places.map(({ of }) => of.length),
-      counting,
-    )
+  constructor(
+    tables: Tables,
+    places: readonly Places[],
+    counting: Counting,
+    order: (register: number) => number,
+    passive: Passive | null = null,
+  ) {
+    const counts = places.map(({ of }) => of.length)
+    const packing = new Packing(tables, counts, counting, passive)
     const fields = [...packing.fields].sort((a, b) => order(a.register) - order(b.register))
     const slots: (Slot | undefined)[] = Array.from({ length: tables.at.size })
     let next = 0

@@ -163,6 +163,7 @@ function* siftedRanks(
 function ownOf({ at, expanded, clocksOf, knowsLast }: Tables, machine: number): number[] {
   const registers = [at.state(machine), at.pose(machine), at.waiting(machine)]
   if (knowsLast[machine]) registers.push(at.last(machine))
+  if (at.characters > 1) registers.push(at.barred(machine))
   for (const clock of clocksOf[machine]!) registers.push(at.clock(clock))
   for (const [content, { interactable }] of expanded.contents.entries()) {
     if (interactable === machine) registers.push(at.content(content))

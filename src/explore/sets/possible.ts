@@ -23,13 +23,43 @@ export function* possibleKeys(
   search: SetSearch,
   observations: readonly Observation[],
 ): Generator<undefined, PossibleKeys | null> {
-  if (search.stage.expanded.characters.length > 1) return null
+  if (search.acting > 1) return null
   const keys = new Set<string>()
   const presses = new Map<string, PressOn>()
   yield* inSituations(search, observations, keys)
   yield* inPresses(search, observations, keys, presses)
   yield* inMoves(search, observations, keys)
+  yield* inVain(search, observations, keys)
   return { keys, presses }
+}
+
+/** What may be seen in presses of those who are passive: on what ignores a press in some state, wherever they are. */
+function* inVain(
+  { stage: { tables }, passive, reached, space }: SetSearch,
+  observations: readonly Observation[],
+  keys: Set<string>,
+): Generator<undefined, void> {
+  const pressing = observations.flatMap(({ onPress }) => (onPress ? [onPress] : []))
+  if (!passive || pressing.length === 0) return
+  for (const [machine, states] of tables.states.entries()) {
+    if (!states.some(({ ignoresPress }) => ignoresPress)) continue
+    const look = new LiftedLook<readonly string[]>(space)
+    const told = (regs: Int32Array): readonly string[] =>
+      keysSeen((see) => {
+        const state = states[regs[machine]!]!
+        if (!state.ignoresPress) return
+        for (const actor of passive.characters) {
+          const rows = state.presses[0]!.filter((row) => isOffered(row, regs, actor))
+          for (const onPress of pressing) onPress({ regs, actor, machine, pressKind: 0, rows }, see)
+        }
+      })
+    for (const set of reached) {
+      yield
+      look.each(set, told, (seen) => {
+        addAll(keys, seen)
+      })
+    }
+  }
 }
 
 /** By place, the part of what was found in which a press shows something. */

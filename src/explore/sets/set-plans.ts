@@ -61,9 +61,10 @@ export class SetPlans {
 
   /** The least rank below a limit of a situation at rest; infinite: it has none. */
   #rankOf(ranks: Ranks, regs: Int32Array, patch: number, limit: number): number {
+    const kept = this.#graph.search.kept(regs)
     for (const { rank, set } of ranks[this.#graph.componentOf[patch]!]!) {
       if (rank >= limit) break
-      if (this.#graph.space.contains(set, regs)) return rank
+      if (this.#graph.space.contains(set, kept)) return rank
     }
     return Infinity
   }

@@ -5,9 +5,8 @@ import type { SureChange, SureGraph } from './sure-graph.ts'
 import { toTop } from './to-top.ts'
 
 /** Why a level is not one whose goals can be proved safe by sets; null where it is. */
-export function whyNotBySets({ stage }: SetSearch): string | null {
-  const { tables, expanded } = stage
-  if (expanded.characters.length > 1) return 'several characters act in it'
+export function whyNotBySets({ stage: { tables }, acting }: SetSearch): string | null {
+  if (acting > 1) return 'several characters act in it'
   if (tables.canBeHeld.includes(true)) return 'presses in it are kept down'
   if (!clocksRunDown(tables)) return 'something in it may run for ever'
   return null

@@ -2,6 +2,7 @@ import { addAsked, looseClocks } from '../../machine/index.ts'
 import { finish } from '../../model/index.ts'
 import { type Stage, startRegisters } from '../../play/index.ts'
 import type { Signature } from '../../space/index.ts'
+import { keptIn, type Passive, passiveOf, withoutPassive } from '../passive.ts'
 import { Successors, type MoveVisitor, type MoveWatcher, type Part, type Scratch } from '../successors.ts'
 import type { Way } from '../walks.ts'
 import { type BitChange, Diagrams } from './diagrams.ts'
@@ -22,6 +23,8 @@ export interface SetSearchOptions {
   readonly apart?: boolean
   /** See `registerOrder`, which can pause; else it is found here. */
   readonly order?: RegisterOrder
+  /** Whether characters who can only be in the way are kept apart, patch by patch: slower, with fewer situations. */
+  readonly company?: boolean
 }
 
 /** Where nobody says otherwise; where several characters act, more would take minutes, and seldom be enough. */
@@ -47,7 +50,12 @@ export interface PartAt {
  * only run or not: what runs may be due at any moment.
  */
 export class SetSearch {
+  /** The level that is searched: without those who are passive. */
   readonly stage: Stage
+  /** The characters of which only that is kept of which bodies they are in the way. */
+  readonly passive: Passive | null
+  /** How many characters act, the first among them. */
+  readonly acting: number
   readonly places: readonly Places[]
   readonly diagrams: Diagrams
   readonly space: LiftingSpace
@@ -72,16 +80,21 @@ export class SetSearch {
   readonly #partsAt: (readonly PartAt[] | undefined)[]
   /** Whether anything moves people to places, or pushes them. */
   readonly #movesPeople: boolean
+  readonly #whole: Stage
   readonly #start: number
   readonly #startPlace: number
 
-  constructor(stage: Stage, options: SetSearchOptions = {}) {
+  constructor(whole: Stage, options: SetSearchOptions = {}) {
+    this.passive = options.company ? null : passiveOf(whole)
+    this.#whole = whole
+    const stage = this.passive ? withoutPassive(whole, this.passive) : whole
     const { tables, space } = stage
     this.stage = stage
-    this.nodes = options.nodes ?? (space.patches.length > 1 ? usualNodesTogether : usualNodes)
+    this.acting = space.patches.length - (this.passive?.characters.size ?? 0)
+    this.nodes = options.nodes ?? (this.acting > 1 ? usualNodesTogether : usualNodes)
     this.places = space.patches.map(options.apart ? placesApart : placesOf)
     const order = options.order ?? finish(registerOrder(stage))
-    const layout = new BitLayout(tables, this.places, { kind: 'loose' }, order)
+    const layout = new BitLayout(tables, this.places, { kind: 'loose' }, order, this.passive)
     this.diagrams = new Diagrams(layout.bits)
     this.#noting = new NotingRegisters(tables.at.size)
     const scratch = {
@@ -104,11 +117,12 @@ export class SetSearch {
     const count = this.places[0]!.patches.length
     this.reached = new Int32Array(count)
     this.#partsAt = Array.from({ length: count })
-    const starts = space.patches.map(({ patchAt }, character) => patchAt(space.layout.starts[character]!))
-    const regs = startRegisters(stage)
+    const starts = whole.space.patches.map(({ patchAt }, character) => patchAt(space.layout.starts[character]!))
+    let regs = startRegisters(whole)
     for (let character = 1; character < starts.length; character++) {
       regs[tables.at.place(character)] = starts[character]!
     }
+    regs = this.kept(regs)
     const start = new Successors(tables, space, looseClocks, false).begin(regs, starts[0]!)
     this.space = new LiftingSpace(this.diagrams, layout, this.#noting, regs)
     this.#start = this.space.single(regs)
@@ -126,9 +140,14 @@ export class SetSearch {
     return this.reached.reduce((sum, set, place) => sum + this.diagrams.size(set) * patches[place]!.length, 0)
   }
 
-  /** Whether a situation is among those found. */
+  /** Whether a situation, in registers as they are kept, is among those found. */
   has(regs: Int32Array, patch: number): boolean {
     return this.space.contains(this.reached[this.places[0]!.of[patch]!]!, regs)
+  }
+
+  /** Registers as they are kept: of those who are passive only of which bodies they are in the way. */
+  kept(regs: Int32Array): Int32Array {
+    return this.passive ? keptIn(this.#whole, this.passive, regs) : regs
   }
 
   /** Searches until nothing is new, or the nodes are used up. Pauses now and then. */
@@ -198,7 +217,11 @@ export class SetSearch {
     for (let clock = 0; clock < tables.at.clocks; clock++) {
       yield lifted(`due ${String(clock)} ${here}`, { do: 'due', clock }, patches[0]!, null, -1)
     }
+    for (const machine of this.passive?.bodies ?? []) {
+      yield lifted(`pass ${String(machine)} ${here}`, { do: 'pass', machine }, patches[0]!, null, -1)
+    }
     for (let actor = 0; actor < tables.at.characters; actor++) {
+      if (this.passive?.characters.has(actor)) continue
       if (tables.canBeHeld.includes(true)) {
         yield lifted(`release ${String(actor)} ${here}`, { do: 'release', actor }, patches[0]!, null, -1)
       }

@@ -46,13 +46,14 @@ export class SureGraph {
     const base = search.space.noting.from.slice()
     const isClock = (register: number): boolean => register >= tables.at.firstClock
     this.space = new LiftingSpace(search.diagrams, search.space.layout, noting, base, isClock)
-    this.#sure = new SureMoves(stage, false, {
+    const scratch = {
       base: noting.base,
       after: noting.after,
       begin: () => {
         noting.begin()
       },
-    })
+    }
+    this.#sure = new SureMoves(stage, false, scratch, search.passive)
     this.#sure.mayHaveChanged = whatChanged(stage, noting)
     let rest = 1
     for (let clock = 0; clock < tables.at.clocks; clock++) {
