@@ -1,5 +1,5 @@
 import type { Check } from '../interactables/index.ts'
-import { nearness } from '../space/index.ts'
+import { handlesWithin, nearness } from '../space/index.ts'
 import type { NotAsked, Unmet } from './log.ts'
 import type { Ongoing } from './ongoing.ts'
 
@@ -10,9 +10,12 @@ const nearBy = 4
 export function nearby(play: Ongoing, character: number): NotAsked[] {
   const { expanded, space } = play.stage
   const person = expanded.characters[character]!
+  const spot = play.spotOf(character)
+  const close = new Set(handlesWithin(space, spot, nearBy))
   const found = expanded.interactables.flatMap((placed): NotAsked[] => {
+    if (placed.radius <= nearBy && !close.has(placed.index)) return []
     if (!space.layout.figures[placed.index]!.pressable) return []
-    const near = nearness(space.layout, placed, person, play.spotOf(character))
+    const near = nearness(space.layout, placed, person, spot)
     if (!near || near.distance > Math.max(nearBy, placed.radius)) return []
     const hider = near.hiders.find(({ interactable }) => play.isHiding(interactable))
     const common = { interactable: placed.name, distance: Math.round(near.distance * 1000) / 1000 }

@@ -54,6 +54,23 @@ export function walkLeg(
   speed: number,
   within: Within | null = null,
 ): Leg {
+  const known = walked.get(layout) ?? new Map<string, Leg>()
+  walked.set(layout, known)
+  const start = within ? `${[...within.zones].join()}/${[...within.bodies].join()}` : ''
+  const key = [from[0], from[1], to[0], to[1], radius, speed, start].join()
+  const before = known.get(key)
+  if (before) return before
+  const leg = legOf(layout, from, to, radius, speed, within)
+  if (known.size >= mostWalked) known.clear()
+  known.set(key, leg)
+  return leg
+}
+
+/** Legs of each level, by all that they depend on: while plays are tried, the same ways are walked again and again. */
+const walked = new WeakMap<Layout, Map<string, Leg>>()
+const mostWalked = 10_000
+
+function legOf(layout: Layout, from: Point, to: Point, radius: number, speed: number, within: Within | null): Leg {
   const whole = distance(from, to)
   const end = wallShare(layout, from, to, radius)
   const ms = (share: number): number => Math.ceil(((whole * share) / speed) * 1000 - 1e-7)
@@ -180,7 +197,9 @@ function bodyChanges(
   inside = onBody(body, from, radius),
 ): Span[] {
   const line = { a: from, b: to }
-  if (!inside && !edges(body).some((edge) => couldTouch(line, edge, radius)) && !inPolygon(from, body)) return []
+  // Most bodies near a long way are passed at a distance.
+  const isPassed = (edge: Segment): boolean => !couldTouch(line, edge, radius) || apart(line, edge) > radius
+  if (!inside && edges(body).every(isPassed) && !inPolygon(from, body)) return []
   const gap = (t: number): number => toPolygon(between(from, to, t), body) - (radius - touching)
   const nearest = lowest(gap)
   if (gap(nearest) >= 0) return inside ? [{ share: 0, inside: false }] : []
@@ -203,13 +222,16 @@ function wallShare(layout: Layout, from: Point, to: Point, radius: number): numb
   return first
 }
 
-/** Where a convex function is lowest between 0 and 1, by thirds. */
+/** Where a convex function is below 0 between 0 and 1, by thirds; where it is nowhere found to be, where it is lowest. */
 function lowest(f: (t: number) => number): number {
   let low = 0
   let high = 1
   for (let i = 0; i < 90; i++) {
     const third = (high - low) / 3
-    if (f(low + third) <= f(high - third)) high -= third
+    const [left, right] = [f(low + third), f(high - third)]
+    if (left < 0) return low + third
+    if (right < 0) return high - third
+    if (left <= right) high -= third
     else low += third
   }
   return (low + high) / 2

@@ -19,11 +19,16 @@ export interface Nearness {
 
 /** The interactables that can be pressed, and whose handles may be within reach of a spot, ascending. */
 export function handlesNear(
-  { layout }: { readonly layout: Layout },
+  space: { readonly layout: Layout },
   { reach }: PlacedCharacter,
   p: Point,
 ): readonly number[] {
-  return layout.near.handles.near(boxAround(p, 0), reach)
+  return handlesWithin(space, p, reach)
+}
+
+/** The interactables that can be pressed, and whose handles may be so many metres from a spot, ascending. */
+export function handlesWithin({ layout }: { readonly layout: Layout }, p: Point, metres: number): readonly number[] {
+  return layout.near.handles.near(boxAround(p, 0), metres)
 }
 
 /** What an interactable is seen past, by a character who could reach it. */
