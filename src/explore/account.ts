@@ -44,8 +44,13 @@ export function accountOf({ search, sets, isGivenUp, proofs, bystanders }: Explo
         ? ` Merged: ${String(patches)} patches into ${String(places)} places, because nothing reacts to a walk within one.`
         : ''
     const state = sets.isComplete ? '' : ', not all of them: the budget of nodes was used up'
+    const passive = [...(sets.passive?.characters ?? [])].map((who) => characters[who]!.name)
+    const idle =
+      passive.length > 0
+        ? ` Of ${passive.join(' and ')}, who can do nothing but stand in the way, only that is kept.`
+        : ''
     lines.push(
-      `As sets: ${counted(sets.countApart)} situations in ${counted(sets.diagrams.made)} nodes${state}.${merged}`,
+      `As sets: ${counted(sets.countApart)} situations in ${counted(sets.diagrams.made)} nodes${state}.${merged}${idle}`,
     )
   }
   if (stage.tables.clocks.length > 0 && clocksRunDown(stage.tables))

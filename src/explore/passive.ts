@@ -19,10 +19,12 @@ export interface Passive {
 
 /** The characters of a level that are passive; null where none is. */
 export function passiveOf({ tables, expanded, space }: Stage): Passive | null {
-  const { at, rows, movesPeople } = tables
+  const { at, rows, states, canBeHeld, movesPeople } = tables
   const pushes = expanded.interactables.some(({ inTheWay }) => inTheWay === 'push')
   // Whoever is pushed, or moved, comes out elsewhere at the same moment.
   if (movesPeople || pushes || at.askedZones.length > 0) return null
+  // What ignores a press answers everybody, which matters where it can be kept down.
+  if (states.some((own, machine) => canBeHeld[machine]! && own.some(({ ignoresPress }) => ignoresPress))) return null
   const isActed = (row: Tables['rows'][number], character: number): boolean =>
     row.may[character]! && acted.includes(row.transition.when.kind)
   const characters = new Set(
