@@ -1,6 +1,6 @@
 import { type Evidence, type Free, possible, type Possible } from '../explore/index.ts'
 import { expandInSlices } from '../interactables/index.ts'
-import { type Stage, stageInSlices } from '../play/index.ts'
+import { type Stage, stageInSlices, withinReach } from '../play/index.ts'
 import { rowSubject } from './dead-transition.ts'
 import { problemsOf } from './names.ts'
 import type { Asked, Context, Found, Grant, Rule, RuleName, Surroundings } from './rule.ts'
@@ -117,7 +117,7 @@ function* grantedStage(stage: Stage, grant: Grant): Generator<undefined, Stage> 
     const granted = new Map([[grant.path, grant.name]])
     return yield* stageInSlices(yield* expandInSlices(level, source, granted))
   }
-  if (grant.grant === 'reach') return yield* stageInSlices(stage.expanded, new Set([grant.machine]))
+  if (grant.grant === 'reach') return withinReach(stage, grant.machine)
   return stage
 }
 

@@ -15,7 +15,7 @@ export {
 export type { Transform } from './poses.ts'
 export { type Icon, type Popup, reasonsFor, refusalFeedback, type Showing } from './telling.ts'
 export type { View } from './view.ts'
-export { makeStage, type Stage, stageInSlices, startRegisters } from './stage.ts'
+export { makeStage, type Stage, stageInSlices, startRegisters, withinReach } from './stage.ts'
 export {
   type CharacterNow,
   type InteractableNow,

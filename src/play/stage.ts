@@ -15,17 +15,26 @@ export function makeStage(expanded: Expanded): Stage {
   return finish(stageInSlices(expanded))
 }
 
-/**
- * The same with pauses, every few milliseconds. What is in `everywhere` answers a press from every spot, behind all
- * others.
- */
-export function* stageInSlices(
-  expanded: Expanded,
-  everywhere: ReadonlySet<number> = new Set(),
-): Generator<undefined, Stage> {
+/** The same with pauses, every few milliseconds. */
+export function* stageInSlices(expanded: Expanded): Generator<undefined, Stage> {
   const tables = yield* compileInSlices(expanded)
   yield
-  return { expanded, tables, space: yield* makeSpace(expanded, everywhere) }
+  return { expanded, tables, space: yield* makeSpace(expanded) }
+}
+
+/** A level in which an interactable that nobody can reach answers a press from every spot, behind all others. */
+export function withinReach(stage: Stage, interactable: number): Stage {
+  const { space } = stage
+  const patches = space.patches.map((ground) => ({
+    ...ground,
+    patches: ground.patches.map((patch) => {
+      const { candidates } = patch.signature
+      if (candidates.some((candidate) => candidate.interactable === interactable)) return patch
+      const all = [...candidates, { interactable, hiders: [] }]
+      return { ...patch, signature: { ...patch.signature, candidates: all } }
+    }),
+  }))
+  return { ...stage, space: { ...space, patches } }
 }
 
 /** The registers of a level in which nothing has happened yet. */

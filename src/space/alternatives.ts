@@ -35,8 +35,8 @@ export interface Near {
   readonly answers: Tri
   /** From the hand to the handle, in metres, for somebody in the middle of the cell. */
   readonly distance: number
-  /** Where its handle is, seen from above; null for what is pressed from everywhere. */
-  readonly handle: Point | null
+  /** Where its handle is, seen from above. */
+  readonly handle: Point
   readonly priority: number
   /** What comes and goes, and may hide it. */
   readonly hiders: readonly { readonly interactable: number; readonly hides: Tri }[]
@@ -161,7 +161,6 @@ function surelyBefore(one: Near, other: Near, slack: number): boolean {
   // Whole millimetres never turn the order round; they may only make it equal.
   const needed = one.interactable < other.interactable ? rounding : 0.001 + rounding
   if (other.distance - one.distance - 2 * slack > needed) return true
-  if (!one.handle || !other.handle) return false
   const apart = distance(one.handle, other.handle)
   const squares = (other.distance - one.distance) * (other.distance + one.distance) - 2 * slack * apart
   return squares > needed * (one.distance + other.distance + 2 * slack)

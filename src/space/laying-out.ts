@@ -17,16 +17,13 @@ import {
 } from './layout.ts'
 
 /** Puts a level on the ground. Places that cannot be meant are told in `problems`. */
-export function* layOut(expanded: Expanded, everywhere: ReadonlySet<number>): Generator<undefined, Layout> {
+export function* layOut(expanded: Expanded): Generator<undefined, Layout> {
   const { level } = expanded
   const problems: NameProblem[] = []
   const rooms = Object.entries(level.rooms).map(([name, room]) => ({ name, outline: room.outline }))
   const doorways = yield* mapped(Object.keys(level.doorways ?? {}), (name) => placeDoorway(level, name, problems))
   const doorwayOf = new Map(doorways.map((doorway) => [doorway.name, doorway]))
-  const figures = yield* mapped(expanded.interactables, (placed) => ({
-    ...figure(placed, level, doorwayOf),
-    everywhere: everywhere.has(placed.index),
-  }))
+  const figures = yield* mapped(expanded.interactables, (placed) => figure(placed, level, doorwayOf))
   const obstacles = Object.values(level.obstacles ?? {})
   const walkable = (blocks: readonly string[] | undefined): boolean => blocks !== undefined && !blocks.includes('walk')
   const seeable = (blocks: readonly string[] | undefined): boolean => blocks !== undefined && !blocks.includes('sight')
@@ -67,13 +64,12 @@ function nearby({ rooms, doorways, solids, walls, screens, figures, zones }: Gro
     zones: boxesOf(zones, zoneBox),
     bodies: boxesOf(figures, (figure) => (figure.comesAndGoes ? bodyOf(figure) : null)),
     hiders: boxesOf(figures, (figure) => (figure.hides ? bodyOf(figure) : null)),
-    handles: boxesOf(figures, ({ handle, pressable, everywhere }) =>
-      handle && pressable && !everywhere ? boxAround([handle[0], handle[1]], 0) : null,
+    handles: boxesOf(figures, ({ handle, pressable }) =>
+      handle && pressable ? boxAround([handle[0], handle[1]], 0) : null,
     ),
     rooms: boxesOf(rooms, outlined),
     doorways: boxesOf(doorways, outlined),
     solids: boxesOf(solids, boxOf),
-    everywhere: figures.flatMap(({ everywhere }, i) => (everywhere ? [i] : [])),
   }
 }
 
@@ -98,7 +94,7 @@ function* wallsOf(rooms: Layout['rooms'], doorways: readonly DoorwayPlace[]): Ge
 /** Doorways by name. */
 type Doorways = ReadonlyMap<string, DoorwayPlace>
 
-function figure(placed: Placed, level: Level, doorways: Doorways): Omit<Figure, 'everywhere'> {
+function figure(placed: Placed, level: Level, doorways: Doorways): Figure {
   const frame = frameOf(placed, level, doorways)
   const blocking = placed.states.filter((state) => state.blocksWalk).length
   const pressable =

@@ -28,8 +28,6 @@ export interface Figure {
   readonly hides: boolean
   /** Some state of it answers, or ignores, a press. */
   readonly pressable: boolean
-  /** It answers from everywhere, behind all others: for asking what would follow if it could be reached. */
-  readonly everywhere: boolean
 }
 
 /** A level on the ground: what never changes in a play. */
@@ -67,8 +65,6 @@ export interface Nearby {
   readonly rooms: Boxes
   readonly doorways: Boxes
   readonly solids: Boxes
-  /** What answers from everywhere, ascending. */
-  readonly everywhere: readonly number[]
 }
 
 /** Outlines and figures, and nothing yet of where they are near. */

@@ -175,8 +175,7 @@ function bodyAt({ layout, character }: CloseLook, index: number, p: Point, slack
 
 /** How something that may be pressed in a cell stands to a part of it; null where it answers nowhere in that part. */
 function closerTo({ character, sightings }: CloseLook, near: Near, p: Point, slack: number): Near | null {
-  const sighting = sightings.get(near.interactable)
-  return sighting ? nearTo(sighting, character, p, slack) : near
+  return nearTo(sightings.get(near.interactable)!, character, p, slack)
 }
 
 function factsAt(expanded: Expanded, layout: Layout, character: PlacedCharacter, p: Point): Facts {
@@ -195,7 +194,6 @@ function factsAt(expanded: Expanded, layout: Layout, character: PlacedCharacter,
     const found = sighting && nearTo(sighting, character, p, 0)
     if (found) facts.near.push(found)
   }
-  for (const index of near.everywhere) facts.near.push(fromEverywhere(index))
   return facts
 }
 
@@ -285,8 +283,8 @@ function* gatherFacts(
       if (is !== 'no') add(cell, 'bodies', is === 'yes' ? whole! : partly!)
     })
   }
-  for (const [index, { pressable, handle, everywhere }] of layout.figures.entries()) {
-    if (everywhere || !pressable || !handle) continue
+  for (const [index, { pressable, handle }] of layout.figures.entries()) {
+    if (!pressable || !handle) continue
     yield
     const placed = expanded.interactables[index]!
     const sighting = sightingOf(layout, placed, character)
@@ -304,13 +302,5 @@ function* gatherFacts(
     if (!isCertain && found.length > 0 && !answeringSpot(layout, placed, character)) continue
     for (const [cell, near] of found) addNear(cell, near)
   }
-  for (const index of layout.near.everywhere) {
-    const everywhere = fromEverywhere(index)
-    for (let cell = 0; cell < grid.stands.length; cell++) if (stands(cell)) addNear(cell, everywhere)
-  }
   return { facts, sightings }
-}
-
-function fromEverywhere(interactable: number): Near {
-  return { interactable, answers: 'yes', distance: 1e6 + interactable, handle: null, priority: -1000, hiders: [] }
 }

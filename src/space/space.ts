@@ -28,12 +28,9 @@ export interface Space {
 /** Metres between samples where a level does not say. */
 export const usualResolution = 0.1
 
-/**
- * Lays a level out, and cuts the ground of each character into patches. What is in `everywhere` answers from every
- * spot, behind all others. Yields every few milliseconds.
- */
-export function* makeSpace(expanded: Expanded, everywhere: ReadonlySet<number>): Generator<undefined, Space> {
-  const layout = yield* layOut(expanded, everywhere)
+/** Lays a level out, and cuts the ground of each character into patches. Yields every few milliseconds. */
+export function* makeSpace(expanded: Expanded): Generator<undefined, Space> {
+  const layout = yield* layOut(expanded)
   const size = expanded.level.resolution ?? usualResolution
   const patches: Patches[] = []
   for (const character of expanded.characters) {
