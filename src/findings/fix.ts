@@ -41,6 +41,10 @@ function proposal(stage: Stage, { path, facts }: Found): Proposal | null {
     case 'unknown-name': {
       const { problem } = facts
       if (problem.rule !== 'unknown-name' || problem.nearest === null) return null
+      if (problem.misspelt) {
+        const edit: Edit = { do: 'rename', path, name: problem.name }
+        return problem.misspelt.uses === 0 ? sure(edit) : likely(edit)
+      }
       return sure(renamed(stage, path, problem.nearest))
     }
     case 'blocked-start': {
@@ -50,8 +54,10 @@ function proposal(stage: Stage, { path, facts }: Found): Proposal | null {
     }
     case 'unlisted-level':
       return facts.nearest === null ? null : sure({ do: 'replace', path, value: facts.nearest })
-    case 'unheard-signal':
     case 'unsent-signal':
+      if (facts.elsewhere) return facts.elsewhere.isTag ? tagFix(stage, facts.interactable, facts.elsewhere.to) : null
+      return facts.nearest === null ? null : likely({ do: 'replace', path, value: facts.nearest })
+    case 'unheard-signal':
       return facts.nearest === null ? null : likely({ do: 'replace', path, value: facts.nearest })
     case 'stale-reference':
       return likely({ do: 'replace', path, value: facts.free })
@@ -130,6 +136,16 @@ function toldAt(stage: Stage, interactable: string, moment: 'refused' | 'accepte
   return isThere
     ? { do: 'append', path: `${path}.${moment}`, value: { message } }
     : { do: 'add', path, key: moment, value: [{ message }] }
+}
+
+/** A tag for an instance, beside those that it has already. */
+function tagFix({ expanded }: Stage, interactable: string, tag: string): Proposal | null {
+  const instance = expanded.level.interactables?.[interactable]
+  if (!instance) return null
+  const path = `interactables.${interactable}`
+  return likely(
+    instance.tags ? { do: 'append', path: `${path}.tags`, value: tag } : { do: 'add', path, key: 'tags', value: [tag] },
+  )
 }
 
 /** The path of the message in what is told at a path; null where it is not there. */

@@ -114,7 +114,7 @@ function isSame({ subject, found }: Placed, otherSubject: string, other: Found):
 function* grantedStage(stage: Stage, grant: Grant): Generator<undefined, Stage> {
   const { level, source } = stage.expanded
   if (grant.grant === 'name') {
-    const granted = new Map([[grant.path, grant.name]])
+    const granted = new Map(grant.paths.map((path) => [path, grant.name]))
     return yield* stageInSlices(yield* expandInSlices(level, source, granted))
   }
   if (grant.grant === 'reach') return withinReach(stage, grant.machine)

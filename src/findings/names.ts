@@ -1,4 +1,4 @@
-import type { NameProblem } from '../interactables/index.ts'
+import type { Check, NameProblem } from '../interactables/index.ts'
 import { nearestName } from '../model/index.ts'
 import { departures, type Stage } from '../play/index.ts'
 import { ruledOut, type Asked, type Context, found, type Grant, type Surroundings } from './rule.ts'
@@ -18,24 +18,42 @@ function lostArrival(
   if (!places || places.includes(place)) return []
   const subject = paths.place.split('.')[1] ?? level
   const nearest = nearestName(place, places)
-  return [{ rule: 'unknown-name', kind: 'place', path: paths.place, subject, name: place, nearest }]
+  return [{ rule: 'unknown-name', kind: 'place', path: paths.place, subject, name: place, nearest, misspelt: null }]
 }
 
 /** The questions of a rule about names and values: one for each problem; where there is none, one for the level. */
-export function askProblems({ problems }: Context, rule: NameProblem['rule']): Asked[] {
+export function askProblems({ problems, stage }: Context, rule: NameProblem['rule']): Asked[] {
   const own = problems.filter((problem) => problem.rule === rule)
   if (own.length === 0) return [ruledOut('level')]
   return own.map((problem) =>
     found(problem.subject, {
       path: problem.path,
+      isAboutKey: problem.rule === 'unknown-name' && problem.misspelt !== null,
       facts: { rule, problem },
       steps: [],
-      grant: grantOf(problem),
+      grant: grantOf(problem, stage),
     }),
   )
 }
 
-function grantOf(problem: NameProblem): Grant | null {
+function grantOf(problem: NameProblem, stage: Stage): Grant | null {
+  if (problem.rule === 'bad-value' && (problem.wrong.is === 'wheels' || problem.wrong.is === 'dial-too-far')) {
+    const row = rowAsking(stage, problem.subject)
+    return row < 0 ? null : { grant: 'row', row }
+  }
   if (problem.rule !== 'unknown-name' || problem.nearest === null) return null
-  return { grant: 'name', path: problem.path, name: problem.nearest }
+  return { grant: 'name', paths: problem.misspelt?.paths ?? [problem.path], name: problem.nearest }
+}
+
+/** The first transition of an interactable that waits for its dial to stand as it never can; -1: none. */
+function rowAsking({ tables, expanded }: Stage, interactable: string): number {
+  const asks = (check: Check): boolean => {
+    if (check.kind === 'all' || check.kind === 'any') return check.checks.some(asks)
+    return check.kind === 'never' && check.name.startsWith('dial at ')
+  }
+  const row = tables.rows.find(({ machine, transition: { when, guard } }) => {
+    if (expanded.interactables[machine]!.name !== interactable) return false
+    return asks(guard) || (when.kind === 'becomes' && asks(when.check))
+  })
+  return row?.index ?? -1
 }

@@ -180,10 +180,18 @@ export type Facts =
       readonly second: string
     }
   | {
-      readonly rule: 'unheard-signal' | 'unsent-signal'
+      readonly rule: 'unheard-signal'
       readonly interactable: string
       readonly signal: string
       readonly nearest: string | null
+    }
+  | {
+      readonly rule: 'unsent-signal'
+      readonly interactable: string
+      readonly signal: string
+      readonly nearest: string | null
+      /** Who sends it to something else: to a tag that this one does not have, or to another interactable. */
+      readonly elsewhere: { readonly by: string; readonly to: string; readonly isTag: boolean } | null
     }
   | {
       readonly rule: 'unobtainable-item'
@@ -272,7 +280,7 @@ export type Facts =
 
 /** What would be granted to see whether another finding follows from this one. */
 export type Grant =
-  | { readonly grant: 'name'; readonly path: string; readonly name: string }
+  | { readonly grant: 'name'; readonly paths: readonly string[]; readonly name: string }
   | { readonly grant: 'reach'; readonly machine: number }
   | { readonly grant: 'row'; readonly row: number }
   | { readonly grant: 'state'; readonly machine: number; readonly state: number }

@@ -30,7 +30,7 @@ export const staleReference: Rule = {
         target,
         free,
       } as const
-      return found(subject, { path: at, facts, steps: [], grant: { grant: 'name', path: at, name: free } })
+      return found(subject, { path: at, facts, steps: [], grant: { grant: 'name', paths: [at], name: free } })
     })
   },
 }

@@ -103,5 +103,5 @@ function pressText(
   const amount = amountText(stage, got)
   return got.after > got.before
     ? `${looking ? `Look at ${on}. ` : ''}Take ${amount} from ${on}.`
-    : `${what}: ${on} takes ${amount}.`
+    : `${what}: ${on} ${got.consumed ? 'uses up' : 'takes'} ${amount}.`
 }

@@ -28,7 +28,7 @@ export const unheardSignal: Rule = {
           heard.map((one) => one.signal),
         )
       const facts: Found['facts'] = { rule: 'unheard-signal', interactable: by.name, signal: name, nearest }
-      const grant = nearest === null ? null : ({ grant: 'name', path, name: nearest } as const)
+      const grant = nearest === null ? null : ({ grant: 'name', paths: [path], name: nearest } as const)
       return found(subject, { path, facts, steps: [], grant })
     })
   },

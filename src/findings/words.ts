@@ -25,17 +25,17 @@ export function findingText(facts: Facts): string {
     case 'unheard-signal':
       return `${facts.interactable} sends the signal "${facts.signal}", and nothing hears it.`
     case 'unsent-signal':
-      return `${facts.interactable} waits for the signal "${facts.signal}", which nothing sends.`
+      return unsentText(facts)
     case 'unobtainable-item':
       return `${listed(facts.askedBy)} ${facts.askedBy.length > 1 ? 'ask' : 'asks'} for the ${facts.title}, and nobody can ever get one: nothing gives it, and nobody starts with it.`
     case 'unused-item':
       return facts.givenBy.length > 0
-        ? `The ${facts.title} is of no use: ${listed(facts.givenBy)} ${facts.givenBy.length > 1 ? 'give' : 'gives'} it, and nothing asks for it.`
-        : `The ${facts.title} is in no use at all: nothing gives it, and nothing asks for it.`
+        ? `Players have no use for the ${facts.title}: ${listed(facts.givenBy)} ${facts.givenBy.length > 1 ? 'give' : 'gives'} it, and nothing asks for it.`
+        : `The ${facts.title} is not used at all: nothing gives it, and nothing asks for it.`
     case 'never-blocks':
-      return `One can walk through ${facts.interactable} even while it is shut: none of its states blocks the way through ${facts.doorway}.`
+      return `Players can walk through ${facts.interactable} even while it is shut: none of its states blocks the way through ${facts.doorway}.`
     case 'leftover-test-only':
-      return `${facts.interactable} is there for trying things out only, and players would find it; what it does may also hide what is wrong without it.`
+      return `${facts.interactable} is only there for trying things out, and players would find it; it may also hide what is wrong without it.`
     case 'opposite-flags':
       return `The flags ${facts.flags[0]} and ${facts.flags[1]} say the opposite of each other, and can come to be ${facts.both ? 'both set' : 'both not set'} at once.`
     case 'no-goal':
@@ -55,7 +55,7 @@ export function findingText(facts: Facts): string {
     case 'wasted-item':
       return `The ${facts.items.join(', the ')} can be wasted on ${facts.interactable ?? ''} (${facts.transition ?? ''}): then the goal ${goalText(facts)} can never be met any more.`
     case 'stuck-state':
-      return `${facts.interactable} can come to be ${facts.state} for good: its transitions would lead on, but nothing can set them off any more, wherever one stands and whatever one carries.`
+      return `${facts.interactable} can come to be ${facts.state} for good: its transitions would lead on, but nothing can trigger them any more, wherever characters stand and whatever they carry.`
     case 'signal-storm':
       return `Signals set one another off without end${facts.interactable === null ? '' : `, by way of ${facts.interactable} (${facts.transition ?? ''})`}: the play stops there.`
     case 'lost-item':
@@ -130,6 +130,9 @@ export function fixText(facts: Facts): string {
         ? 'Let something wait for it, or take it out.'
         : `Write "${facts.nearest}", which is heard; or let something wait for "${facts.signal}".`
     case 'unsent-signal':
+      if (facts.elsewhere?.isTag)
+        return `Give ${facts.interactable} the tag "${facts.elsewhere.to}", or send it there, too.`
+      if (facts.elsewhere) return `Send it to ${facts.interactable}, too, or to all.`
       return facts.nearest === null
         ? 'Let something send it.'
         : `Write "${facts.nearest}", which is sent; or let something send "${facts.signal}".`
@@ -192,6 +195,13 @@ export function fixText(facts: Facts): string {
   }
 }
 
+function unsentText({ interactable, signal, elsewhere }: Extract<Facts, { rule: 'unsent-signal' }>): string {
+  if (!elsewhere) return `${interactable} waits for the signal "${signal}", which nothing sends.`
+  const { by, to, isTag } = elsewhere
+  const receivers = isTag ? `what has the tag "${to}", which ${interactable} lacks` : to
+  return `${interactable} waits for the signal "${signal}", which ${by} sends only to ${receivers}.`
+}
+
 /** Names as one says them: `a`, `a and b`, `a, b and c`. */
 export function listed(names: readonly string[]): string {
   return names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}`
@@ -238,7 +248,7 @@ function momentText(moment: keyof typeof momentTexts): string {
 function problemText(problem: NameProblem): string {
   switch (problem.rule) {
     case 'unknown-name':
-      return `There is no ${problem.kind} "${problem.name}".`
+      return unknownText(problem)
     case 'duplicate-name':
       return `"${problem.subject}" is also the name of ${problem.other}: "walk to ${problem.subject}" could mean either.`
     case 'bad-value':
@@ -253,8 +263,18 @@ function problemFix(problem: NameProblem): string {
   if (problem.rule === 'blocked-start') {
     return problem.nearest === null ? 'Move the start into a room.' : `Start at [${problem.nearest.join(', ')}].`
   }
-  if (problem.rule === 'unknown-name' && problem.nearest !== null) return `Write "${problem.nearest}".`
+  if (problem.rule === 'unknown-name' && problem.nearest !== null) {
+    return problem.misspelt ? `Rename "${problem.nearest}" to "${problem.name}".` : `Write "${problem.nearest}".`
+  }
   return 'Write the name of one that is there, or add it to the level.'
+}
+
+function unknownText({ kind, name, nearest, misspelt }: Extract<NameProblem, { rule: 'unknown-name' }>): string {
+  if (!misspelt) return `There is no ${kind} "${name}".`
+  const { paths, uses } = misspelt
+  const own =
+    uses === 0 ? 'nothing names it' : `only ${uses === 1 ? 'one place names' : `${String(uses)} places name`} it`
+  return `The ${kind} "${nearest ?? ''}" is defined, but ${own}; ${String(paths.length)} places name "${name}", which is not.`
 }
 
 function blockedStartText({ subject, where, nearest }: Extract<NameProblem, { rule: 'blocked-start' }>): string {
@@ -274,6 +294,8 @@ function wrongText(subject: string, wrong: WrongValue): string {
       return `${subject} does not reach from ${wrong.rooms.join(' to ')}: nobody can walk through it.`
     case 'wheels':
       return `The dial has ${String(wrong.there)} wheels, but ${String(wrong.asked)} numbers are asked for: it can never stand so.`
+    case 'dial-too-far':
+      return `The dial goes from 0 to ${String(wrong.last)}: it can never show ${String(wrong.number)}.`
     case 'extends-circle':
       return `${wrong.type} extends, by way of others, itself: what it would take over is left out.`
     case 'outline-crossed':
@@ -291,6 +313,8 @@ function wrongFix(wrong: WrongValue): string {
       return 'Move it, turn it, or make it deeper.'
     case 'wheels':
       return 'Ask for as many numbers as there are wheels.'
+    case 'dial-too-far':
+      return 'Write a number that the dial has, or give it more positions.'
     case 'extends-circle':
       return 'Break the circle.'
     case 'outline-crossed':

@@ -10,7 +10,7 @@ import {
   valueSource,
 } from '../model/index.ts'
 import { type Draft, draft, tellBroken } from './draft.ts'
-import { Names } from './names.ts'
+import { type NameKind, Names } from './names.ts'
 import type { Expanded, NameProblem, Placed, PlacedCharacter, PlacedTransition } from './placed.ts'
 import { madeBy, pathOf, presentRows, type Row, spendingPath } from './present.ts'
 import { resolveCheck, resolveEffects, resolveTrigger, type Scope } from './rows.ts'
@@ -52,6 +52,7 @@ export function* expandInSlices(
     ...baseScope(level, drafts, names),
     zonesOf: (interactable) => zonesOf[interactable] ?? {},
     wheelsOf: (interactable) => wheelsOf[interactable] ?? [],
+    positionsOf: (wheel) => wheels[wheel]!.positions,
     asksZone: (zone) => askedZones.add(zone),
     memories: placeMemories(drafts),
     contents: placeContents(drafts, Object.keys(level.items ?? {}), names),
@@ -92,7 +93,7 @@ export function* expandInSlices(
     }),
     characters,
     goals,
-    problems: names.problems,
+    problems: names.told((kind, name) => definedAt(level, kind, name)),
   }
 }
 
@@ -102,7 +103,7 @@ function baseScope(
   level: Level,
   drafts: readonly Draft[],
   names: Names,
-): Omit<Base, 'zonesOf' | 'wheelsOf' | 'asksZone' | 'memories' | 'contents'> {
+): Omit<Base, 'zonesOf' | 'wheelsOf' | 'positionsOf' | 'asksZone' | 'memories' | 'contents'> {
   const items = Object.keys(level.items ?? {})
   const most = items.map((item) => {
     const stacks = level.items?.[item]?.stacks ?? false
@@ -341,4 +342,18 @@ function sharedNames(level: Level): NameProblem[] {
     }
   }
   return problems
+}
+
+/** Where in the file things of a kind are defined. */
+const sections: Partial<Record<NameKind, 'items' | 'flags' | 'counters' | 'places' | 'types'>> = {
+  item: 'items',
+  flag: 'flags',
+  counter: 'counters',
+  place: 'places',
+  type: 'types',
+}
+
+function definedAt(level: Level, kind: NameKind, name: string): string | null {
+  const section = sections[kind]
+  return section && level[section] && Object.hasOwn(level[section], name) ? `${section}.${name}` : null
 }

@@ -186,7 +186,17 @@ export type NameProblem = {
   /** What it belongs to: a name in the level. */
   readonly subject: string
 } & (
-  | { readonly rule: 'unknown-name'; readonly kind: string; readonly name: string; readonly nearest: string | null }
+  | {
+      readonly rule: 'unknown-name'
+      readonly kind: string
+      readonly name: string
+      readonly nearest: string | null
+      /**
+       * Where it is rather the nearest name that is misspelt, where that is defined: the paths of all that name the other, and how many
+       * name it. The path of the problem is that of the definition. Null: it is this name.
+       */
+      readonly misspelt: { readonly paths: readonly string[]; readonly uses: number } | null
+    }
   /** `other` is the path of what has the name too. */
   | { readonly rule: 'duplicate-name'; readonly other: string }
   | { readonly rule: 'bad-value'; readonly wrong: WrongValue }
@@ -203,6 +213,7 @@ export type WrongValue =
   | { readonly is: 'more-than-carried'; readonly item: string; readonly count: number; readonly most: number }
   | { readonly is: 'doorway-apart'; readonly rooms: readonly string[] }
   | { readonly is: 'wheels'; readonly asked: number; readonly there: number }
+  | { readonly is: 'dial-too-far'; readonly number: number; readonly last: number }
   | { readonly is: 'extends-circle'; readonly type: string }
   | { readonly is: 'outline-crossed' }
   | { readonly is: 'place-closed' }

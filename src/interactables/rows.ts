@@ -30,6 +30,8 @@ export interface Scope {
   readonly zonesOf: (interactable: number) => Readonly<Record<string, number>>
   /** The numbers of the wheels of an interactable. */
   readonly wheelsOf: (interactable: number) => readonly number[]
+  /** How many numbers a wheel has, from 0 on. */
+  readonly positionsOf: (wheel: number) => number
   /** Told of every zone that a condition asks about. */
   readonly asksZone: (zone: number) => void
   /** The interactable that the row belongs to; -1 for a goal. */
@@ -164,7 +166,14 @@ function dial(condition: Condition, digits: readonly number[], scope: Scope, par
     const path = scope.pathOf(join(part, 'dial'))
     const wrong = { is: 'wheels', asked: digits.length, there: wheels.length } as const
     scope.names.tell({ rule: 'bad-value', path, subject: scope.subject, wrong })
-    return { kind: 'never', name: digits.join(' ') }
+    return { kind: 'never', name: `dial at ${digits.join(' ')}` }
+  }
+  const tooFar = digits.findIndex((digit, i) => digit >= scope.positionsOf(wheels[i]!))
+  if (tooFar >= 0) {
+    const path = `${scope.pathOf(join(part, 'dial'))}.${String(tooFar)}`
+    const wrong = { is: 'dial-too-far', number: digits[tooFar]!, last: scope.positionsOf(wheels[tooFar]!) - 1 } as const
+    scope.names.tell({ rule: 'bad-value', path, subject: scope.subject, wrong })
+    return { kind: 'never', name: `dial at ${digits.join(' ')}` }
   }
   return { kind: 'dial', wheel: wheels[0] ?? 0, digits }
 }

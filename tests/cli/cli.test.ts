@@ -56,7 +56,7 @@ describe('check', () => {
     expect(code).toBe(1)
     expect(out).toContain('toll-keyhole\n  1. wasted-item')
     expect(out).toContain('set: { item: tally, item-use: consume, sends: toll-shown }')
-    expect(out).toContain('4. Press: toll-keyhole takes the tally.')
+    expect(out).toContain('4. Press: toll-keyhole uses up the tally.')
     expect(out).toContain('Found: 7 errors, 9 warnings, 4 advice.')
     // eslint-disable-next-line no-control-regex
     expect(out).not.toMatch(/\u001b/)

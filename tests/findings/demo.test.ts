@@ -183,7 +183,7 @@ describe('each printed list of steps', () => {
       'Walk to key-hook.',
       'Take the sluice key from key-hook.',
       'Walk to mill-door.',
-      'Press: mill-door takes the sluice key.',
+      'Press: mill-door uses up the sluice key.',
       'Wait 4.8 s.',
     ])
   })

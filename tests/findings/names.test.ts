@@ -194,3 +194,70 @@ goals: { shown: { carries: shell } }
     expect(answerTo(checked(island('keep', '')), 'unused-item', 'shell')).toBe('not asked')
   })
 })
+
+describe('of two names that differ in a letter', () => {
+  const level = (items: string, more = ''): string =>
+    twoRooms(`items: ${items}
+interactables:
+  hook: { type: pickup, at: [2, 0.4, 1], set: { gives: sluice-key } }
+  door: { type: door, in: gap, set: { lock: { item: sluice-key } }, feedback: { refused: [{ message: Locked }] } }
+${more}goals: { open: { interactable: door, is: open }, key: { carries: sluice-key } }`)
+
+  test('the one that nothing names is misspelt where it is defined, and renamed there, once', () => {
+    const text = level('{ sluice-kay: { title: sluice key } }')
+    const report = checked(text)
+    expect(inShort(report).map((one) => one.split(' (')[0])).toEqual(['unknown-name sluice-kay'])
+    const [finding] = report.findings
+    expect(finding!.message).toBe(
+      'The item "sluice-kay" is defined, but nothing names it; 3 places name "sluice-key", which is not.',
+    )
+    expect(finding!.fix.automatic).toBe(true)
+    expect(finding!.place!.line).toBe(text.split('\n').findIndex((line) => line.startsWith('items:')) + 1)
+    expect(checked(text.replace('sluice-kay', 'sluice-key')).findings).toEqual([])
+  })
+
+  test('the one used less often is the misspelling where it is used', () => {
+    const text = level('{ sluice-key: {} }').replace('gives: sluice-key', 'gives: sluice-kay')
+    const report = checked(text)
+    expect(report.findings[0]!.message).toBe('There is no item "sluice-kay".')
+    expect(report.findings[0]!.fix.says).toBe('Write "sluice-key".')
+  })
+})
+
+test('a number that a dial does not have is a bad value at its place, and what waits for it follows', () => {
+  const text = twoRooms(`interactables:
+  safe: { type: dial-lock, at: [1, 0.2, 1], set: { combination: [3, 12, 4], wheels: 3, positions: 10 } }
+goals: { open: { interactable: safe, is: turned } }`)
+  const report = checked(text)
+  expect(report.findings.map(({ rule }) => rule)).toEqual(['bad-value'])
+  const [finding] = report.findings
+  expect(finding!.message).toBe('The dial goes from 0 to 9: it can never show 12.')
+  const line = text.split('\n')[finding!.place!.line! - 1]!
+  expect(line.slice(finding!.place!.column! - 1)).toMatch(/^12,/)
+  expect(finding!.follows.map(({ rule }) => rule)).toEqual(
+    expect.arrayContaining(['unreachable-goal', 'dead-transition']),
+  )
+})
+
+test('a signal that is sent to a tag which this instance lacks is said so, and the tag can be added', () => {
+  const text = twoRooms(`types:
+  lamp:
+    states: { dark: { look: dark }, lit: { lasting: true, look: lit } }
+    transitions: [{ name: light, from: dark, to: lit, trigger: { signal: glow } }]
+  crank:
+    states: { up: { look: up }, down: { lasting: true, look: down } }
+    transitions: [{ name: turn, from: up, to: down, trigger: press, effects: [{ send: glow, tagged: lamps }] }]
+interactables:
+  winch: { type: crank, at: [3, 0.2, 1] }
+  other: { type: lamp, at: [1, 0.2, 1], tags: [lamps] }
+  lantern: { type: lamp, at: [4, 0.2, 1] }
+goals: { lit: { interactable: lantern, is: lit } }`)
+  const [finding] = checked(text).findings
+  expect(finding!.rule).toBe('unsent-signal')
+  expect(finding!.message).toBe(
+    'lantern waits for the signal "glow", which winch sends only to what has the tag "lamps", which lantern lacks.',
+  )
+  expect(finding!.fix.says).toBe('Give lantern the tag "lamps", or send it there, too.')
+  expect(finding!.fix.lines!.becomes.join()).toContain('tags: [lamps]')
+  expect(checked(text.replace('at: [4, 0.2, 1]', 'at: [4, 0.2, 1], tags: [lamps]')).findings).toEqual([])
+})
