@@ -142,7 +142,10 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
       oneOf('--format', ['text', 'json', 'sarif', 'junit']),
       'text',
     )
-    .option('--out <file>', 'where to write the report; standard output if left out')
+    .option(
+      '--out <file>',
+      'where to write the report; standard output if left out. Of several files, a line for each goes there all the same',
+    )
     .option(
       '--fail-on <least>',
       'error, warning or advice: what ends with exit code 1',

@@ -176,5 +176,5 @@ export type ReportStep = z.infer<typeof step>
 
 /** The JSON Schema (2020-12) of check reports. */
 export function reportJsonSchema(): object {
-  return z.toJSONSchema(reportSchema)
+  return { $id: 'urn:zintel:check:1', ...z.toJSONSchema(reportSchema) }
 }

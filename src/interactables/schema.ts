@@ -6,7 +6,7 @@ type Json = Record<string, unknown>
 
 /**
  * The JSON Schema (2020-12) of level files, for editors, with the names of built-in types, and for each of them its
- * settings and states. It only offers them: a level may have types of its own, of any name.
+ * settings and states. A setting that a type does not have is marked, unless the level has a type of its own of that name.
  */
 export function levelJsonSchema(): object {
   const schema = plainLevelSchema() as { properties: { interactables: { additionalProperties: Json } } }
@@ -28,7 +28,20 @@ export function levelJsonSchema(): object {
     })),
   }
   const interactables = { ...schema.properties.interactables, additionalProperties: offered }
-  return { ...schema, properties: { ...schema.properties, interactables } }
+  const allOf = Object.entries(builtInTypes).map(([name, definition]) => ({
+    if: { not: { required: ['types'], properties: { types: { required: [name] } } } },
+    then: { properties: { interactables: { additionalProperties: knownSettings(name, definition) } } },
+  }))
+  return { $id: 'urn:zintel:level:1', ...schema, properties: { ...schema.properties, interactables }, allOf }
+}
+
+/** Instances of a built-in type have no settings but its own. */
+function knownSettings(name: string, { settings }: TypeDefinition): Json {
+  const properties = Object.fromEntries(Object.keys(settings ?? {}).map((setting) => [setting, true]))
+  return {
+    if: { required: ['type'], properties: { type: { const: name } } },
+    then: { properties: { set: { properties, additionalProperties: false } } },
+  }
 }
 
 function statesOf({ states }: TypeDefinition): string[] {

@@ -64,7 +64,7 @@ export function startsOf({ start }: Project): Readonly<Record<string, Start>> {
 
 /** The JSON Schema (2020-12) of project files, for editors. */
 export function projectJsonSchema(): object {
-  return z.toJSONSchema(projectSchema, { io: 'input' })
+  return { $id: 'urn:zintel:project:1', ...z.toJSONSchema(projectSchema, { io: 'input' }) }
 }
 
 /** What is wrong with a project and its levels together: see `lostExits` and `lostNames`. */

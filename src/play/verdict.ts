@@ -45,5 +45,5 @@ export function verdictOf(result: WalkthroughResult, walkthrough: string, level:
 
 /** The JSON Schema (2020-12) of a verdict. */
 export function verdictJsonSchema(): object {
-  return z.toJSONSchema(verdictSchema)
+  return { $id: 'urn:zintel:play:1', ...z.toJSONSchema(verdictSchema) }
 }

@@ -248,7 +248,7 @@ export function readWalkthrough(
 
 /** The JSON Schema (2020-12) of walkthrough files, for editors. */
 export function walkthroughJsonSchema(): object {
-  return z.toJSONSchema(walkthroughSchema, { io: 'input' })
+  return { $id: 'urn:zintel:walkthrough:1', ...z.toJSONSchema(walkthroughSchema, { io: 'input' }) }
 }
 
 function unknownNames({ steps }: Walkthrough, source: Source, levels: readonly Expanded[]): Diagnostic[] {

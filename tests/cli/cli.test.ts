@@ -250,6 +250,7 @@ describe('the schemas that are shipped', () => {
     for (const [name, schema] of Object.entries(schemas)) {
       expect(existsSync(`${project}schemas/${name}.schema.json`)).toBe(true)
       expect(json(textOf(`schemas/${name}.schema.json`))).toEqual(json(JSON.stringify(schema)))
+      expect(schema).toHaveProperty('$id', `urn:zintel:${name}:1`)
     }
   })
 
@@ -267,6 +268,9 @@ describe('the schemas that are shipped', () => {
     expect(accepts({ ...base, interactables: { it: { type: 'my-own', at: [1, 1], set: { hinge: 'top' } } } })).toBe(
       true,
     )
+    const misspelt = { it: { type: 'door', at: [1, 1], set: { hinges: 'left' } } }
+    expect(accepts({ ...base, interactables: misspelt })).toBe(false)
+    expect(accepts({ ...base, types: { door: { states: { shut: {} } } }, interactables: misspelt })).toBe(true)
   })
 })
 

@@ -1,6 +1,6 @@
 import { afterAll, describe, expect, test } from '@jest/globals'
 import { spawnSync } from 'node:child_process'
-import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { starterFiles, starterTypes } from '../../src/cli/starter.ts'
@@ -159,6 +159,8 @@ describe('new', () => {
         'boat-house.right-way.walkthrough.yaml',
         'boat-house.wrong-way.walkthrough.yaml',
       ])
+      const [first] = readFileSync(join(folder, 'boat-house/boat-house.level.yaml'), 'utf8').split('\n')
+      expect(first).toBe('# yaml-language-server: $schema=../node_modules/zintel/schemas/level.schema.json')
       expect(zintelHere('check', 'boat-house/boat-house.level.yaml').status).toBe(0)
       const again = zintelHere('new', 'boat-house')
       expect(again.status).toBe(2)
