@@ -16,6 +16,7 @@ import {
   type WalkthroughResult,
 } from '../play/index.ts'
 import { junitOfPlays } from '../formats/index.ts'
+import { filesOf } from './checking.ts'
 import { layOut } from './laying-out.ts'
 import { type Pair, pairsOf } from './pairing.ts'
 import { paint } from './paint.ts'
@@ -34,6 +35,8 @@ export interface PlayCommand {
   readonly stepwise: boolean
   /** Only walkthroughs in whose file name or title this stands; null: all. */
   readonly only: string | null
+  /** Again, each time a file is saved. */
+  readonly watch: boolean
 }
 
 /** A walkthrough that was played; without a result it could not be. */
@@ -45,19 +48,10 @@ interface Played extends Pair {
 
 /** Plays walkthroughs, prints what happened, and says which expectations were not met. */
 export async function playCommand(args: readonly string[], options: PlayCommand, real: World): Promise<number> {
+  if (options.watch) return await watchPlays(args, options, real)
   const world = readingOnce(real)
-  const pairs = await pairsOf(args, world)
-  const page = options.out === null ? world : { ...world, colours: false }
-  const opened = new Map<string, Opened | null>()
-  const all: Played[] = []
-  for (const pair of pairs) {
-    if (world.signal.aborted) return exit.interrupted
-    if (!opened.has(pair.level)) opened.set(pair.level, await open(pair.level, world))
-    if (world.signal.aborted) return exit.interrupted
-    const level = opened.get(pair.level) ?? null
-    const played = level ? await playIn(level, pair, options, page) : notPlayed(pair, 'its level cannot be used')
-    if (played) all.push(played)
-  }
+  const all = await playAll(await pairsOf(args, world), options, world)
+  if (!all) return exit.interrupted
   if (all.length === 0)
     throw new Unusable(`--only: there is no walkthrough with "${options.only ?? ''}" in its name or title.`)
   const passed = all.filter(({ result }) => result?.passed === true).length
@@ -71,6 +65,57 @@ export async function playCommand(args: readonly string[], options: PlayCommand,
   else await world.writeText(options.out, text)
   if (all.some(({ result }) => result === null)) return exit.unusable
   return passed < all.length ? exit.findings : exit.clean
+}
+
+/** Plays walkthroughs, each in its level; null where that was interrupted. */
+async function playAll(pairs: readonly Pair[], options: PlayCommand, world: World): Promise<Played[] | null> {
+  const page = options.out === null ? world : { ...world, colours: false }
+  const opened = new Map<string, Opened | null>()
+  const all: Played[] = []
+  for (const pair of pairs) {
+    if (world.signal.aborted) return null
+    if (!opened.has(pair.level)) opened.set(pair.level, await open(pair.level, world))
+    if (world.signal.aborted) return null
+    const level = opened.get(pair.level) ?? null
+    const played = level ? await playIn(level, pair, options, page) : notPlayed(pair, 'its level cannot be used')
+    if (played) all.push(played)
+  }
+  return all
+}
+
+/** Plays walkthroughs again each time they, or their levels, are saved. What goes as it did before is only named. */
+async function watchPlays(args: readonly string[], options: PlayCommand, real: World): Promise<number> {
+  if (options.format !== 'text' || options.out !== null) throw new Unusable('--watch prints text, to standard output.')
+  const before = new Map<string, string>()
+  while (!real.signal.aborted) {
+    const world = readingOnce(real)
+    const pairs = await orTold(pairsOf(args, world), world)
+    const levels = [...new Set(pairs.map(({ level }) => level))]
+    // What is saved while walkthroughs are being played counts too.
+    const parts = await filesOf(levels, world).catch(() => [])
+    const watched = [...args, ...parts, ...pairs.flatMap(({ level, walkthrough }) => [level, walkthrough])]
+    const stamp = await real.stamp(watched)
+    for (const { walkthrough, result, text } of (await orTold(playAll(pairs, options, world), world)) ?? []) {
+      const isAsBefore = result?.passed === true && before.get(walkthrough) === text
+      before.set(walkthrough, text)
+      real.out(isAsBefore ? `${printable(walkthrough)}: as before, all expectations met.\n` : text)
+    }
+    if (real.signal.aborted) break
+    real.err('Watching: plays again when a file is saved. Ctrl-C ends it.\n')
+    await real.changed(watched, stamp)
+  }
+  return exit.interrupted
+}
+
+/** What a promise gives; where it fails because of what is in files, that is told, and it gives nothing. */
+async function orTold<T>(promise: Promise<T[] | null>, world: World): Promise<T[]> {
+  try {
+    return (await promise) ?? []
+  } catch (error) {
+    if (!(error instanceof Unusable)) throw error
+    world.err(`zintel: ${error.message}\n`)
+    return []
+  }
 }
 
 function notPlayed(pair: Pair, problem: string): Played {

@@ -26,6 +26,7 @@ Example:
   $ zintel play --step level.yaml right-way.yaml   # and how everything stands after each step
   $ zintel play my.project.yaml there-and-back.yaml
   $ zintel play levels                             # all walkthroughs of a folder, each in its level
+  $ zintel play --watch level.yaml way.walkthrough.yaml  # again on each save
   $ zintel play --format junit --out play.xml levels`,
   draw: `
 Example:
@@ -217,13 +218,14 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     )
     .option('--out <file>', 'where to write the output; standard output if left out')
     .option('--only <text>', 'only walkthroughs with this in their file name or title')
+    .option('--watch', 'play again on each save; what goes as before is only named')
     .option('--step', 'after each step, what changed, what could be pressed and why not the rest, and every state')
     .addHelpText('after', examples.play)
-    .action(async (files: string[], options: { format: string; step?: boolean; out?: string; only?: string }) => {
+    .action(async (files: string[], options: PlayFlags) => {
       const { playCommand } = await import('./play.ts')
       const format = options.format as 'text' | 'json' | 'junit'
-      const { step = false, out = null, only = null } = options
-      await finish(playCommand(files, { format, out, stepwise: step, only }, world))
+      const { step = false, out = null, only = null, watch = false } = options
+      await finish(playCommand(files, { format, out, stepwise: step, only, watch }, world))
     })
   program
     .command('route')
@@ -321,6 +323,15 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
       await finish(Promise.resolve(exit.clean))
     })
   return program
+}
+
+/** The options of a play, as they come from the command line. */
+interface PlayFlags {
+  readonly format: string
+  readonly step?: boolean
+  readonly out?: string
+  readonly only?: string
+  readonly watch?: boolean
 }
 
 /** The options of a check, as they come from the command line. */

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -160,3 +160,34 @@ describe('play', () => {
       expect(verdictSchema.parse(verdict)).toMatchObject({ passed: true, expectations: 1, met: 1 })
   })
 })
+
+test('play --watch plays again on each save, and only names what goes as before', async () => {
+  const [level, first] = [join(folder, 'watched.level.yaml'), join(folder, 'watched.walkthrough.yaml')]
+  writeFileSync(level, fine)
+  writeFileSync(first, walk('Watched'))
+  const child = spawn(process.execPath, [`${project}dist/bin/zintel.js`, 'play', '--watch', level, first])
+  let [out, err] = ['', '']
+  child.stdout.on('data', (chunk: Buffer) => (out += chunk.toString()))
+  child.stderr.on('data', (chunk: Buffer) => (err += chunk.toString()))
+  const until = async (rounds: number): Promise<void> => {
+    const isSo = (): boolean => err.split('Watching:').length - 1 >= rounds
+    for (let i = 0; i < 300 && !isSo(); i++) await new Promise((resume) => setTimeout(resume, 100))
+    expect(isSo()).toBe(true)
+  }
+  await until(1)
+  expect(out).toContain('1 of 1 expectations met.')
+  writeFileSync(level, fine.replace('title: Two rooms', 'title: Two halls'))
+  await until(2)
+  expect(out).toContain(`${first}: as before, all expectations met.`)
+  // A file that cannot be used for a moment does not end it.
+  writeFileSync(level, 'zintel: 1\n')
+  await until(3)
+  writeFileSync(level, fine.replace('sound: clack', 'sound: creak'))
+  await until(4)
+  expect(out.split('as before')[1]).toContain('sound "creak" from lever')
+  child.kill('SIGINT')
+  expect(await new Promise((resolve) => child.on('exit', resolve))).toBe(130)
+  const other = await zintel(['play', '--watch', '--format', 'json', level, first])
+  expect(other.code).toBe(2)
+  expect(other.err).toContain('--watch prints text')
+}, 60_000)
