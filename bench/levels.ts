@@ -119,7 +119,7 @@ export interface RoomsWanted {
 
 /**
  * Rooms in a grid, joined as a tree by doors: some open and shut as one likes, some shut by themselves, some want a key that
- * is kept or a tally that is spent, some stand open while a lever is down. OpenEnvironment opens a door lies in a room before it,
+ * is kept or a tally that is spent, some stand open while a lever is down. Whatever opens a door lies in a room before it,
  * and for each two keyholes of a room there are two tallies before both, so that nothing can be lost.
  */
 export function manyRooms({ rooms, interactables, seed, company }: RoomsWanted): string {

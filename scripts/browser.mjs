@@ -8,7 +8,7 @@ const usual = [
   '/usr/bin/google-chrome-stable',
 ]
 
-/** The browser that tests runInSlices; installs Debian's where there is none and that can be done. Null where it cannot. */
+/** The browser that tests drive; installs Debian's where there is none and that can be done. Null where it cannot. */
 export function findBrowser() {
   const named = process.env.ZINTEL_BROWSER
   if (named) return existsSync(named) ? named : null

@@ -274,6 +274,18 @@ function footing(frame: PlanFrame): string[] {
   const keys: [string, string][] = [
     [element('rect', { x: 0, y: y - 6, width: 14, height: 12, fill: colours.shut, stroke: ink }), 'body that blocks'],
     [
+      element('rect', {
+        x: 0,
+        y: y - 6,
+        width: 14,
+        height: 12,
+        fill: 'none',
+        stroke: colours.open,
+        'stroke-dasharray': '4 3',
+      }),
+      'not blocking',
+    ],
+    [
       element('circle', {
         cx: 7,
         cy: y,

@@ -75,7 +75,7 @@ export interface Evidence {
 export interface Counts {
   /** Situations that differ in anything that decides what can happen next. */
   readonly situations: number
-  /** Successors between them. */
+  /** Moves between them. */
   readonly moves: number
   readonly patches: number
   /** Plays that were played to check what is claimed. */

@@ -16,11 +16,11 @@ const trailLimit = 20_000
 /** Plays, and what has been seen in them. */
 export class Coverage {
   readonly stage: Stage
-  /** Successors for looking for plays: everybody goes where they should. */
+  /** Moves for looking for plays: everybody goes where they should. */
   readonly sure: SureMoves
-  /** Successors that can be relied on. */
+  /** Moves that can be relied on. */
   readonly reliable: SureMoves
-  /** Successors for going far: of those who do more than stand in the way. */
+  /** Moves for going far: of those who do more than stand in the way. */
   readonly far: SureMoves
   readonly rows = new Set<number>()
   readonly goals = new Set<string>()

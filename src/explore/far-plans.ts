@@ -166,7 +166,7 @@ export class FarPlans {
     target[component] = diagrams.union(target[component]!, diagrams.intersection(set, this.#graph.restOn(patch)))
   }
 
-  /** Successors to a target, and on from there to what is wanted. */
+  /** Moves to a target, and on from there to what is wanted. */
   *#movesTo(
     start: StandingStart,
     target: Int32Array,

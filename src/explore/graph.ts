@@ -54,7 +54,7 @@ export class Predecessors {
   }
 }
 
-/** Successors that can also be taken back: for a situation, those that lead back to it. */
+/** Moves that can also be taken back: for a situation, those that lead back to it. */
 export type Undone = ReadonlyMap<number, readonly number[]>
 
 /** Which situations matter to a goal. */

@@ -28,7 +28,7 @@ export interface Observation {
   readonly onPress?: (press: PossiblePress, see: See) => void
   /** Whether presses are seen before they are made: it is enough to stand there. */
   readonly isBeforePress?: boolean
-  /** Successors are looked at only where this holds, since that is slow. */
+  /** Moves are looked at only where this holds, since that is slow. */
   readonly watches?: (regs: Int32Array) => boolean
   /** Told what a move does that is tried; only where `watches` holds. */
   readonly watcher?: (see: See) => Partial<StepWatcher>

@@ -21,7 +21,7 @@ export interface Onward {
   readonly steps: readonly PlayStep[] | null
 }
 
-/** Successors to something that is wanted. */
+/** Moves to something that is wanted. */
 interface Trail {
   readonly target: number | string
   readonly moves: readonly TrailMove[]

@@ -61,7 +61,7 @@ export class Search {
   readonly edges = new Column()
   /** For each edge what is done: see `MoveVisitor`. */
   readonly #inputs = new Column()
-  /** Successors that set off signals without end, one for each transition with which they come round. */
+  /** Moves that set off signals without end, one for each transition with which they come round. */
   readonly storms: Storm[] = []
   readonly #clocks: ClockModel
   readonly #free: Free | null

@@ -15,7 +15,7 @@ import { type Way, wayBetween, waysFrom } from './walks.ts'
 /** How one situation leads to the next: by walking into a patch beside, by acting on the spot, or by time. */
 export const moveKind = { walk: 0, press: 1, wait: 2 } as const
 
-/** Successors that are made free, to see what would follow: rows taken at any time, states entered from anywhere. */
+/** Moves that are made free, to see what would follow: rows taken at any time, states entered from anywhere. */
 export interface Free {
   readonly rows: readonly number[]
   readonly states: readonly { readonly machine: number; readonly state: number }[]

@@ -57,7 +57,7 @@ const mostWaitsBefore = 3
 const mostPlaces = 3
 
 /**
- * Successors that Play makes for certain: from standing spot to standing spot in the time that Play needs, a press, and
+ * Moves that Play makes for certain: from standing spot to standing spot in the time that Play needs, a press, and
  * waiting. Clocks count milliseconds; while anything runs every move lasts whole ticks.
  */
 export class SureMoves {

@@ -6,7 +6,9 @@ import { setsOfGoal } from '../../src/explore/sets/goal-sets.ts'
 import { SetProof, whyNotBySets } from '../../src/explore/sets/set-proof.ts'
 import { SetSearch } from '../../src/explore/sets/set-search.ts'
 import { SureGraph } from '../../src/explore/sets/sure-graph.ts'
+import { Successors } from '../../src/explore/successors.ts'
 import { expandLevel, loadLevel } from '../../src/interactables/index.ts'
+import { looseClocks } from '../../src/machine/index.ts'
 import type { Level } from '../../src/model/index.ts'
 import { finish } from '../../src/model/index.ts'
 import { makeStage, type Stage } from '../../src/play/index.ts'
@@ -105,6 +107,27 @@ goals: { pulled: { interactable: lever, is: 'on' } }`)
     // The gate has to wait while the eel is in its way, wherever the keeper is.
     expect(sets.where((regs) => regs[wait] !== 0).some((set) => set !== 0)).toBe(true)
     expect(checked(withEel).counts.undecided).toBe(0)
+  })
+
+  test('lets the gate go on when it leaves its way', () => {
+    const sets = new SetSearch(staged(withEel))
+    finish(sets.run())
+    const { tables, space } = sets.stage
+    const [waiting, barred] = [tables.at.waiting(0), tables.at.barred(0)]
+    const found = finish(sets.standings([waiting, barred], 100))!
+    const regs = found.find((one) => one[waiting] !== 0 && one[barred] === 1)!
+    const taken: string[] = []
+    const { patchAt } = space.patches[0]!
+    new Successors(tables, space, looseClocks, false).eachOf(
+      { do: 'pass', machine: 0 },
+      regs,
+      patchAt([1, 1]),
+      (after, _patch, _kind, _what, rows) => {
+        expect(after[barred]).toBe(0)
+        for (const row of rows) taken.push(tables.rows[row]!.transition.name ?? '')
+      },
+    )
+    expect(taken.length).toBeGreaterThan(0)
   })
 
   test.each([

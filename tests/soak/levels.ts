@@ -560,7 +560,7 @@ const makers: readonly ((maker: Maker) => Made)[] = [
       },
     }
   },
-  // Successors whoever steps on it, or asks.
+  // Moves whoever steps on it, or asks.
   ({ make }) => ({
     type: {
       zones: { foot: { radius: make.random().between(0.2, 0.7) } },

@@ -192,6 +192,10 @@ describe('squares', () => {
     expect(pointWithin([0, 0], slack, [1, 0], 0.949)).toBe('no')
     expect(bodyWithin([0, 0], slack, rectangle([1, 0], [0.2, 4], 0), 0.849)).toBe('no')
     expect(keepsOffSegment([0, 0], slack, { a: [1, -2], b: [1, 2] }, 0.949)).toBe(true)
+    // What points at the middle of a side comes nearer than any corner of the square is to it.
+    const pointing = rectangle([1, 0], [1, 0.01], 0)
+    expect(bodyWithin([0, 0], slack, pointing, 0.4505)).toBe('maybe')
+    expect(bodyWithin([0, 0], slack, pointing, 0.4495)).toBe('no')
   })
 })
 

@@ -40,7 +40,7 @@ export function Side({ play, who, changed }: { play: Play; who: number; changed:
         </p>
       </section>
       <section className="log">
-        <h2>Log</h2>
+        <h2>Log, newest first</h2>
         <ol data-testid="log">
           {interesting(play.log).map((entry, i) => (
             <li key={`${String(entry.at)} ${String(i)}`} className={entry.what}>

@@ -75,7 +75,7 @@ function initialRanks(tables: Tables, first: (machine: number) => number): Float
   return rank
 }
 
-/** Successors each register to the middle of the groups that it is in. */
+/** Moves each register to the middle of the groups that it is in. */
 function drawnTogether(rank: Float64Array, groups: readonly (readonly number[])[]): Float64Array<ArrayBuffer> {
   const sum = new Float64Array(rank.length)
   const count = new Float64Array(rank.length)
@@ -122,7 +122,7 @@ function unitsOf(tables: Tables, groups: readonly (readonly number[])[], rank: F
   return units.sort((a, b) => middle(a) - middle(b))
 }
 
-/** Successors one unit after the other to where it keeps groups closest together. */
+/** Moves one unit after the other to where it keeps groups closest together. */
 function* siftedRanks(
   units: readonly (readonly number[])[],
   groups: readonly (readonly number[])[],

@@ -1,7 +1,7 @@
 import type { Patches } from '../../space/index.ts'
 
 /**
- * The patches of a character in groups: between those of one group it can walk to and fro, and nothing notices. OpenEnvironment is
+ * The patches of a character in groups: between those of one group it can walk to and fro, and nothing notices. Whatever is
  * so while it stands on one of them can be so while it stands on any other, so that one place stands for all.
  */
 export interface Places {

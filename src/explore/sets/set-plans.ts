@@ -32,7 +32,7 @@ export class SetPlans {
     this.#sure = sure
   }
 
-  /** Successors from a start to a target, by component; null where there are none, or none were found. Pauses now and then. */
+  /** Moves from a start to a target, by component; null where there are none, or none were found. Pauses now and then. */
   *to(start: PlanStart, target: Int32Array): Generator<undefined, Plan | null> {
     const ranks = yield* this.#ranks(start, target)
     if (!ranks) return null
