@@ -2,7 +2,7 @@ import { expect, test } from '@jest/globals'
 import { chestsInHall, manyRooms, manySituations } from '../../bench/levels.ts'
 import { Coverage } from '../../src/explore/cover.ts'
 import { exploreNow } from '../../src/explore/index.ts'
-import { wander } from '../../src/explore/roam.ts'
+import { roam, wander } from '../../src/explore/roam.ts'
 import { Passings } from '../../src/explore/sets/passing.ts'
 import { metIn } from '../../src/explore/sets/goal-sets.ts'
 import { SetProof, whyNotBySets } from '../../src/explore/sets/set-proof.ts'
@@ -152,4 +152,21 @@ goals: { pulled: { interactable: lever, is: 'on' } }`),
   expect(finish(played(cover, moves, isPulled))!.steps.length).toBeGreaterThan(8)
   const steps = finish(thinned(cover, moves, isPulled))!
   expect(steps.map((step) => step.do)).toEqual(['walk-to', 'press'])
+})
+
+test('roaming plays every transition that sets allow, doors that shut again among them', () => {
+  const stage = staged(
+    twoRooms(`
+interactables:
+  gate: { type: door, in: gap, set: { motion: { kind: slide } } }
+  lever: { type: lever, at: [9, 0.4, 1] }
+goals: { pulled: { interactable: lever, is: 'on' } }`),
+  )
+  const search = new SetSearch(stage)
+  finish(search.run())
+  const cover = new Coverage(stage)
+  finish(roam(cover, search.taken))
+  const missing = stage.tables.rows.filter(({ index }) => search.taken[index] === 1 && !cover.rows.has(index))
+  expect(missing.map(({ transition }) => transition.name)).toEqual([])
+  expect([...cover.goals]).toEqual(['pulled'])
 })
