@@ -1,4 +1,4 @@
-import { type NameProblem, readLevel } from '../interactables/index.ts'
+import { type NameProblem, readLevel, type When } from '../interactables/index.ts'
 import { changedLines, edited, type Edit, type Source } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import { fillIn } from './refusals.ts'
@@ -76,13 +76,16 @@ function proposal(stage: Stage, { path, facts }: Found): Proposal | null {
         : null
     }
     case 'wasted-item':
-      return valueIn(stage, path) === 'spend' ? likely({ do: 'replace', path, value: 'keep' }) : null
+      return valueIn(stage, path) === 'consume' ? likely({ do: 'replace', path, value: 'keep' }) : null
     case 'silent-refusal':
       return facts.isBlank ? null : refusalLine(stage, facts.interactable, facts.items.length > 0)
-    case 'silent-change':
-      return path.startsWith('types.')
-        ? likely({ do: 'add', path, key: 'feedback', value: [{ message: `${fillIn} what happens)` }] })
-        : likely(toldAt(stage, facts.interactable, 'accepted', `${fillIn} what happens)`))
+    case 'silent-change': {
+      const message = `${fillIn} what happens)`
+      if (path.startsWith('types.')) return likely({ do: 'add', path, key: 'feedback', value: [{ message }] })
+      // Of other changes of a built-in type no moment tells.
+      const moment = momentOf(placed?.transitions.find(({ name }) => name === facts.transition)?.when.kind)
+      return moment && likely(toldAt(stage, facts.interactable, moment, message))
+    }
     case 'missing-prompt':
       return likely({
         do: 'add',
@@ -129,8 +132,17 @@ function refusalLine(stage: Stage, interactable: string, isMissing: boolean): Pr
   return sure(toldAt(stage, interactable, 'refused', message))
 }
 
+/** Moments that come with a change. */
+type Comes = 'accepted' | 'finished'
+
+/** The moment that comes with a change that something sets off; null where none does for certain. */
+function momentOf(trigger: When['kind'] | undefined): Comes | null {
+  if (trigger === 'press' || trigger === 'hold') return 'accepted'
+  return trigger === 'motion-end' ? 'finished' : null
+}
+
 /** A message at a moment of an instance, beside what is told there already. */
-function toldAt(stage: Stage, interactable: string, moment: 'refused' | 'accepted', message: string): Edit {
+function toldAt(stage: Stage, interactable: string, moment: 'refused' | Comes, message: string): Edit {
   const path = `interactables.${interactable}.feedback`
   const isThere = stage.expanded.level.interactables?.[interactable]?.feedback?.[moment] !== undefined
   return isThere

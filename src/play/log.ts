@@ -25,7 +25,7 @@ export type Unmet =
   | { readonly dial: string }
   | { readonly acts: readonly Role[]; readonly role: Role }
   | { readonly remembers: string; readonly of: string }
-  | { readonly holds: string; readonly of: string; readonly count: number; readonly has: number }
+  | { readonly contains: string; readonly of: string; readonly count: number; readonly has: number }
   | { readonly empty: string }
   /** There is no room for anything that is left in it. */
   | { readonly 'room-in': string }

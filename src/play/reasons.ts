@@ -73,7 +73,7 @@ export function unmetNames(play: Ongoing, character: number, check: Check): Unme
     case 'contains': {
       const { interactable, item } = expanded.contents[check.content]!
       const of = expanded.interactables[interactable]!.name
-      return { holds: expanded.items[item]!.name, of, count: check.count, has: play.leftIn(interactable, item) }
+      return { contains: expanded.items[item]!.name, of, count: check.count, has: play.leftIn(interactable, item) }
     }
     case 'fits':
       return {

@@ -86,7 +86,7 @@ export function unmetText(unmet: Unmet): string {
     return `nobody${unmet.carrying === null ? '' : ` with ${unmet.carrying}`} is in ${unmet.inside}`
   if ('acts' in unmet) return `${unmet.role} is not ${unmet.acts.join(' or ')}`
   if ('remembers' in unmet) return `${unmet.of} does not remember ${unmet.remembers}`
-  if ('holds' in unmet) return `${String(unmet.has)} of ${String(unmet.count)} ${unmet.holds} left in ${unmet.of}`
+  if ('contains' in unmet) return `${String(unmet.has)} of ${String(unmet.count)} ${unmet.contains} left in ${unmet.of}`
   if ('room-in' in unmet) return `there is no room for anything in ${unmet['room-in']}`
   if ('empty' in unmet) return `${unmet.empty} is not empty`
   if ('dial' in unmet) return `the wheels of ${unmet.dial} stand otherwise`

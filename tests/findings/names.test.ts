@@ -261,3 +261,18 @@ goals: { lit: { interactable: lantern, is: lit } }`)
   expect(finding!.fix.lines!.becomes.join()).toContain('tags: [lamps]')
   expect(checked(text.replace('at: [4, 0.2, 1]', 'at: [4, 0.2, 1], tags: [lamps]')).findings).toEqual([])
 })
+
+describe('what a fix would change', () => {
+  const lines = (text: string, rule: string): string[] | undefined =>
+    checked(text).findings.find((one) => one.rule === rule)?.fix.lines?.becomes as string[] | undefined
+
+  test('an item that can be wasted is kept instead', () => {
+    const text = twoRooms(`items: { coin: {} }
+interactables:
+  hook: { type: pickup, at: [2, 0.4, 1], set: { gives: coin } }
+  slot: { type: keyhole, at: [1, 0, 1], set: { item: coin, item-use: consume }, feedback: &no { refused: [{ message: No. }] } }
+  gate: { type: door, in: gap, set: { lock: { item: coin, item-use: consume }, stays-open: true }, feedback: *no }
+goals: { open: { interactable: gate, is: open } }`)
+    expect(lines(text, 'wasted-item')?.join()).toContain('item-use: keep')
+  })
+})
