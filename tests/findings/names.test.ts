@@ -264,7 +264,7 @@ goals: { lit: { interactable: lantern, is: lit } }`)
 
 describe('what a fix would change', () => {
   const lines = (text: string, rule: string): string[] | undefined =>
-    checked(text).findings.find((one) => one.rule === rule)?.fix.lines?.becomes as string[] | undefined
+    checked(text).findings.find((one) => one.rule === rule)?.fix.lines?.becomes
 
   test('an item that can be wasted is kept instead', () => {
     const text = twoRooms(`items: { coin: {} }
