@@ -76,7 +76,7 @@ export function drawPlan(stage: Stage, options: PlanOptions = {}): string {
     ...handles(stage, frame),
     ...(options.still ? [] : people(stage, frame)),
     ...labels(stage, frame, options.still ?? false),
-    ...footing(frame),
+    ...footing(stage, frame, options.still ?? false),
   ]
   const title = element('title', {}, escaped(stage.expanded.level.title))
   return `${element(
@@ -266,62 +266,41 @@ function middle(outline: readonly Point[]): Point {
   return [(Math.min(...xs) + Math.max(...xs)) / 2, (Math.min(...ys) + Math.max(...ys)) / 2]
 }
 
-/** The scale, and what the colours mean. */
-function footing(frame: PlanFrame): string[] {
+/** The scale, and what the colours mean: of what there is on the plan, as much as there is room for. */
+function footing({ expanded, space }: Stage, frame: PlanFrame, still: boolean): string[] {
   const y = frame.height - 22
   const text = (x: number, words: string): string =>
     element('text', { x, y, 'font-size': 12, fill: ink, 'dominant-baseline': 'central' }, escaped(words))
-  const keys: [string, string][] = [
-    [element('rect', { x: 0, y: y - 6, width: 14, height: 12, fill: colours.shut, stroke: ink }), 'body that blocks'],
+  const square = (more: Record<string, string | number>): string =>
+    element('rect', { x: 0, y: y - 6, width: 14, height: 12, ...more })
+  const circle = (r: number, more: Record<string, string | number>): string =>
+    element('circle', { cx: 7, cy: y, r, ...more })
+  const states = expanded.interactables.flatMap(({ index, states }) =>
+    space.layout.figures[index]?.body ? states : [],
+  )
+  const dashed = { 'stroke-dasharray': '4 3' }
+  const range = { fill: colours.range, 'fill-opacity': 0.1, stroke: colours.range, ...dashed }
+  const zone = { fill: colours.zone, 'fill-opacity': 0.15, stroke: colours.zone, 'stroke-dasharray': '2 3' }
+  const all: [isThere: boolean, mark: string, words: string][] = [
+    [states.some(({ blocksWalk }) => blocksWalk), square({ fill: colours.shut, stroke: ink }), 'body that blocks'],
     [
-      element('rect', {
-        x: 0,
-        y: y - 6,
-        width: 14,
-        height: 12,
-        fill: 'none',
-        stroke: colours.open,
-        'stroke-dasharray': '4 3',
-      }),
+      states.some(({ blocksWalk }) => !blocksWalk),
+      square({ fill: 'none', stroke: colours.open, ...dashed }),
       'not blocking',
     ],
-    [
-      element('circle', {
-        cx: 7,
-        cy: y,
-        r: 7,
-        fill: colours.range,
-        'fill-opacity': 0.1,
-        stroke: colours.range,
-        'stroke-dasharray': '4 3',
-      }),
-      'range',
-    ],
-    [
-      element('rect', { x: 0, y: y - 6, width: 14, height: 12, fill: colours.range, 'fill-opacity': 0.3 }),
-      'a press is answered',
-    ],
-    [
-      element('circle', {
-        cx: 7,
-        cy: y,
-        r: 7,
-        fill: colours.zone,
-        'fill-opacity': 0.15,
-        stroke: colours.zone,
-        'stroke-dasharray': '2 3',
-      }),
-      'zone',
-    ],
-    [element('circle', { cx: 7, cy: y, r: 4, fill: colours.range }), 'handle'],
-    [element('circle', { cx: 7, cy: y, r: 7, fill: colours.person }), 'start'],
+    [true, square({ fill: colours.range, 'fill-opacity': 0.3 }), 'a press is answered'],
+    [true, circle(7, range), 'range'],
+    [expanded.zones.length > 0, circle(7, zone), 'zone'],
+    [true, circle(4, { fill: colours.range }), 'handle'],
+    [!still, circle(7, { fill: colours.person }), 'start'],
   ]
   const parts: string[] = []
   let x = margin
-  for (const [mark, words] of keys) {
-    if (x + 22 + words.length * 7.2 > frame.width - 3 * frame.scale - margin - 30) break
+  for (const [, mark, words] of all.filter(([isThere]) => isThere)) {
+    const width = 22 + words.length * 6.6
+    if (x + width > frame.width - 2 * frame.scale - margin - 48) break
     parts.push(element('g', { transform: `translate(${round(x)} 0)` }, mark, text(22, words)))
-    x += 22 + words.length * 7.2 + 22
+    x += width + 20
   }
   const bar = Math.min(2, (frame.width - 2 * margin) / frame.scale)
   const end = frame.width - margin
