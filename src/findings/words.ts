@@ -224,8 +224,8 @@ function valueText(value: string | null | undefined): string {
 }
 
 function becauseText(reasons: readonly Reason[], items: readonly string[]): string {
-  if (items.length > 0) return `, since the ${items.join(' and the ')} is missing`
-  if (reasons.includes('room-for') || reasons.includes('something-fits')) return ', since there is no room'
+  if (items.length > 0) return `, because the ${items.join(' and the ')} is missing`
+  if (reasons.includes('room-for') || reasons.includes('something-fits')) return ', because there is no room'
   return ''
 }
 

@@ -133,7 +133,7 @@ export const feedbackByMoment = z.strictObject({
     .describe(`A press would go to it: ${whileFocused.join(', ')}, for as long as that is so.`),
   accepted: told.optional().describe('A press, or walking into or out of a zone, was accepted.'),
   refused: told.optional().describe('A press was refused.'),
-  missing: told.optional().describe('A press was refused, since an item is missing; instead of refused.'),
+  missing: told.optional().describe('A press was refused because an item is missing; used instead of refused.'),
   'too-full': told
     .optional()
     .describe('There was no room for all that was given; or a press was refused for that: then instead of refused.'),
