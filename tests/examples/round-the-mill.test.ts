@@ -35,7 +35,7 @@ test('in the draft the turf is wasted where the fire is lit too early; until the
   expect(report.counts.undecided).toBe(0)
   expect(inShort(report)).toEqual(['wasted-item malt-dry (stuck-state malt-bed/spread)'])
   const [{ steps, lastSafe }] = report.findings as [(typeof report.findings)[number]]
-  expect(steps.at(-1)!.text).toBe('Press: kiln-fire takes the turf.')
+  expect(steps.at(-1)!.text).toBe('Press: kiln-fire uses up the turf.')
   expect(lastSafe!.after).toBe(steps.length - 1)
   const stage = makeStage(expandLevel(level, source))
   expect(replay(stage, [...steps.slice(0, -1), ...lastSafe!.steps]).goalsMet()).toContain('malt-dry')

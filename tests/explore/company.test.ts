@@ -73,7 +73,7 @@ goals: { open: { interactable: vault, is: open } }
       'Walk to hook.',
       'Take the key from hook.',
       'As two: Walk to shrine.',
-      'Press: shrine takes the key.',
+      'Press: shrine uses up the key.',
     ])
     // The steps are those of a walkthrough, too.
     const stage = staged(text)
