@@ -1,4 +1,4 @@
-import type { Tables } from '../machine/index.ts'
+import { isActed } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
 import type { Patches, Signature } from '../space/index.ts'
 import { canWait } from './waiting.ts'
@@ -25,12 +25,10 @@ export function passiveOf({ tables, expanded, space }: Stage): Passive | null {
   if (movesPeople || pushes || at.askedZones.length > 0) return null
   // What ignores a press answers everybody, which matters where it can be kept down.
   if (states.some((own, machine) => canBeHeld[machine]! && own.some(({ ignoresPress }) => ignoresPress))) return null
-  const isActed = (row: Tables['rows'][number], character: number): boolean =>
-    row.may[character]! && acted.includes(row.transition.when.kind)
   const characters = new Set(
     expanded.characters.flatMap(({ role, carries }, character) => {
       const isIdle = character > 0 && role !== 'player' && carries.every((count) => count === 0)
-      return isIdle && !rows.some((row) => isActed(row, character)) ? [character] : []
+      return isIdle && !rows.some(({ may, transition }) => may[character]! && isActed(transition)) ? [character] : []
     }),
   )
   if (characters.size === 0) return null
@@ -38,9 +36,6 @@ export function passiveOf({ tables, expanded, space }: Stage): Passive | null {
   const mayWait = (machine: number): boolean => figures[machine]!.comesAndGoes && canWait(tables, machine).length > 0
   return { characters, bodies: expanded.interactables.flatMap(({ index }) => (mayWait(index) ? [index] : [])) }
 }
-
-/** What somebody sets off. */
-const acted: readonly string[] = ['press', 'hold', 'release', 'enter', 'leave']
 
 /** The level with those who are passive put where nothing is. */
 export function withoutPassive(stage: Stage, { characters }: Passive): Stage {
@@ -53,7 +48,7 @@ export function withoutPassive(stage: Stage, { characters }: Passive): Stage {
 }
 
 /** The bodies in whose way passive characters are, in registers that say on which patch each of them is. */
-export function barredIn({ space, tables }: Stage, passive: Passive, regs: Int32Array): ReadonlySet<number> {
+function barredIn({ space, tables }: Stage, passive: Passive, regs: Int32Array): ReadonlySet<number> {
   const on = [...passive.characters].flatMap((who) => {
     const patch = regs[tables.at.place(who)]!
     return space.patches[who]!.patches[patch]?.signature.bodies ?? []

@@ -18,6 +18,7 @@ export {
   compileInSlices,
   initialRegisters,
   type CompiledTransition,
+  isActed,
   type StateTable,
   type Tables,
 } from './tables.ts'

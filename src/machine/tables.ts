@@ -193,7 +193,7 @@ function isHeld({ when }: PlacedTransition): boolean {
 }
 
 /** Whether somebody sets a transition off, and not a clock, a signal, or what comes to hold. */
-function isActed({ when }: PlacedTransition): boolean {
+export function isActed({ when }: PlacedTransition): boolean {
   return ['press', 'hold', 'release', 'enter', 'leave'].includes(when.kind)
 }
 
