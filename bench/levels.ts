@@ -240,9 +240,9 @@ export function manyRooms({ rooms, interactables, seed, company }: RoomsWanted):
   return `${lines.join('\n')}\n`
 }
 
-/** Ten doors on one way that shut by themselves; the goal needs three of them open at the same time. */
-export function doorsInTime(): string {
-  const doors = 10
+/** Doors on one way that shut by themselves; the goal needs the last three of them open at the same time. */
+export function doorsInTime(doors = 10): string {
+  const lasting = [doors - 3, doors - 2, doors - 1]
   const lines = ['zintel: 1', 'title: Doors in time', 'tick: 0.5', 'rooms:']
   for (let i = 0; i <= doors; i++) {
     lines.push(
@@ -257,12 +257,12 @@ export function doorsInTime(): string {
   }
   lines.push('types:', '  bell:', '    states: { silent: {}, rung: { lasting: true } }', '    transitions:')
   lines.push(
-    '      - { from: silent, to: rung, trigger: press, guard: { all: [{ interactable: door-7, is: open }, { interactable: door-8, is: open }, { interactable: door-9, is: open }] } }',
+    `      - { from: silent, to: rung, trigger: press, guard: { all: [${lasting.map((i) => `{ interactable: door-${String(i)}, is: open }`).join(', ')}] } }`,
   )
   lines.push('    handle: [0, 0, 1]', 'interactables:')
   for (let i = 0; i < doors; i++) {
     lines.push(
-      `  door-${String(i)}: { type: door, in: gap-${String(i)}, set: { motion: { kind: slide }, closes: { after: ${i < 7 ? '3' : '8'} }, closed-by: [] } }`,
+      `  door-${String(i)}: { type: door, in: gap-${String(i)}, set: { motion: { kind: slide }, closes: { after: ${lasting.includes(i) ? '8' : '3'} }, closed-by: [] } }`,
     )
   }
   lines.push(`  bell: { type: bell, at: [${at(doors * 3.3 + 1)}, 0.3] }`, ...keeper('1, 2'))

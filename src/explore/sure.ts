@@ -11,10 +11,11 @@ import {
   type Signature,
 } from '../space/index.ts'
 import { SpotPositions } from './spot-positions.ts'
-import { eachDial, eachPress, Inputs } from './inputs.ts'
+import { eachDial, eachPress, type Input, Inputs } from './inputs.ts'
 import type { Passive } from './passive.ts'
 import { moveKind, type Scratch } from './successors.ts'
 import { Packing } from './packing.ts'
+import type { TrailMove } from './sure-search.ts'
 
 /** A sure move: its kind, what is done, by whom it ends where, how long it lasts, and what came of it. */
 export interface SureMove {
@@ -45,7 +46,13 @@ export interface Passing {
   readonly hops: readonly Hop[]
 }
 
-export type SurePart = SureAct | Passing
+/** Any other moves, each of which follows at once on the one before. */
+export interface Following {
+  readonly do: 'follow'
+  readonly moves: readonly TrailMove[]
+}
+
+export type SurePart = SureAct | Passing | Following
 
 /** How many times something may fall due before a move is no longer said to come to rest. */
 const mostWaits = 64
@@ -166,6 +173,10 @@ export class SureMoves {
   toRest(part: SurePart, patch: number, visit: SureVisitor): void {
     this.#here = patch
     if (!this.#areSure()) return
+    if (part.do === 'follow') {
+      this.#follow(part.moves, visit)
+      return
+    }
     const [first, hops] = part.do === 'pass' ? [part.first, part.hops] : [part, []]
     let isDone = false
     for (let waits = 0; waits <= (hops.length > 0 ? mostWaitsBefore : 0) && !isDone; waits++) {
@@ -188,6 +199,48 @@ export class SureMoves {
     return hops.every(
       (hop) => this.#travel(0, this.lasting(hop), hop.events, hop.to) >= 0 && this.#footing.patch === hop.to,
     )
+  }
+
+  #follow(moves: readonly TrailMove[], visit: SureVisitor): void {
+    this.#begin()
+    if (!moves.every((move) => this.#makes(move)) || !this.#comesToRest()) return
+    const patch = this.#footing.patch
+    visit(this.#after, patch, { kind: moveKind.wait, what: -1, patch, ms: 0, held: this.#held, taken: this.#taken })
+  }
+
+  /** The first character makes a move of a trail from where the one before it led to; false where it is not certain. */
+  #makes({ kind, what, ms }: TrailMove): boolean {
+    if (kind === moveKind.wait) return this.#travel(-1, ms, []) >= 0
+    const here = this.#footing.patch
+    if (this.#footing.isUnsure || !this.#grounds[0]!.patches[here]!.firm) return false
+    if (kind !== moveKind.walk) return this.#does(this.inputs.read(what), here)
+    const { to } = this.inputs.readWalk(what)
+    const hop = this.stage.space.hops(0, here).find((one) => one.to === to)
+    return hop !== undefined && this.#travel(0, this.lasting(hop), hop.events, to) >= 0
+  }
+
+  /** The first character does something on the patch where it stands by now. */
+  #does(input: Input, here: number): boolean {
+    if (input.do === 'release' || (input.do === 'press' && input.kept)) return false
+    const { signature, spot } = this.#grounds[0]!.patches[here]!
+    let isThere = false
+    if (input.do === 'dial') {
+      eachDial(this.#tables, signature, this.#after, 0, (machine) => {
+        isThere ||= this.#tables.expanded.interactables[machine]!.wheels.includes(input.wheel)
+      })
+    } else {
+      eachPress(this.#tables, upTo(signature, input.machine), this.#after, 0, (machine, pressKind, looking) => {
+        isThere ||= machine === input.machine && pressKind === input.pressKind && looking === input.looking
+      })
+      if (input.looking) isThere &&= this.#isFirst(this.#after, 0, signature, spot, input.machine, input.pressKind)
+    }
+    if (!isThere) return false
+    this.#step.newMoment()
+    if (input.do === 'dial') this.#step.dial(input.wheel, input.to)
+    else if (this.#step.press(0, input.machine, input.pressKind) !== 'accepted') return false
+    if (this.#step.storm) return false
+    this.#look()
+    return this.#settle(0) >= 0
   }
 
   /** Waits, for whole ticks, until something falls due; false where nothing is, or something is not certain. */
@@ -262,8 +315,7 @@ export class SureMoves {
   /** What a character can do to one interactable. */
   #actsOn(actor: number, machine: number): void {
     const { signature, spot } = this.#grounds[actor]!.patches[this.#startOf(actor)]!
-    const last = signature.candidates.findIndex(({ interactable }) => interactable === machine)
-    const nearer = { ...signature, candidates: signature.candidates.slice(0, last + 1) }
+    const nearer = upTo(signature, machine)
     this.#presses(actor, nearer, spot, machine)
     eachDial(this.#tables, nearer, this.#base, actor, (one) => {
       if (one !== machine) return
@@ -275,7 +327,7 @@ export class SureMoves {
   #presses(actor: number, signature: Signature, spot: Point, only: number): void {
     eachPress(this.#tables, signature, this.#base, actor, (machine, pressKind, looking) => {
       if (only >= 0 && machine !== only) return
-      if (looking && !this.#isFirst(actor, signature, spot, machine, pressKind)) return
+      if (looking && !this.#isFirst(this.#base, actor, signature, spot, machine, pressKind)) return
       const press = (step: Step): boolean => step.press(actor, machine, pressKind) === 'accepted'
       this.#begin()
       this.#step.newMoment()
@@ -313,12 +365,19 @@ export class SureMoves {
   }
 
   /** Whether an interactable is the first to answer when one stands on a spot and looks at it. */
-  #isFirst(actor: number, { candidates }: Signature, spot: Point, machine: number, pressKind: number): boolean {
+  #isFirst(
+    regs: Int32Array,
+    actor: number,
+    { candidates }: Signature,
+    spot: Point,
+    machine: number,
+    pressKind: number,
+  ): boolean {
     const { states } = this.#tables
     const towards = facingTo(this.stage.space, spot, machine)
     for (const { interactable, hiders } of candidates) {
-      if (!states[interactable]![this.#base[interactable]!]!.answers[actor]![pressKind]) continue
-      if (hiders.some((hider) => states[hider]![this.#base[hider]!]!.blocksSight)) continue
+      if (!states[interactable]![regs[interactable]!]!.answers[actor]![pressKind]) continue
+      if (hiders.some((hider) => states[hider]![regs[hider]!]!.blocksSight)) continue
       if (interactable === machine) return true
       if (isAimedAt(this.stage.space, interactable, spot, towards)) return false
     }
@@ -441,6 +500,12 @@ export class SureMoves {
     }
     return least
   }
+}
+
+/** What is near, as far as one interactable: what is farther off does not answer before it. */
+function upTo(signature: Signature, machine: number): Signature {
+  const last = signature.candidates.findIndex(({ interactable }) => interactable === machine)
+  return { ...signature, candidates: signature.candidates.slice(0, last + 1) }
 }
 
 function differing(one: readonly number[], other: readonly number[]): number {

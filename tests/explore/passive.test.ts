@@ -60,7 +60,7 @@ function wrongIn(stage: Stage, plain: Search, seen: { more: number; proved: numb
         wrong.push(`situation ${String(index)} counts as lost`)
     }
     if (whyNotBySets(sets) !== null || !one.everMet || sets.storms) continue
-    const isSafe = finish(new SetProof(new SureGraph(sets)).isSafe(goal, own.met, own.unmet))
+    const isSafe = finish(new SetProof(new SureGraph(sets)).isSafe(goal, own.met, own.unmet, true))
     if (isSafe) seen.proved++
     if (isSafe && one.lost > 0) wrong.push('proved, though it can be lost')
   }

@@ -1,8 +1,11 @@
 import { moveKind } from '../successors.ts'
 import { clocksRunDown } from '../time-cycles.ts'
 import type { SetSearch } from './set-search.ts'
-import type { SureChange, SureGraph } from './sure-graph.ts'
+import type { Learned, SureChange, SureGraph } from './sure-graph.ts'
 import { toTop } from './to-top.ts'
+
+/** How many trails are looked for to show that a goal is out of danger. */
+const mostTrails = 64
 
 /** Why a level is not one whose goals can be proved safe by sets; null where it is. */
 export function whyNotBySets({ stage: { tables }, acting }: SetSearch): string | null {
@@ -28,39 +31,72 @@ export class SetProof {
 
   /**
    * Whether the goal is out of danger; false where that was not shown. First as if it had to hold at rest; if that does not
-   * do, it may also be met on the way. `met`: by place, in what it holds; `unmet`: what is reached before it was met, or
-   * more than that. Pauses now and then.
+   * do, it may also be met on the way; if that does not do either, and it `isWorthTrails`, whole trails are looked for while
+   * something runs. `met`: by place, in what it holds; `unmet`: what is reached before it was met, or more than that.
+   * Pauses now and then.
    */
-  *isSafe(goal: number, met: Int32Array, unmet: Int32Array): Generator<undefined, boolean> {
-    return (yield* this.#isSafe(-1, met, unmet)) || (yield* this.#isSafe(goal, met, unmet))
+  *isSafe(goal: number, met: Int32Array, unmet: Int32Array, isWorthTrails = false): Generator<undefined, boolean> {
+    if (yield* this.#isSafe(-1, met, unmet, 0)) return true
+    return yield* this.#isSafe(goal, met, unmet, isWorthTrails ? mostTrails : 0)
   }
 
-  *#isSafe(goal: number, met: Int32Array, unmet: Int32Array): Generator<undefined, boolean> {
+  *#isSafe(goal: number, met: Int32Array, unmet: Int32Array, trails: number): Generator<undefined, boolean> {
     const graph = this.#graph
-    const learned = yield* graph.learn(goal)
+    const learned = [...(yield* graph.learn(goal))]
+    const good = graph.byComponent(met)
+    for (const one of learned) this.#addMet(one, good)
+    if (!(yield* this.#spread(good, graph.into(learned)))) return false
+    for (let tried = 0; tried < trails;) {
+      // What is not good is tried component by component: what one of them becomes may be what another one lacks.
+      let isMore = false
+      for (const [patch, bad] of this.#notGood(unmet, good)) {
+        if (tried++ >= trails) break
+        const trail = yield* graph.learnTrail(bad, patch, good, goal)
+        if (!trail) continue
+        learned.push(trail)
+        this.#addMet(trail, good)
+        if (!(yield* this.#spread(good, graph.into(learned)))) return false
+        isMore = true
+        break
+      }
+      if (!isMore) break
+    }
+    for (const _ of this.#notGood(unmet, good)) return false
+    return yield* this.#canEscape(unmet, good)
+  }
+
+  /** Whoever has met the goal on the way needs nothing more. */
+  #addMet({ patch, lifted }: Learned, good: Int32Array): void {
+    const { diagrams } = this.#search
+    const component = this.#graph.componentOf[patch]!
+    for (const { where, isMet } of lifted.changes) {
+      if (!isMet) continue
+      good[component] = diagrams.union(good[component]!, diagrams.intersection(where, this.#graph.restOn(patch)))
+    }
+  }
+
+  /** The sure patches on which there is something at rest, before the goal was met, that is not good; and that. */
+  *#notGood(unmet: Int32Array, good: Int32Array): Generator<readonly [patch: number, bad: number]> {
+    const { diagrams, places, stage } = this.#search
+    for (const [patch, { sure }] of stage.space.patches[0]!.patches.entries()) {
+      if (!sure) continue
+      const place = places[0]!.of[patch]!
+      const bad = diagrams.intersection(unmet[place]!, this.#graph.atRest[place]!)
+      const there = good[this.#graph.componentOf[patch]!]!
+      if (!diagrams.isWithin(bad, there)) yield [patch, diagrams.difference(bad, there)]
+    }
+  }
+
+  /** Whether whoever is on ground that is not sure can, before the goal was met, walk off it for certain to where all is well. */
+  *#canEscape(unmet: Int32Array, good: Int32Array): Generator<undefined, boolean> {
     const { diagrams, places, stage } = this.#search
     const ground = stage.space.patches[0]!
-    const [own] = places
-    const components = graph.componentOf
-    const good = graph.byComponent(met)
-    // Whoever has met the goal on the way needs nothing more.
-    for (const { patch, lifted } of learned) {
-      const component = components[patch]!
-      for (const { where, isMet } of lifted.changes) {
-        if (isMet) good[component] = diagrams.union(good[component]!, diagrams.intersection(where, graph.restOn(patch)))
-      }
-    }
-    if (!(yield* this.#spread(good, graph.into(learned)))) return false
     for (const [patch, { sure }] of ground.patches.entries()) {
       yield
-      const place = own!.of[patch]!
-      const bad = diagrams.intersection(unmet[place]!, graph.atRest[place]!)
+      const place = places[0]!.of[patch]!
+      const bad = sure ? 0 : diagrams.intersection(unmet[place]!, this.#graph.atRest[place]!)
       if (bad === 0) continue
-      if (sure) {
-        if (!diagrams.isWithin(bad, good[components[patch]!]!)) return false
-        continue
-      }
-      // Off ground that is not sure it can walk for certain, to one of each of these patches.
+      // To one of each of these patches.
       for (const ways of ground.escapes(patch)) {
         let well = 0
         for (const to of ways) {

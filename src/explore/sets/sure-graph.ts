@@ -1,9 +1,18 @@
 import { type SurePart, SureMoves } from '../sure.ts'
+import { findTrail, type IsFound } from '../sure-search.ts'
 import type { BitChange } from './diagrams.ts'
 import { LiftedPart, LiftingSpace, type Outcome } from './lifting.ts'
 import { NotingRegisters } from './noting.ts'
 import { componentsOf, type SurePartAt, surePartsOf } from './sure-parts.ts'
 import { type SetSearch, whatChanged } from './set-search.ts'
+
+const nowhere: ReadonlySet<number> = new Set()
+
+/** How trails are looked for: first from one thing that falls due to the next, then tick by tick. */
+const closely = [
+  { situations: 4_000, patient: true, stopAtRest: true },
+  { situations: 6_000, patient: false, stopAtRest: true },
+]
 
 /** What is known of a sure move of the character on a patch. */
 export interface Learned {
@@ -32,6 +41,8 @@ export class SureGraph {
   readonly space: LiftingSpace
   readonly #noting: NotingRegisters
   readonly #sure: SureMoves
+  /** The same, in registers that are not noted. */
+  readonly #plain: SureMoves
   #parts: readonly SurePartAt[] | null = null
   /** By the goal that is looked at, and -1 for none, what all sure moves do. */
   readonly #learned = new Map<number, readonly Learned[]>()
@@ -54,6 +65,7 @@ export class SureGraph {
       },
     }
     this.#sure = new SureMoves(stage, false, scratch, search.passive)
+    this.#plain = new SureMoves(stage, false, null, search.passive)
     this.#sure.mayHaveChanged = whatChanged(stage, noting)
     let rest = 1
     for (let clock = 0; clock < tables.at.clocks; clock++) {
@@ -105,18 +117,41 @@ export class SureGraph {
   *learn(goal: number): Generator<undefined, readonly Learned[]> {
     const known = this.#learned.get(goal)
     if (known) return known
-    const nowhere: ReadonlySet<number> = new Set()
     const learned: Learned[] = []
     this.#parts ??= yield* this.#list()
-    for (const { patch, part } of this.#parts) {
-      const lifted = new LiftedPart(this.space)
-      this.#sure.lookedAt = goal
-      lifted.learn(this.restOn(patch), nowhere, () => this.#runOf(part, patch))
-      learned.push({ patch, lifted })
+    for (const at of this.#parts) {
+      learned.push(this.#learnPart(at, this.restOn(at.patch), goal))
       yield
     }
     this.#learned.set(goal, learned)
     return learned
+  }
+
+  /**
+   * Looks, from one situation of a set that is not empty, with the character on a patch, for a trail of sure moves to rest
+   * in what is good, by component, or past where a goal holds. What it does, for all situations of which it does the
+   * same; null where none was found among so many situations. Pauses now and then.
+   */
+  *learnTrail(set: number, patch: number, good: Int32Array, goal: number): Generator<undefined, Learned | null> {
+    this.space.fill(set)
+    const regs = this.space.noting.from.slice()
+    const bit = goal < 31 ? 1 << goal : 0
+    const isFound: IsFound = (after, on, held, _taken, isAtRest) => {
+      return (held & bit) !== 0 || (isAtRest && this.space.contains(good[this.componentOf[on]!]!, after))
+    }
+    for (const limits of closely) {
+      const end = yield* findTrail(this.#plain, regs, patch, isFound, limits)
+      if (end === 'none' || end === 'gave-up') continue
+      return this.#learnPart({ patch, part: { do: 'follow', moves: end.moves } }, this.space.single(regs), goal)
+    }
+    return null
+  }
+
+  #learnPart({ patch, part }: SurePartAt, from: number, goal: number): Learned {
+    const lifted = new LiftedPart(this.space)
+    this.#sure.lookedAt = goal
+    lifted.learn(from, nowhere, () => this.#runOf(part, patch))
+    return { patch, lifted }
   }
 
   *#list(): Generator<undefined, SurePartAt[]> {
