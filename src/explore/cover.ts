@@ -8,7 +8,7 @@ import { type PlayStep, rehearse, type Rehearsal, replay, runsOf, settleStep, sh
 import { SureMoves } from './sure.ts'
 import { findTrail, type IsFound, quickestTrail, type TrailMove } from './sure-search.ts'
 import { millisecondClocks } from '../machine/index.ts'
-import { cellAt, timedHop, wayTo } from '../space/index.ts'
+import { timedHop, wayToSpot } from '../space/index.ts'
 
 /** Situations that a search for sure moves from the start looks at before it gives up. */
 const trailLimit = 20_000
@@ -149,12 +149,11 @@ export class Coverage {
     const moves: TrailMove[] = []
     for (const [who, person] of expanded.characters.entries()) {
       yield
-      const { patches, grid } = space.patches[who]!
+      const { patches } = space.patches[who]!
       const on = who === 0 ? patch : regs[tables.at.place(who)]!
       if (on !== starts[who]) return null
       const { spot } = patches[on]!
-      const cell = cellAt(grid, spot)
-      const way = wayTo(space, who, space.layout.starts[who]!, (at) => at === cell, [], spot)
+      const way = wayToSpot(space, who, space.layout.starts[who]!, spot, [])
       const hop = way && timedHop(space.layout, person, space.layout.starts[who]!, way, on)
       patch = hop ? this.sure.setOut(regs, patch, who, hop) : -1
       if (!hop || patch < 0) return null

@@ -20,7 +20,7 @@ interface Choice {
 
 /**
  * What could come next in a slice, wherever characters stand and whatever they carry: tries all that they can do with all that
- * they can carry, in every combination of zones that there is ground for.
+ * they can carry, in every combination of zones that there is ground for; or `certain` ground alone.
  */
 export class OpenEnvironment {
   readonly #stage: Stage
@@ -32,11 +32,13 @@ export class OpenEnvironment {
   readonly #near: readonly ReadonlySet<number>[]
   readonly #zones: readonly ReadonlySet<number>[]
 
-  constructor(stage: Stage, slice: Slice) {
+  constructor(stage: Stage, slice: Slice, ground: 'certain' | 'possible') {
     const { tables, space } = stage
     this.#stage = stage
     this.#slice = slice
-    const signatures = space.patches.map(({ patches }) => patches.map(({ signature }) => signature))
+    const signatures = space.patches.map(({ patches }) =>
+      patches.flatMap(({ signature, firm }) => (firm || ground === 'possible' ? [signature] : [])),
+    )
     this.#near = signatures.map(
       (all) => new Set(all.flatMap((signature) => signature.candidates.map((one) => one.interactable))),
     )
@@ -49,6 +51,13 @@ export class OpenEnvironment {
     const items = itemsThatMatter(tables, slice)
     this.#items = [...items.keys()].filter((item) => !tables.expanded.items[item]!.shared)
     this.#choices = [...zoneChoices, ...itemChoices(tables, slice, items)]
+  }
+
+  /** Whether characters can do all here that they can do in another environment of the same slice. */
+  isLike(other: OpenEnvironment): boolean {
+    const allOf = (one: OpenEnvironment): string =>
+      JSON.stringify([one.#near.map(sorted), one.#zones.map(sorted), one.#choices.map(({ values }) => values.length)])
+    return allOf(this) === allOf(other)
   }
 
   /** Whether there is too much to try. */
@@ -175,6 +184,10 @@ export class OpenEnvironment {
       ),
     )
   }
+}
+
+function sorted(numbers: ReadonlySet<number>): number[] {
+  return [...numbers].sort((a, b) => a - b)
 }
 
 /** The items of which it matters how many are carried, and the most that is asked for. */

@@ -1,15 +1,6 @@
 import type { Moved, Pushed, Standing, Tables } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
-import {
-  cellAt,
-  type Hop,
-  type Patches,
-  type Point,
-  pushedTo,
-  type Signature,
-  timedHop,
-  wayTo,
-} from '../space/index.ts'
+import { type Hop, type Patches, type Point, pushedTo, type Signature, timedHop, wayToSpot } from '../space/index.ts'
 
 /**
  * Where everybody stands in a sure move that is being tried: on the standing spots of their patches, but for one who is
@@ -118,11 +109,10 @@ export class SpotPositions implements Standing {
     const known = this.#settlings.get(key)
     if (known !== undefined) return known
     const { space, expanded } = this.#stage
-    const { grid, patches, patchAt } = this.#grounds[actor]!
+    const { patches, patchAt } = this.#grounds[actor]!
     const patch = patchAt(at)
     const { spot } = patches[patch]!
-    const cell = cellAt(grid, spot)
-    const way = wayTo(space, actor, at, (one) => one === cell, [], spot)
+    const way = wayToSpot(space, actor, at, spot, [])
     const hop = way ? timedHop(space.layout, expanded.characters[actor]!, at, way, patch) : null
     this.#settlings.set(key, hop)
     return hop

@@ -1,5 +1,5 @@
 import { Play, type Stage } from '../play/index.ts'
-import { cellAt, inPolygon, type Point, wayTo } from '../space/index.ts'
+import { inPolygon, type Point, wayToSpot } from '../space/index.ts'
 import { type Input, Inputs } from './inputs.ts'
 import { moveKind } from './successors.ts'
 import { whoMoves } from './routes.ts'
@@ -195,12 +195,14 @@ export function* shortened(
   fixed = 0,
 ): Generator<undefined, PlayStep[]> {
   let kept = [...steps]
-  for (let i = kept.length - 1; i >= fixed; i--) {
-    yield
-    const fewer = kept.filter((_, at) => at !== i)
-    if (!isDone(replay(stage, fewer))) continue
-    kept = fewer
-    i = kept.length
+  // What was needed before may not be after others are left out: again, until nothing has changed.
+  for (let before = -1; before !== kept.length;) {
+    before = kept.length
+    for (let i = kept.length - 1; i >= fixed; i--) {
+      yield
+      const fewer = kept.filter((_, at) => at !== i)
+      if (isDone(replay(stage, fewer))) kept = fewer
+    }
   }
   return kept
 }
@@ -319,10 +321,7 @@ function chainedWay(play: Play, who: number, patches: readonly number[]): Point[
 
 function ground(play: Play, who: number, from: Point, patch: number): Point[] | null {
   const { space } = play.stage
-  const { patches, grid } = space.patches[who]!
-  const { spot } = patches[patch]!
-  const cell = cellAt(grid, spot)
-  const way = wayTo(space, who, from, (at) => at === cell, play.blocking(), spot)
+  const way = wayToSpot(space, who, from, space.patches[who]!.patches[patch]!.spot, play.blocking())
   return way ? [...way.via] : null
 }
 

@@ -70,9 +70,12 @@ export function* findStuck(
       }
       continue
     }
-    const stuck = yield* withoutWayOut(search.stage, candidate, slice, staying)
+    const stuck = yield* withoutWayOut(search.stage, candidate, slice, staying, 'possible')
     if (stuck === null) untold.set(candidate.key, 'it hangs on more than could be followed')
     else if (stuck.size > 0) barred.set(candidate.key, { slice, settings: stuck })
+    else if (!(yield* leadsOutForCertain(search.stage, candidate, slice, staying))) {
+      untold.set(candidate.key, 'it is not certain that anybody can stand where something would lead out of it')
+    }
   }
   const observation = lookoutFor(tables, barred)
   const leave = (key: string): Generator<undefined, Bits> => canLeave(search, backward, undone, byKey.get(key)!)
@@ -156,7 +159,9 @@ function isAlwaysOpen(
   return space.patches.some(
     ({ patches }, actor) =>
       may[actor]! &&
-      patches.some(({ signature }) => signature.candidates.some(({ interactable }) => interactable === machine)),
+      patches.some(
+        ({ signature, firm }) => firm && signature.candidates.some(({ interactable }) => interactable === machine),
+      ),
   )
 }
 
@@ -193,7 +198,10 @@ function* canAlwaysLeave(
   }
   if (settings.size === 0) return true
   if (!candidate.out.some(({ index }) => shown.has(index))) return false
-  return (yield* withoutWayOut(stage, candidate, slice, settings))?.size === 0
+  return (
+    (yield* withoutWayOut(stage, candidate, slice, settings, 'possible'))?.size === 0 &&
+    (yield* leadsOutForCertain(stage, candidate, slice, settings))
+  )
 }
 
 /** The settings of the situations in a state from which no moves lead out of it. */
@@ -238,17 +246,33 @@ function* settingsThatStay(
   return settings
 }
 
+/** Whether something leads out of all of these settings on certain ground alone, where something does on all ground. */
+function* leadsOutForCertain(
+  stage: Stage,
+  candidate: Candidate,
+  slice: Slice,
+  settings: ReadonlyMap<string, Int32Array>,
+): Generator<undefined, boolean> {
+  const [certain, possible] = [
+    new OpenEnvironment(stage, slice, 'certain'),
+    new OpenEnvironment(stage, slice, 'possible'),
+  ]
+  if (certain.isLike(possible)) return true
+  return (yield* withoutWayOut(stage, candidate, slice, settings, 'certain'))?.size === 0
+}
+
 /**
- * Of some settings, those from which nothing leads out of the state, whatever characters do. Null where that could not
- * be told, since there is too much to try.
+ * Of some settings, those from which nothing leads out of the state, whatever characters do on certain ground, or on all that
+ * is possible. Null where that could not be told, since there is too much to try.
  */
 function* withoutWayOut(
   stage: Stage,
   { machine, state }: Candidate,
   slice: Slice,
   from: ReadonlyMap<string, Int32Array>,
+  ground: 'certain' | 'possible',
 ): Generator<undefined, Set<string> | null> {
-  const environment = new OpenEnvironment(stage, slice)
+  const environment = new OpenEnvironment(stage, slice, ground)
   if (environment.isTooMuch) return null
   const all = new Map(from)
   const before = new Map<string, string[]>()

@@ -1,4 +1,4 @@
-import { cellAt, inPolygon, middleOf, nearness, type Point, wayTo } from '../space/index.ts'
+import { inPolygon, middleOf, nearness, type Point, wayTo, wayToSpot } from '../space/index.ts'
 import type { Ongoing } from './ongoing.ts'
 
 /**
@@ -9,9 +9,11 @@ export function findTarget(play: Ongoing, character: number, target: string | Po
   const { expanded, space } = play.stage
   const { grid, patches, sureAt } = space.patches[character]!
   const from = play.spotOf(character)
-  const to = (isThere: (cell: number) => boolean, last: Point | null = null): readonly Point[] | null =>
-    wayTo(space, character, from, isThere, play.blocking(), last)?.via ?? null
-  if (typeof target !== 'string') return toPoint(target, to, (p) => cellAt(grid, p))
+  const to = (isThere: (cell: number) => boolean): readonly Point[] | null =>
+    wayTo(space, character, from, isThere, play.blocking())?.via ?? null
+  const toPoint = (spot: Point): readonly Point[] | null =>
+    wayToSpot(space, character, from, spot, play.blocking())?.via ?? null
+  if (typeof target !== 'string') return toPoint(target)
   const zone = zoneNamed(play, target)
   if (zone >= 0) {
     if (play.zonesOf(character).includes(zone)) return []
@@ -40,14 +42,14 @@ export function findTarget(play: Ongoing, character: number, target: string | Po
     const figure = space.layout.figures[placed.index]!
     if (!figure.handle) return null
     const spot: Point = placed.at ?? [figure.handle[0], figure.handle[1]]
-    return toPoint(spot, to, (p) => cellAt(grid, p)) ?? nearest(spot, to, (cell) => middleOf(grid, cell))
+    return toPoint(spot) ?? nearest(spot, to, (cell) => middleOf(grid, cell))
   }
   if (room) {
     const inside = (cell: number, margin: number): boolean => isDeepIn(middleOf(grid, cell), room.outline, margin)
     if (isDeepIn(from, room.outline, 0)) return []
     return to((cell) => inside(cell, 0.6)) ?? to((cell) => inside(cell, 0))
   }
-  if (doorway) return toPoint(doorway.at, to, (p) => cellAt(grid, p))
+  if (doorway) return toPoint(doorway.at)
   return null
 }
 
@@ -57,12 +59,7 @@ function zoneNamed({ stage }: Ongoing, name: string): number {
   return zones.findIndex((zone) => `${interactables[zone.interactable]!.name}/${zone.name}` === name)
 }
 
-type To = (isThere: (cell: number) => boolean, last?: Point | null) => readonly Point[] | null
-
-function toPoint(spot: Point, to: To, cellOf: (p: Point) => number): readonly Point[] | null {
-  const there = cellOf(spot)
-  return there < 0 ? null : to((cell) => cell === there, spot)
-}
+type To = (isThere: (cell: number) => boolean) => readonly Point[] | null
 
 /** As near as one can come, by and by. */
 function nearest(spot: Point, to: To, middle: (cell: number) => Point): readonly Point[] | null {

@@ -76,14 +76,54 @@ export function wayTo(
   from: Point,
   isThere: (cell: number) => boolean,
   blocking: readonly number[],
-  last: Point | null = null,
+): Way | null {
+  return wayPast(space, character, from, isThere, blocked(space, character, from, blocking), null)
+}
+
+/** A way for a character to a spot; see `wayTo`. */
+export function wayToSpot(
+  space: Space,
+  character: number,
+  from: Point,
+  spot: Point,
+  blocking: readonly number[],
+): Way | null {
+  const { grid } = space.patches[character]!
+  const cell = cellAt(grid, spot)
+  if (cell < 0) return null
+  const isBlocked = blocked(space, character, from, blocking)
+  const known = found.get(space) ?? new Map<string, Way | null>()
+  found.set(space, known)
+  const key = [character, ...from, ...spot, ...isBlocked].join()
+  const before = known.get(key)
+  if (before !== undefined) return before
+  const may = mayComeTo(space.patches[character]!, from, spot, isBlocked)
+  const way = may ? wayPast(space, character, from, (at) => at === cell, isBlocked, spot) : null
+  if (known.size >= mostFound) known.clear()
+  known.set(key, way)
+  return way
+}
+
+/** Ways to spots in each level, by all that they depend on: while plays are tried, the same ways are walked again and again. */
+const found = new WeakMap<Space, Map<string, Way | null>>()
+const mostFound = 10_000
+
+/** The blocking bodies that keep a character on a spot from walking: not those that it stands in the way of. */
+function blocked(space: Space, character: number, from: Point, blocking: readonly number[]): ReadonlySet<number> {
+  const own = surroundings(space, space.expanded.characters[character]!, from).bodies
+  return new Set(blocking.filter((body) => !own.includes(body)))
+}
+
+function wayPast(
+  space: Space,
+  character: number,
+  from: Point,
+  isThere: (cell: number) => boolean,
+  isBlocked: ReadonlySet<number>,
+  last: Point | null,
 ): Way | null {
   const { grid, patches, sureAt } = space.patches[character]!
-  const person = space.expanded.characters[character]!
-  const { radius } = person
-  const own = surroundings(space, person, from).bodies
-  const isBlocked = new Set(blocking.filter((body) => !own.includes(body)))
-  if (last && !mayComeTo(space.patches[character]!, from, last, isBlocked)) return null
+  const { radius } = space.expanded.characters[character]!
   const bodies = [...isBlocked].flatMap((index) => [space.layout.figures[index]!.body ?? []])
   const cost = (cell: number): number => {
     const patch = sureAt[cell]!
@@ -115,16 +155,4 @@ function mayComeTo(
       if (!patches[next]!.signature.bodies.some((body) => isBlocked.has(body))) seen.add(next)
   }
   return false
-}
-
-/** A way for a character to a spot; see `wayTo`. */
-export function wayToSpot(
-  space: Space,
-  character: number,
-  from: Point,
-  spot: Point,
-  blocking: readonly number[],
-): Way | null {
-  const cell = cellAt(space.patches[character]!.grid, spot)
-  return cell < 0 ? null : wayTo(space, character, from, (at) => at === cell, blocking, spot)
 }
