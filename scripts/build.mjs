@@ -59,7 +59,7 @@ function pages() {
 }
 
 async function writeSchemas() {
-  const zintel = await import(pathToFileURL(`${root}dist/index.js`).href)
+  const zintel = await import(pathToFileURL(`${root}dist/schemas.js`).href)
   mkdirSync(`${root}schemas`, { recursive: true })
   const schemas = {
     level: zintel.levelJsonSchema(),

@@ -1,6 +1,6 @@
 /**
  * Zintel: doors, chests and keyholes as state machines; players played against them; and what is broken, proved.
- * The core: no interface, no files, no process. Drawings are in `zintel/draw`.
+ * The core: no interface, no files, no process. What reads text is in `zintel/yaml`, drawings are in `zintel/draw`.
  */
 export {
   defineInteractable,
@@ -16,14 +16,7 @@ export {
   type Source,
   type TypeDefinition,
 } from './model/index.ts'
-export {
-  builtInTypes,
-  levelJsonSchema,
-  type Expanded,
-  expandLevel,
-  loadLevel,
-  readLevel,
-} from './interactables/index.ts'
+export { builtInTypes, type Expanded, expandLevel, loadLevel } from './interactables/index.ts'
 export {
   type CharacterNow,
   clockText,
@@ -41,10 +34,7 @@ export {
   type PlayChanges,
   type PlayEvent,
   type Project,
-  projectJsonSchema,
   projectProblems,
-  readProject,
-  readWalkthrough,
   runWalkthrough,
   type Stage,
   startPlay,
@@ -52,8 +42,6 @@ export {
   type View,
   type Walkthrough,
   type Verdict,
-  verdictJsonSchema,
-  walkthroughJsonSchema,
   type WalkthroughResult,
 } from './play/index.ts'
 export {
@@ -81,7 +69,6 @@ export {
   type FileReport,
   type Finding,
   type Question,
-  reportJsonSchema,
   rules,
 } from './findings/index.ts'
 export {

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import type { FileReport, Finding } from '../findings/index.ts'
 import { plural } from './report.ts'
 import { Unusable, type World } from './world.ts'

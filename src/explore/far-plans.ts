@@ -12,7 +12,8 @@ import { SetPlans } from './sets/set-plans.ts'
 import type { SureGraph } from './sets/sure-graph.ts'
 import { type PlayStep, rehearse, replay } from './steps.ts'
 import { played, thinned } from './thin.ts'
-import { findTrail, type IsFound, type TrailMove } from './sure-search.ts'
+import { findTrail, type IsFound } from './sure-search.ts'
+import type { TrailMove } from './trail.ts'
 
 /** The most situations that are looked at for the last moves of a plan. */
 const mostSituations = 6_000

@@ -6,7 +6,7 @@ import { type OnMade, wander } from './roam.ts'
 import type { Search } from './search.ts'
 import { replay } from './steps.ts'
 import { played, thinned } from './thin.ts'
-import type { TrailMove } from './sure-search.ts'
+import type { TrailMove } from './trail.ts'
 
 /** Where something was seen far off: the moves to it, the last of which is what is done there. */
 interface Far {

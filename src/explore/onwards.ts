@@ -3,7 +3,8 @@ import type { Coverage, StandingStart } from './cover.ts'
 import { FreshEye, type Observation } from './observation.ts'
 import { Search } from './search.ts'
 import { type PlayStep, rehearse, replay } from './steps.ts'
-import { findTrail, novelTrails, type TrailMove } from './sure-search.ts'
+import { findTrail, novelTrails } from './sure-search.ts'
+import type { TrailMove } from './trail.ts'
 
 /** Situations that are looked at for the next thing that is wanted. */
 const trailLimit = 20_000

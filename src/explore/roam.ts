@@ -2,7 +2,8 @@ import { type Play, startRegisters } from '../play/index.ts'
 import type { CompiledTransition } from '../machine/index.ts'
 import type { Coverage, StandingStart } from './cover.ts'
 import { rehearse } from './steps.ts'
-import { type Made, novelTrails, type TrailMove } from './sure-search.ts'
+import { type Made, novelTrails } from './sure-search.ts'
+import type { TrailMove } from './trail.ts'
 
 /** Situations that roaming goes on from. */
 const mostSituations = 20_000

@@ -4,7 +4,7 @@ import type { Inputs } from './inputs.ts'
 import { moveKind } from './successors.ts'
 import { kindShift, type Search, targetMask } from './search.ts'
 import { Bits } from './store.ts'
-import type { TrailMove } from './sure-search.ts'
+import type { TrailMove } from './trail.ts'
 
 /** A way through a search: the situations it passes, the first one not included, and the move to each. */
 export interface Route {

@@ -3,7 +3,7 @@ import { inPolygon, type Point, wayToSpot } from '../space/index.ts'
 import { type Input, Inputs } from './inputs.ts'
 import { moveKind } from './successors.ts'
 import { whoMoves } from './routes.ts'
-import type { TrailMove } from './sure-search.ts'
+import type { TrailMove } from './trail.ts'
 
 /**
  * One input or one wait, as a tester would do it. Times in whole ms, spots in metres. `who` is the character that does

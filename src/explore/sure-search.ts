@@ -2,17 +2,7 @@ import FlatQueue from 'flatqueue'
 import { isAtRest } from './successors.ts'
 import { Bits, Store } from './store.ts'
 import type { SureMoves } from './sure.ts'
-
-/** One move of a trail, with the patch that it ends on. */
-export interface TrailMove {
-  readonly kind: number
-  /** For a press and a walk: see `Inputs`; for a wait -1. */
-  readonly what: number
-  /** The patch on which whoever walked or acted stands then; for a wait, the first character. */
-  readonly patch: number
-  /** For a sure move, how long it lasts in ms; for others -1. */
-  readonly ms: number
-}
+import type { TrailMove } from './trail.ts'
 
 /** What a trail was looking for: asked for each situation that a sure move leads to. */
 export type IsFound = (

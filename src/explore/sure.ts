@@ -15,7 +15,7 @@ import { eachDial, eachPress, type Input, Inputs } from './inputs.ts'
 import type { Passive } from './passive.ts'
 import { moveKind, type Scratch } from './successors.ts'
 import { Packing } from './packing.ts'
-import type { TrailMove } from './sure-search.ts'
+import type { TrailMove } from './trail.ts'
 
 /** A sure move: its kind, what is done, by whom it ends where, how long it lasts, and what came of it. */
 export interface SureMove {

@@ -3,7 +3,7 @@ import type { Coverage } from './cover.ts'
 import { Inputs } from './inputs.ts'
 import { type PlayStep, rehearse, type Rehearsal, runsOf, shortened } from './steps.ts'
 import { tidied } from './tidy.ts'
-import type { TrailMove } from './sure-search.ts'
+import type { TrailMove } from './trail.ts'
 
 /** How often less than all moves of a way are tried, to leave out what is not needed. */
 const mostTries = 240

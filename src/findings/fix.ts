@@ -1,4 +1,4 @@
-import { type NameProblem, readLevel, type When } from '../interactables/index.ts'
+import type { NameProblem, When } from '../interactables/index.ts'
 import { changedLines, edited, type Edit, type Source } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import { fillIn } from './refusals.ts'
@@ -21,7 +21,7 @@ export function fixOf(stage: Stage, source: Source, found: Found): Fix {
   if (!proposed || text === null || changedLines(source.text, text) === null)
     return { says, isAutomatic: false, edit: null }
   // What cannot be read afterwards is no fix.
-  if (source.text !== '' && readLevel(text, source.file).value === null) return { says, isAutomatic: false, edit: null }
+  if (source.text !== '' && !source.reads(text)) return { says, isAutomatic: false, edit: null }
   return { says, ...proposed }
 }
 

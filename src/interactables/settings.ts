@@ -1,5 +1,4 @@
 import {
-  condition,
   diagnostic,
   type Diagnostic,
   isExtra,
@@ -16,14 +15,17 @@ import { typeChain } from './types.ts'
 
 type Values = Readonly<Record<string, unknown>>
 
+/** Whether a value is a condition: of a level that was read that is looked at, of one made in TypeScript it is taken for granted. */
+export type ConditionTest = (value: unknown) => boolean
+
 /** Tells every setting that its type does not have, or whose value has the wrong shape. */
-export function settingDiagnostics(level: Level, source: Source): Diagnostic[] {
+export function settingDiagnostics(level: Level, source: Source, isCondition: ConditionTest): Diagnostic[] {
   return Object.entries(level.interactables ?? {}).flatMap(([name, instance]) => {
     const type = typeChain(level, instance.type).type
     if (!type) return []
     const path = `interactables.${name}.set`
     return [
-      ...checkGroup(instance.set ?? {}, type.settings ?? {}, path, source),
+      ...checkGroup(instance.set ?? {}, type.settings ?? {}, path, { source, isCondition }),
       ...contradictions(type, instance.set ?? {}, path, source),
     ]
   })
@@ -86,12 +88,18 @@ function filled(settings: Readonly<Record<string, Setting>>, given: Values): Val
   return values
 }
 
+interface Context {
+  readonly source: Source
+  readonly isCondition: ConditionTest
+}
+
 function checkGroup(
   given: Values,
   settings: Readonly<Record<string, Setting>>,
   path: string,
-  source: Source,
+  context: Context,
 ): Diagnostic[] {
+  const { source } = context
   const known = Object.keys(settings)
   const unknown = Object.keys(given).filter((key) => !Object.hasOwn(settings, key) && !isExtra(key))
   const told = unknown.map((key) => {
@@ -102,20 +110,22 @@ function checkGroup(
   })
   const inner = Object.entries(settings).flatMap(([key, setting]) => {
     const value = given[key]
-    if (value !== undefined) return checkValue(value, setting, join(path, key), source)
+    if (value !== undefined) return checkValue(value, setting, join(path, key), context)
     if (setting.needed !== true) return []
     return [diagnostic('missing-key', source.keyPlace(path), `${path} lacks the setting ${quoted(key)}.`)]
   })
   return [...told, ...inner]
 }
 
-function checkValue(value: unknown, setting: Setting, path: string, source: Source): Diagnostic[] {
+function checkValue(value: unknown, setting: Setting, path: string, context: Context): Diagnostic[] {
+  const { source, isCondition } = context
   if (setting.kind === 'group') {
-    if (isMapping(value)) return checkGroup(value, setting.fields ?? {}, path, source)
+    if (isMapping(value)) return checkGroup(value, setting.fields ?? {}, path, context)
     const expected = `a mapping with ${Object.keys(setting.fields ?? {}).join(', ')}`
     return [wrong(value, expected, path, source)]
   }
-  const expected = kinds[setting.kind](value, setting)
+  const expected =
+    setting.kind === 'condition' ? (isCondition(value) ? null : 'a condition') : kinds[setting.kind](value, setting)
   if (expected === null) return []
   const nearest =
     setting.kind === 'choice' && typeof value === 'string' ? nearestName(value, setting.options ?? []) : null
@@ -134,33 +144,32 @@ function wrong(
 }
 
 /** For each kind: what was expected instead of a value, or null where it will do. */
-const kinds: Readonly<Record<Exclude<Setting['kind'], 'group'>, (value: unknown, setting: Setting) => string | null>> =
-  {
-    item: (value) => (isName(value) ? null : 'the name of an item'),
-    interactable: (value) => (isName(value) ? null : 'the name of an interactable'),
-    flag: (value) => (isName(value) ? null : 'the name of a flag'),
-    signal: (value) => (isName(value) ? null : 'the name of a signal'),
-    seconds: (value) => (isSeconds(value) ? null : 'seconds from 0.001 to 86400 with at most three decimals'),
-    metres: (value) => (isBetween(value, -10_000, 10_000) ? null : 'metres'),
-    degrees: (value) => (isBetween(value, -3600, 3600) ? null : 'degrees from -3600 to 3600'),
-    speed: (value) => (isBetween(value, 0.001, 10_000) ? null : 'more than 0, degrees or metres a second'),
-    count: (value) => (isCount(value) ? null : 'a whole number from 1 to 9999'),
-    choice: (value, setting) =>
-      typeof value === 'string' && setting.options?.includes(value) ? null : (setting.options ?? []).join(' or '),
-    'yes-no': (value) => (typeof value === 'boolean' ? null : 'true or false'),
-    text: (value) => (typeof value === 'string' && value.length <= 2000 ? null : 'a text'),
-    digits: (value) => (isDigits(value) ? null : 'a list of 1 to 8 whole numbers from 0 to 99'),
-    shift: (value) => (isShift(value) ? null : '[x, y, z] in metres'),
-    counter: (value) => (isName(value) ? null : 'the name of a counter'),
-    triggers: (value, setting) => (isTriggers(value, setting) ? null : triggersText(setting)),
-    tag: (value) => (isName(value) ? null : 'a tag'),
-    level: (value) => (isName(value) ? null : 'the name of a level'),
-    'item-names': (value) =>
-      Array.isArray(value) && value.length > 0 && value.every(isName) ? null : 'a list of items',
-    place: (value) => (isName(value) ? null : 'the name of a place'),
-    condition: (value) => (condition.safeParse(value).success ? null : 'a condition'),
-    items: (value) => (Array.isArray(value) && value.every(isCounted) ? null : 'a list of { item, count }'),
-  }
+const kinds: Readonly<
+  Record<Exclude<Setting['kind'], 'group' | 'condition'>, (value: unknown, setting: Setting) => string | null>
+> = {
+  item: (value) => (isName(value) ? null : 'the name of an item'),
+  interactable: (value) => (isName(value) ? null : 'the name of an interactable'),
+  flag: (value) => (isName(value) ? null : 'the name of a flag'),
+  signal: (value) => (isName(value) ? null : 'the name of a signal'),
+  seconds: (value) => (isSeconds(value) ? null : 'seconds from 0.001 to 86400 with at most three decimals'),
+  metres: (value) => (isBetween(value, -10_000, 10_000) ? null : 'metres'),
+  degrees: (value) => (isBetween(value, -3600, 3600) ? null : 'degrees from -3600 to 3600'),
+  speed: (value) => (isBetween(value, 0.001, 10_000) ? null : 'more than 0, degrees or metres a second'),
+  count: (value) => (isCount(value) ? null : 'a whole number from 1 to 9999'),
+  choice: (value, setting) =>
+    typeof value === 'string' && setting.options?.includes(value) ? null : (setting.options ?? []).join(' or '),
+  'yes-no': (value) => (typeof value === 'boolean' ? null : 'true or false'),
+  text: (value) => (typeof value === 'string' && value.length <= 2000 ? null : 'a text'),
+  digits: (value) => (isDigits(value) ? null : 'a list of 1 to 8 whole numbers from 0 to 99'),
+  shift: (value) => (isShift(value) ? null : '[x, y, z] in metres'),
+  counter: (value) => (isName(value) ? null : 'the name of a counter'),
+  triggers: (value, setting) => (isTriggers(value, setting) ? null : triggersText(setting)),
+  tag: (value) => (isName(value) ? null : 'a tag'),
+  level: (value) => (isName(value) ? null : 'the name of a level'),
+  'item-names': (value) => (Array.isArray(value) && value.length > 0 && value.every(isName) ? null : 'a list of items'),
+  place: (value) => (isName(value) ? null : 'the name of a place'),
+  items: (value) => (Array.isArray(value) && value.every(isCounted) ? null : 'a list of { item, count }'),
+}
 
 function isTriggers(value: unknown, { options = [] }: Setting): boolean {
   if (!Array.isArray(value)) return false

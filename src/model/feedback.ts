@@ -1,45 +1,7 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { length, name, seconds, text } from './parts.ts'
 import { type Context, exactlyOne, tell, together } from './rules.ts'
-
-/** The ways to perceive something; `hide` takes an icon off the screen. */
-export const channels = [
-  'sound',
-  'message',
-  'prompt',
-  'popup',
-  'highlight',
-  'light',
-  'shake',
-  'burst',
-  'icon',
-  'hide',
-  'rumble',
-] as const
-
-/** A way to perceive something. */
-export type Channel = (typeof channels)[number]
-
-/** Why a press was refused: the kind of condition that did not hold; `always`: it never is accepted there. */
-export const reasons = [
-  'carries',
-  'room-for',
-  'something-fits',
-  'acts',
-  'remembers',
-  'contains',
-  'empty',
-  'interactable',
-  'flag',
-  'counter',
-  'inside',
-  'dial',
-  'not',
-  'always',
-] as const
-
-/** Why a press was refused. */
-export type Reason = (typeof reasons)[number]
+import { type Channel, channels, reasons } from './vocabulary.ts'
 
 /** Channels that go on for a time. */
 const lasting = ['message', 'highlight', 'light', 'shake', 'burst', 'icon', 'rumble'] as const
@@ -97,22 +59,6 @@ export const feedback = z
 /** One thing that is perceived. */
 export type Feedback = z.infer<typeof feedback>
 
-/** The moments of an interactable that can have feedback. */
-export const moments = [
-  'focused',
-  'accepted',
-  'refused',
-  'missing',
-  'too-full',
-  'started',
-  'finished',
-  'gained',
-  'consumed',
-] as const
-
-/** A moment of an interactable that can have feedback. */
-export type Moment = (typeof moments)[number]
-
 /** What can be perceived for as long as a press would go to something. */
 const whileFocused: readonly Channel[] = ['prompt', 'highlight', 'light', 'icon']
 
@@ -153,9 +99,4 @@ function checkFocused(entries: readonly Feedback[], context: Context): void {
       if (entry[key] !== undefined) tell(context, [String(i), key], 'nothing: it lasts while a press would go to it')
     }
   })
-}
-
-/** The channel of an entry. */
-export function channelOf(entry: Feedback): Channel {
-  return channels.find((channel) => entry[channel] !== undefined) ?? 'message'
 }

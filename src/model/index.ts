@@ -11,10 +11,24 @@ export {
 export { type ChangedLines, changedLines, type Edit, edited } from './edit.ts'
 export { finish, mapped } from './slices.ts'
 export { nearestName } from './nearest.ts'
-export { join, longestText, readSource, type Source, type Span, valueSource } from './source.ts'
-export { milliseconds, type Provided, type Role, roles } from './parts.ts'
-export { condition, type Condition, type Effect, type Goal, type SettingRef, type Trigger } from './rules.ts'
-export { type Channel, channelOf, channels, type Feedback, type Moment, moments, type Reason } from './feedback.ts'
+export { longestText, readSource } from './read-source.ts'
+export { join, type Source, type Span, valueSource } from './source.ts'
+export type { Provided } from './parts.ts'
+export type { Condition, Effect, Goal, SettingRef, Trigger } from './rules.ts'
+export type { Feedback } from './feedback.ts'
+export {
+  type Channel,
+  channelOf,
+  channels,
+  isExtra,
+  levelVersion,
+  milliseconds,
+  type Moment,
+  moments,
+  type Reason,
+  type Role,
+  roles,
+} from './vocabulary.ts'
 export type {
   HandleDefinition,
   RangeDefinition,
@@ -24,17 +38,8 @@ export type {
   TypeDefinition,
   ZoneDefinition,
 } from './types.ts'
-export {
-  type Character,
-  type Instance,
-  type Doorway,
-  isExtra,
-  type Level,
-  levelSchema,
-  levelVersion,
-  type Room,
-} from './level.ts'
-export { checkShape, plainLevelSchema, type Reading, readShape, shaped } from './read.ts'
+export type { Character, Instance, Doorway, Level, Room } from './level.ts'
+export { checkShape, isCondition, plainLevelSchema, type Reading, readShape, shaped } from './read.ts'
 export {
   defineInteractable,
   defineLevel,

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import {
   blocks,
   count,
@@ -10,17 +10,14 @@ import {
   outline,
   point,
   point3,
-  roles,
   rolesOf,
   seconds,
   text,
 } from './parts.ts'
 import { feedbackByMoment } from './feedback.ts'
 import { goal } from './rules.ts'
+import { levelVersion, roles } from './vocabulary.ts'
 import { body, handle, range, typeDefinition, zone } from './types.ts'
-
-/** The version of the level format that is read. */
-export const levelVersion = 1
 
 /** The most characters in a level. */
 const mostCharacters = 4
@@ -174,8 +171,3 @@ export type Room = z.infer<typeof room>
 export type Doorway = z.infer<typeof doorway>
 /** Who can act. */
 export type Character = z.infer<typeof character>
-
-/** Whether a key is the reader's own, and left alone. */
-export function isExtra(key: string): boolean {
-  return key.startsWith('x-')
-}

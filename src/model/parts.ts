@@ -1,4 +1,5 @@
-import { z } from 'zod'
+import * as z from 'zod'
+import { roles } from './vocabulary.ts'
 
 /** The small parts that every definition is made of. All lengths are metres, all times seconds, all turns degrees. */
 
@@ -48,12 +49,6 @@ export const digits = z.array(z.int().min(0).max(99)).min(1).max(8)
 
 /** A text that a person reads. */
 export const text = z.string().min(1).max(2000)
-
-/** Who can act: a player, somebody who goes along with one, or anything else that walks. */
-export const roles = ['player', 'companion', 'creature'] as const
-
-/** Who can act. */
-export type Role = (typeof roles)[number]
 
 /** One role, or several. */
 export const rolesOf = z.union([z.enum(roles), z.array(z.enum(roles)).min(1)])
@@ -108,9 +103,4 @@ export function orSetting<T extends z.ZodType>(value: T): z.ZodUnion<[T, typeof 
 
 function wholeMilliseconds(value: number): boolean {
   return Math.abs(value * 1000 - Math.round(value * 1000)) < 1e-6
-}
-
-/** Whole milliseconds of a number of seconds. */
-export function milliseconds(value: number): number {
-  return Math.round(value * 1000)
 }

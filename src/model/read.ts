@@ -1,7 +1,9 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { diagnostic, type Diagnostic } from './diagnostics.ts'
 import { type Level, levelSchema } from './level.ts'
-import { readSource, type Source, valueSource } from './source.ts'
+import { condition } from './rules.ts'
+import { readSource } from './read-source.ts'
+import { type Source, valueSource } from './source.ts'
 import { shapeDiagnostics } from './words.ts'
 
 /** What came of reading: the value, or null and at least one diagnostic. */
@@ -16,7 +18,7 @@ export function readShape(text: string, file: string | null): Reading<Level> {
   return shaped(readSource(text, file), levelSchema)
 }
 
-/** Checks the shape of a level that was made in TypeScript. */
+/** Holds a value of unknown origin to the shape of a level. */
 export function checkShape(value: unknown): Reading<Level> {
   return shaped(valueSource(value), levelSchema)
 }
@@ -92,6 +94,11 @@ function opened(schema: z.ZodType): z.ZodType[] {
   if (schema instanceof z.ZodLazy) return opened(schema.unwrap() as z.ZodType)
   if (schema instanceof z.ZodUnion) return schema.options.flatMap((option) => opened(option as z.ZodType))
   return [schema]
+}
+
+/** Whether a value has the shape of a condition. */
+export function isCondition(value: unknown): boolean {
+  return condition.safeParse(value).success
 }
 
 /** The JSON Schema (2020-12) of level files, for editors. */

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import {
   count,
   digits,
@@ -6,13 +6,13 @@ import {
   number,
   orSetting,
   provided,
-  type Role,
   rolesOf,
   seconds,
   settingPath,
   settingRef,
   text,
 } from './parts.ts'
+import type { Role } from './vocabulary.ts'
 
 /** Stands for the value of a setting. */
 export type SettingRef = z.infer<typeof settingRef>

@@ -1,6 +1,6 @@
-import type { z } from 'zod'
+import type * as z from 'zod'
 import { diagnostic, type Diagnostic, quoted } from './diagnostics.ts'
-import { isExtra } from './level.ts'
+import { isExtra } from './vocabulary.ts'
 import { nearestName } from './nearest.ts'
 import { join, type Source } from './source.ts'
 

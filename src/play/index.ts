@@ -3,15 +3,9 @@ export { logLines, type Happening, type LogEntry, logVersion, type NotAsked, typ
 export { rowName } from './logbook.ts'
 export { Journey } from './journey.ts'
 export { type Arrival, type Opening, Play } from './play.ts'
-export {
-  departures,
-  lostNames,
-  type Project,
-  projectJsonSchema,
-  projectProblems,
-  readProject,
-  startsOf,
-} from './project.ts'
+export { departures, lostNames, projectProblems, startsOf } from './project.ts'
+export { type Project, projectJsonSchema } from './project-file.ts'
+export { readProject } from './read-project.ts'
 export type { Transform } from './poses.ts'
 export { type Icon, type Popup, reasonsFor, refusalFeedback, type Showing } from './telling.ts'
 export type { View } from './view.ts'

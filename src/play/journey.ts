@@ -1,7 +1,8 @@
 import type { Tables } from '../machine/index.ts'
 import type { Departure } from './logbook.ts'
 import { type Arrival, Play } from './play.ts'
-import { type Project, type Start, startsOf } from './project.ts'
+import type { Project, Start } from './project-file.ts'
+import { startsOf } from './project.ts'
 import type { Stage } from './stage.ts'
 
 /**

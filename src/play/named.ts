@@ -1,5 +1,5 @@
-import { type Expanded, expandLevel, loadLevel, readLevel } from '../interactables/index.ts'
-import { type Diagnostic, diagnosticText, type Level, nearestName } from '../model/index.ts'
+import { type Expanded, expandLevel, loadLevel } from '../interactables/index.ts'
+import { type Diagnostic, diagnosticText, type Level, nearestName, type Reading } from '../model/index.ts'
 import type { Point } from '../space/index.ts'
 import type { LogEntry } from './log.ts'
 import { Play } from './play.ts'
@@ -305,11 +305,12 @@ export class LevelPlay {
 type NamedKind = 'interactables' | 'characters' | 'flags' | 'counters'
 
 /**
- * Begins a play of a level: a value made with `defineLevel`, or YAML 1.2 or JSON text. What happens by itself at the very start
- * has happened then. Throws a `LevelError` with every reason where the level cannot be used, or where a name in it leads nowhere.
+ * Begins a play of a level: a value made with `defineLevel`, or what `readLevel` of `zintel/yaml` has read. What happens by
+ * itself at the very start has happened then. Throws a `LevelError` with every reason where the level cannot be used, or where a name
+ * in it leads nowhere.
  */
-export function startPlay(level: Level | string): LevelPlay {
-  const reading = typeof level === 'string' ? readLevel(level) : loadLevel(level)
+export function startPlay(level: Level | Reading<Level>): LevelPlay {
+  const reading = 'diagnostics' in level ? level : loadLevel(level)
   if (!reading.value) throw new LevelError(reading.diagnostics)
   const expanded = expandLevel(reading.value, reading.source)
   const lost = lostNames(expanded)

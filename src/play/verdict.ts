@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import type { WalkthroughResult } from './rehearsal.ts'
 
 const failure = z.strictObject({

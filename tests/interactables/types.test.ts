@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals'
-import { expandLevel, loadLevel, readLevel } from '../../src/interactables/index.ts'
+import { expandLevel, loadLevel, readLevel, readLevelValue } from '../../src/interactables/index.ts'
 import { defineInteractable, defineLevel, type Level } from '../../src/model/index.ts'
 import { twoRooms } from '../levels.ts'
 
@@ -104,8 +104,11 @@ test('a level made in TypeScript is the plain value that a file gives', () => {
   const reading = loadLevel(level)
   expect(reading.diagnostics).toEqual([])
   expect(reading.value).toEqual(level)
-  const broken = { ...level, characters: {} } as Level
-  expect(loadLevel(broken).diagnostics[0]?.place).toEqual({ file: null, line: null, column: null, path: 'characters' })
+  expect(readLevelValue(level).value).toEqual(level)
+  const broken = { ...level, characters: {} }
+  const nowhere = { file: null, line: null, column: null }
+  expect(readLevelValue(broken).diagnostics[0]?.place).toEqual({ ...nowhere, path: 'characters' })
+  expect(loadLevel({} as Level).diagnostics[0]).toMatchObject({ message: 'This is not a level.' })
 })
 
 test('names that stand for two things are told', () => {

@@ -1,8 +1,9 @@
 import { describe, expect, test } from '@jest/globals'
+import { readLevel } from '../../src/interactables/index.ts'
 import { type LevelPlay, startPlay } from '../../src/play/index.ts'
 import { textOf, twoRooms } from '../levels.ts'
 
-const mill = textOf('examples/levels/tide-mill.level.yaml')
+const mill = readLevel(textOf('examples/levels/tide-mill.level.yaml'))
 
 /** Lets a play go on until a character stands. */
 function untilStanding(play: LevelPlay, character: string, step: number): void {
@@ -87,18 +88,19 @@ test('a name that is not there throws, with the nearest; so does a level that ca
   expect(() => {
     play.press('kiper')
   }).toThrow('There is no character "kiper". Did you mean "keeper"?')
-  expect(() => startPlay('zintel: 1\n')).toThrow(/lacks "title"[^]*lacks "rooms"/)
+  expect(() => startPlay(readLevel('zintel: 1\n'))).toThrow(/lacks "title"[^]*lacks "rooms"/)
   const lost = twoRooms(
     'interactables:\n  hook: { type: pickup, at: [1, 1], set: { gives: kay } }\nitems: { key: {} }\n',
   )
-  expect(() => startPlay(lost)).toThrow(
+  expect(() => startPlay(readLevel(lost))).toThrow(
     expect.objectContaining({ name: 'LevelError', diagnostics: [expect.objectContaining({ nearest: 'key' })] }),
   )
 })
 
 test('dials, options, popups, flags and counters have names too', () => {
   const play = startPlay(
-    twoRooms(`flags: { up: {} }
+    readLevel(
+      twoRooms(`flags: { up: {} }
 counters: { pulls: { most: 5, initial: 2 } }
 types:
   box:
@@ -110,6 +112,7 @@ interactables:
   box: { type: box, at: [1.5, 2.5] }
   safe: { type: dial-lock, at: [1.5, 1.5], set: { combination: [2], wheels: 1 } }
 `),
+    ),
   )
   expect(play.view('sam').options).toEqual(['Read it'])
   play.choose('sam', 'Read it')

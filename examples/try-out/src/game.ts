@@ -1,4 +1,5 @@
-import { expandLevel, Journey, makeStage, Play, readLevel, readProject, type Stage } from 'zintel'
+import { expandLevel, Journey, makeStage, Play, type Stage } from 'zintel'
+import { readLevel, readProject } from 'zintel/yaml'
 
 /** What can be played, or why it cannot be. */
 export type Opened =

@@ -1,5 +1,6 @@
 import type { SureMoves } from '../sure.ts'
-import { findTrail, type TrailMove } from '../sure-search.ts'
+import { findTrail } from '../sure-search.ts'
+import type { TrailMove } from '../trail.ts'
 import type { SureGraph } from './sure-graph.ts'
 
 /** The most situations that are looked at for each stretch of a plan. */
