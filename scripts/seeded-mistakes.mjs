@@ -9,7 +9,7 @@ const seed = 20_416
 
 /** All single mistakes that are tried: a level, what is done to it, and the text that comes of it. In order, always the same. */
 export async function seededMistakes() {
-  const { readLevel } = await import(pathToFileURL(`${root}dist/index.js`).href)
+  const { readLevel } = await import(pathToFileURL(`${root}dist/yaml.js`).href)
   const { edited } = await import(pathToFileURL(`${root}dist/model/index.js`).href)
   const random = seeded(seed)
   const pools = levels().map((file) => {
@@ -132,27 +132,25 @@ function misspelt(name) {
 
 /** What a check finds in a spoiled level that it does not find in the level itself. */
 export async function judged({ file, text }) {
-  const zintel = await import(pathToFileURL(`${root}dist/index.js`).href)
-  const { checkNow, readLevel } = zintel
-  const { value, source, diagnostics } = readLevel(text, file)
-  if (!value) return { outcome: 'told on reading', rules: [diagnostics[0].code] }
-  const report = checkNow(value, source, { budget: 400_000, project: surroundings(file, value, source, zintel) })
+  const { checkNow } = await import(pathToFileURL(`${root}dist/index.js`).href)
+  const zintel = await import(pathToFileURL(`${root}dist/yaml.js`).href)
+  const reading = zintel.readLevel(text, file)
+  if (!reading.value) return { outcome: 'told on reading', rules: [reading.diagnostics[0].code] }
+  const report = checkNow(reading, { budget: 400_000, project: surroundings(file, reading, zintel) })
   const rules = [...new Set(report.findings.map(({ rule }) => rule))]
   if (rules.length > 0) return { outcome: 'found', rules }
   return { outcome: report.counts.undecided > 0 ? 'undecided' : 'missed', rules: [] }
 }
 
 /** The project that a level belongs to, with the level as it is spoiled; nothing where it belongs to none. */
-function surroundings(file, value, source, { expandLevel, readLevel, readProject }) {
+function surroundings(file, spoiled, { readLevel, readProject }) {
   const folder = 'examples/levels/gallery/'
   const project = readProject(readFileSync(`${root}${folder}crossing.project.yaml`, 'utf8'), null).value
   const level = Object.keys(project.levels).find((name) => folder + project.levels[name].file === file)
   if (level === undefined) return undefined
   const levels = Object.fromEntries(
     Object.entries(project.levels).map(([name, { file: other }]) => {
-      if (name === level) return [name, expandLevel(value, source)]
-      const reading = readLevel(readFileSync(`${root}${folder}${other}`, 'utf8'), other)
-      return [name, expandLevel(reading.value, reading.source)]
+      return [name, name === level ? spoiled : readLevel(readFileSync(`${root}${folder}${other}`, 'utf8'), other)]
     }),
   )
   return { project, level, levels }

@@ -15,6 +15,7 @@ const order = [
   'cover',
   'draw',
   'formats',
+  'library',
   'cli',
 ]
 

@@ -7,6 +7,7 @@ import type { Stage } from '../play/index.ts'
 /** What a walkthrough can exercise. */
 export const coverKinds = ['state', 'transition', 'refusal', 'feedback'] as const
 
+/** A kind of thing that walkthroughs exercise. */
 export type CoverKind = (typeof coverKinds)[number]
 
 /** Something that can happen in a level. */

@@ -19,6 +19,7 @@ export interface PlanFrame {
   readonly width: number
   readonly height: number
   readonly scale: number
+  /** The pixel of a spot in metres. */
   readonly toPlan: (p: Point) => Point
   /** The spot under a pixel, in metres. */
   readonly toGround: (p: Point) => Point

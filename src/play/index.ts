@@ -1,24 +1,16 @@
 export { inspect, type Inspection } from './inspect.ts'
 export { logLines, type Happening, type LogEntry, logVersion, type NotAsked, type Unmet } from './log.ts'
 export { rowName } from './logbook.ts'
-export { Journey } from './journey.ts'
+export { Journey, type JourneySave } from './journey.ts'
 export { type Arrival, type Opening, Play } from './play.ts'
 export { departures, lostNames, projectProblems, startsOf } from './project.ts'
 export { type Project, projectJsonSchema } from './project-file.ts'
 export { readProject } from './read-project.ts'
 export type { Transform } from './poses.ts'
 export { type Icon, type Popup, reasonsFor, refusalFeedback, type Showing } from './telling.ts'
+export type { PlaySave } from './play-state.ts'
 export type { View } from './view.ts'
 export { makeStage, type Stage, stageInSlices, startRegisters, withinReach } from './stage.ts'
-export {
-  type CharacterNow,
-  type InteractableNow,
-  LevelError,
-  LevelPlay,
-  type PlayChanges,
-  type PlayEvent,
-  startPlay,
-} from './named.ts'
 export { type Verdict, verdictJsonSchema, verdictOf, verdictSchema } from './verdict.ts'
 export { runWalkthrough, type StepResult, type WalkthroughResult } from './rehearsal.ts'
 export {

@@ -1,9 +1,22 @@
 import type { Tables } from '../machine/index.ts'
 import type { Departure } from './logbook.ts'
+import type { PlaySave } from './play-state.ts'
 import { type Arrival, Play } from './play.ts'
 import type { Project, Start } from './project-file.ts'
 import { startsOf } from './project.ts'
 import type { Stage } from './stage.ts'
+
+/** A moment of a play of a project as plain values, good for the same project alone. */
+export interface JourneySave {
+  readonly level: string
+  readonly play: PlaySave
+  readonly left: readonly {
+    readonly level: string
+    readonly regs: readonly number[]
+    readonly met: readonly number[]
+  }[]
+  readonly bags: readonly { readonly person: string; readonly items: readonly (readonly [string, number])[] }[]
+}
 
 /**
  * A play of a project: in one level at a time. Whoever leaves a level is followed; there, time stands still until
@@ -30,6 +43,27 @@ export class Journey {
     this.#stages = stages
     this.level = from.level
     this.play = new Play(this.#stageOf(from.level), { stopsOnLeaving: true, arrival: this.#firstArrival(from) })
+  }
+
+  /** Everything that is so at this moment, in all levels. */
+  save(): JourneySave {
+    return {
+      level: this.level,
+      play: this.play.save(),
+      left: [...this.#left].map(([level, { regs, met }]) => ({ level, regs: [...regs], met })),
+      bags: [...this.#bags].map(([person, items]) => ({ person, items: [...items] })),
+    }
+  }
+
+  /** Puts everything as it was when it was saved, in a play of the same project. */
+  restore({ level, play, left, bags }: JourneySave): void {
+    this.level = level
+    this.play = new Play(this.#stageOf(level), { stopsOnLeaving: true })
+    this.play.restore(play)
+    this.#left.clear()
+    for (const one of left) this.#left.set(one.level, { regs: Int32Array.from(one.regs), met: one.met })
+    this.#bags.clear()
+    for (const { person, items } of bags) this.#bags.set(person, new Map(items))
   }
 
   /** Where one begins, where that is not where the level itself starts. */

@@ -4,7 +4,7 @@ import type { Point } from '../space/index.ts'
 import type { Feedback, Moment } from '../model/index.ts'
 import type { Happening, LogEntry } from './log.ts'
 import type { Stage } from './stage.ts'
-import { type About, reasonsFor, refusalFeedback, Telling } from './telling.ts'
+import { type About, reasonsFor, refusalFeedback, Telling, type TellingSave } from './telling.ts'
 
 /** Who sets out for another level, and what that one leaves behind: items by index; null: all. */
 export interface Departure {
@@ -20,6 +20,16 @@ interface Mark {
   readonly rows: number
   readonly memory: Telling['memory']
   readonly departure: Departure | null
+}
+
+/** A log and what is perceived, as plain values. */
+export interface LogbookSave {
+  readonly entries: readonly LogEntry[]
+  readonly rows: readonly number[]
+  readonly moments: readonly string[]
+  readonly last: readonly number[]
+  readonly departure: Departure | null
+  readonly telling: TellingSave
 }
 
 /** Keeps the log of a play: what a step changes, and what is perceived of it. */
@@ -57,6 +67,27 @@ export class Logbook implements StepWatcher {
 
   note(entry: Happening): void {
     this.entries.push({ at: this.#now(), ...entry })
+  }
+
+  save(): LogbookSave {
+    return {
+      entries: [...this.entries],
+      rows: [...this.rows],
+      moments: [...this.moments],
+      last: [...this.#last],
+      departure: this.departure,
+      telling: this.telling.save(),
+    }
+  }
+
+  restore({ entries, rows, moments, last, departure, telling }: LogbookSave): void {
+    this.entries.splice(0, Infinity, ...entries)
+    this.rows.splice(0, Infinity, ...rows)
+    this.moments.clear()
+    for (const moment of moments) this.moments.add(moment)
+    this.#last.splice(0, Infinity, ...last)
+    this.departure = departure
+    this.telling.restore(telling)
   }
 
   /** A mark to go back to. */

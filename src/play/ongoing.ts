@@ -32,6 +32,10 @@ export interface Ongoing {
   candidates(character: number, pressKind?: number): number[]
   /** Whether an interactable would answer, or ignore, a press of some kind by a character in its present state. */
   isAnswering(interactable: number, character: number): boolean
+  /** Where the wheels of a dial stand. */
+  wheelsOf(interactable: number): number[]
+  /** Whether a character can set a dial from here and now. */
+  canDial(character: number, interactable: number): boolean
   /** How much of an item is left in an interactable. */
   leftIn(interactable: number, item: number): number
   /** Whether the body of an interactable blocks sight in its present state. */

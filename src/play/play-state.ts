@@ -1,13 +1,24 @@
 import { millisecondClocks, type CompiledTransition, Step } from '../machine/index.ts'
 import { isAimedAt, type Point, signatureAt } from '../space/index.ts'
 import type { LogEntry } from './log.ts'
-import { type Departure, Logbook } from './logbook.ts'
+import { type Departure, Logbook, type LogbookSave } from './logbook.ts'
 import { People } from './people.ts'
 import { bodyNow, poseOf, type Transform, transformOf } from './poses.ts'
 import type { Ongoing } from './ongoing.ts'
 import { type Stage, startRegisters } from './stage.ts'
 import type { Telling } from './telling.ts'
 import { type View, viewOf } from './view.ts'
+import type { WalkerSave } from './walker.ts'
+
+/** A moment of a play as plain values, good for the same level alone. */
+export interface PlaySave {
+  readonly now: number
+  readonly ended: 'signal-storm' | null
+  readonly regs: readonly number[]
+  readonly met: readonly number[]
+  readonly walkers: readonly WalkerSave[]
+  readonly book: LogbookSave
+}
 
 /** A moment of a play, and all that can be asked of it: nothing here changes anything. */
 export abstract class PlayState implements Ongoing {
@@ -65,6 +76,18 @@ export abstract class PlayState implements Ongoing {
   /** The registers at this moment: an instance. Clocks hold what remains, in ms, plus 1; 0: off. */
   registers(): Int32Array {
     return this.step.regs.slice()
+  }
+
+  /** Everything that is so at this moment. */
+  save(): PlaySave {
+    return {
+      now: this.now,
+      ended: this.ended,
+      regs: [...this.step.regs],
+      met: [...this.met],
+      walkers: this.people.walkers.map((walker) => walker.save()),
+      book: this.book.save(),
+    }
   }
 
   /** Where a character is. */

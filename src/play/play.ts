@@ -2,7 +2,7 @@ import { type Change, changeText, type Check } from '../interactables/index.ts'
 import { type PressOutcome, unmetParts } from '../machine/index.ts'
 import { type Crossing, facingTo, type Point } from '../space/index.ts'
 import type { LogEntry, Unmet } from './log.ts'
-import { PlayState } from './play-state.ts'
+import { type PlaySave, PlayState } from './play-state.ts'
 import { nearby, unmetNames } from './reasons.ts'
 import type { Stage } from './stage.ts'
 import { findTarget } from './targets.ts'
@@ -56,6 +56,17 @@ export class Play extends PlayState {
     if (!arrival?.remembered) this.step.begin()
     if (arrival) this.#arrive(arrival)
     this.#look()
+  }
+
+  /** Puts everything as it was when it was saved, in a play of the same level. */
+  restore({ now, ended, regs, met, walkers, book }: PlaySave): void {
+    this.now = now
+    this.ended = ended
+    this.step.regs = Int32Array.from(regs)
+    this.met.clear()
+    for (const goal of met) this.met.add(goal)
+    for (const [character, walker] of this.people.walkers.entries()) walker.restore(walkers[character]!)
+    this.book.restore(book)
   }
 
   /** A character comes from another level: it is put on a place, and whatever it stands in there notices that. */

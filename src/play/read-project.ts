@@ -3,7 +3,7 @@ import { startsOf, unknown } from './project.ts'
 import { type Project, projectSchema } from './project-file.ts'
 
 /** Reads a project file. Never throws. */
-export function readProject(text: string, file: string | null): Reading<Project> {
+export function readProject(text: string, file: string | null = null): Reading<Project> {
   const reading = shaped(readSource(text, file), projectSchema)
   if (!reading.value) return reading
   const { value, source } = reading

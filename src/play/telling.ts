@@ -52,6 +52,14 @@ interface Perceived {
   readonly icons: readonly (readonly Icon[])[]
 }
 
+/** What is perceived, as plain values: entries by their number among all of an interactable, `null` for what stays. */
+export interface TellingSave {
+  readonly told: readonly (readonly [machine: number, entry: number, at: number])[]
+  readonly showing: readonly Showing[]
+  readonly popups: readonly (readonly Popup[])[]
+  readonly icons: readonly (readonly (Omit<Icon, 'until'> & { readonly until: number | null })[])[]
+}
+
 /** A notice that is to be dismissed. */
 export interface Popup {
   readonly interactable: string
@@ -82,6 +90,35 @@ export class Telling {
 
   set memory(memory: Perceived) {
     this.#memory = memory
+  }
+
+  save(): TellingSave {
+    const { told, showing, popups, icons } = this.#memory
+    return {
+      told: [...told].flatMap(([machine, own]) =>
+        [...own].map(([entry, at]) => [machine, this.#entriesOf(machine).indexOf(entry), at] as const),
+      ),
+      showing,
+      popups,
+      icons: icons.map((own) => own.map((icon) => ({ ...icon, until: icon.until === Infinity ? null : icon.until }))),
+    }
+  }
+
+  restore({ told, showing, popups, icons }: TellingSave): void {
+    const all = new Map<number, Map<Feedback, number>>()
+    for (const [machine, entry, at] of told) {
+      const own = all.get(machine) ?? new Map<Feedback, number>()
+      all.set(machine, own.set(this.#entriesOf(machine)[entry]!, at))
+    }
+    const pinned = icons.map((own) => own.map((icon) => ({ ...icon, until: icon.until ?? Infinity })))
+    this.#memory = { told: all, showing, popups, icons: pinned }
+  }
+
+  /** All feedback of an interactable, each entry once, in an order that is always the same. */
+  #entriesOf(machine: number): Feedback[] {
+    const { feedback, transitions } = this.#stage.expanded.interactables[machine]!
+    const own = transitions.flatMap((one) => [...one.feedback, ...(one.refused ?? [])])
+    return [...new Set([...Object.values(feedback).flatMap((entries) => entries ?? []), ...own])]
   }
 
   /** What a character has to dismiss before anything else; null: nothing. */

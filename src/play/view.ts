@@ -20,6 +20,13 @@ export interface View {
   readonly icons: readonly { readonly icon: string; readonly count: number | null }[]
   /** The options that could be chosen from here and now. */
   readonly options: readonly string[]
+  /** Other ways to press than the usual one, such as `kick`, and the interactable that each would go to. */
+  readonly ways: readonly { readonly way: string; readonly interactable: string }[]
+  /** The dials that could be set from here and now: where each wheel stands, and how many positions it has. */
+  readonly dials: readonly {
+    readonly interactable: string
+    readonly wheels: readonly { readonly at: number; readonly positions: number }[]
+  }[]
   /** What the character keeps pressed; null: nothing. */
   readonly keepsPressed: string | null
   /** How many of each item, by name; items that are not carried are left out. */
@@ -41,9 +48,32 @@ export function viewOf(play: Ongoing, character: number): View {
     showing: showing(play, character),
     icons: icons(play, character),
     options: options(play, character),
+    ways: ways(play, character),
+    dials: dials(play, character),
     keepsPressed: kept < 0 ? null : expanded.interactables[kept]!.name,
     carries: Object.fromEntries(carries.filter(([, count]) => count > 0)),
   }
+}
+
+function ways(play: Ongoing, character: number): View['ways'] {
+  const { pressKinds, interactables } = play.stage.expanded
+  return pressKinds.flatMap(({ press, option }, pressKind) => {
+    const [first] = option === null && pressKind > 0 ? play.candidates(character, pressKind) : []
+    return first === undefined ? [] : [{ way: press, interactable: interactables[first]!.name }]
+  })
+}
+
+function dials(play: Ongoing, character: number): View['dials'] {
+  const { wheels, interactables } = play.stage.expanded
+  const near = play.within(character).filter((index) => play.canDial(character, index))
+  return near.map((index) => {
+    const own = interactables[index]!
+    const at = play.wheelsOf(index)
+    return {
+      interactable: own.name,
+      wheels: own.wheels.map((wheel, i) => ({ at: at[i]!, positions: wheels[wheel]!.positions })),
+    }
+  })
 }
 
 /** The first interactable that would be asked in any way; -1: none. */

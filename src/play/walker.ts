@@ -16,6 +16,18 @@ import type { Stage } from './stage.ts'
 /** Why a character stands still: it is where it was going, or something is in its way. */
 export type Halt = 'arrived' | 'stopped'
 
+/** Where a character is and goes, as plain values. */
+export interface WalkerSave {
+  readonly at: Point
+  readonly facing: Point
+  readonly leg: Leg | null
+  readonly since: number
+  readonly crossed: number
+  readonly plan: readonly Point[]
+  readonly zones: readonly number[]
+  readonly bodies: readonly number[]
+}
+
 /** A character on its feet: where it is, where it is going, and what it stands in. Times in whole ms of its play. */
 export class Walker {
   /** The zones that it is in. */
@@ -43,6 +55,32 @@ export class Walker {
     const { zones, bodies } = surroundings(space, this.#person, this.#at)
     this.zones = new Set(zones)
     this.bodies = new Set(bodies)
+  }
+
+  save(): WalkerSave {
+    return {
+      at: this.#at,
+      facing: this.facing,
+      leg: this.#leg,
+      since: this.#since,
+      crossed: this.#crossed,
+      plan: [...this.#plan],
+      zones: [...this.zones],
+      bodies: [...this.bodies],
+    }
+  }
+
+  restore({ at, facing, leg, since, crossed, plan, zones, bodies }: WalkerSave): void {
+    this.#at = at
+    this.facing = facing
+    this.#leg = leg
+    this.#since = since
+    this.#crossed = crossed
+    this.#plan = [...plan]
+    this.zones.clear()
+    for (const zone of zones) this.zones.add(zone)
+    this.bodies.clear()
+    for (const body of bodies) this.bodies.add(body)
   }
 
   get isWalking(): boolean {

@@ -11,7 +11,7 @@ export function App() {
   const [file, setFile] = useState(chosenAtFirst)
   const [round, setRound] = useState(0)
   const opened = useMemo(() => openLevel(file, levels), [file])
-  // A new round is a new game on the same stage.
+  // A new round is a new play of the same level.
   const game = useMemo(() => (opened.begin ? new Game(opened.begin()) : null), [opened, round])
   const tones = useMemo(() => new Tones(), [])
   const [, setFrame] = useState(0)
@@ -24,7 +24,7 @@ export function App() {
   return (
     <main>
       <header>
-        <h1>{game?.play.stage.expanded.level.title}</h1>
+        <h1>{game?.play.level.title}</h1>
         <label>
           Level{' '}
           <select
@@ -87,7 +87,7 @@ export function App() {
           <Side play={game.play} who={game.who} changed={changes(game.play.log)} />
         </>
       ) : (
-        <p className="errors">{opened.errors?.join(' ')}</p>
+        <p className="errors">{opened.error}</p>
       )}
     </main>
   )
@@ -100,7 +100,7 @@ function chosenAtFirst(): string {
 
 /** Who acts, where there are several. */
 function Characters({ game }: { game: Game }) {
-  const { characters } = game.play.stage.expanded
+  const { characters } = game.play.level.contents
   if (characters.length < 2) return null
   return (
     <label>
@@ -109,12 +109,12 @@ function Characters({ game }: { game: Game }) {
         aria-label="Character"
         value={game.who}
         onChange={(event) => {
-          game.switchTo(Number(event.target.value))
+          game.switchTo(event.target.value)
           event.target.blur()
         }}
       >
-        {characters.map(({ name, role }, index) => (
-          <option key={name} value={index}>
+        {characters.map(({ name, role }) => (
+          <option key={name} value={name}>
             {name} ({role})
           </option>
         ))}
@@ -162,11 +162,10 @@ function useSounds(game: Game | null, tones: Tones): void {
   const heard = useRef({ game, entries: 0 })
   useEffect(() => {
     if (!game) return
-    const { log, stage } = game.play
+    const { log } = game.play
     if (heard.current.game !== game) heard.current = { game, entries: 0 }
-    const name = stage.expanded.characters[game.who]?.name ?? ''
     for (const entry of log.slice(heard.current.entries)) {
-      if (entry.what !== 'feedback' || entry.channel !== 'sound' || !entry.to.includes(name)) continue
+      if (entry.what !== 'feedback' || entry.channel !== 'sound' || !entry.to.includes(game.who)) continue
       tones.play(entry.text, entry.pitch ?? 1, entry.varies ?? 0)
     }
     heard.current.entries = log.length

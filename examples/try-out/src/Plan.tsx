@@ -1,5 +1,5 @@
 import { type MouseEvent, useMemo } from 'react'
-import type { LogEntry, Play } from 'zintel'
+import type { InteractableNow, LevelPlay, LogEntry, PreparedLevel, View } from 'zintel'
 import { drawPlan, planFrame } from 'zintel/draw'
 
 type Frame = ReturnType<typeof planFrame>
@@ -13,15 +13,15 @@ export function Plan({
   who,
   onWalk,
 }: {
-  play: Play
-  who: number
+  play: LevelPlay
+  who: string
   onWalk: (spot: readonly [number, number]) => void
 }) {
-  const { stage } = play
-  const frame = useMemo(() => fittingFrame(stage), [stage])
-  const still = useMemo(() => drawPlan(stage, { scale: frame.scale, still: true }), [stage, frame])
+  const { level } = play
+  const frame = useMemo(() => fittingFrame(level), [level])
+  const still = useMemo(() => drawPlan(level, { scale: frame.scale, still: true }), [level, frame])
   const view = play.view(who)
-  const [target] = play.candidates(who)
+  const [target] = view.candidates
   const click = (event: MouseEvent<HTMLDivElement>): void => {
     const box = event.currentTarget.getBoundingClientRect()
     const pixel = [
@@ -41,15 +41,15 @@ export function Plan({
     >
       <div dangerouslySetInnerHTML={{ __html: still }} />
       <svg viewBox={`0 0 ${String(frame.width)} ${String(frame.height)}`} aria-hidden="true">
-        {stage.expanded.interactables.map(({ index }) => (
-          <Thing key={index} play={play} index={index} frame={frame} showing={view.showing} />
+        {play.interactables.map((name) => (
+          <Thing key={name} thing={play.interactable(name)} frame={frame} showing={view.showing} />
         ))}
         {play.log.slice(-60).map((entry, i) => (
           <Burst key={i} play={play} entry={entry} frame={frame} />
         ))}
-        {target !== undefined && <Handle play={play} index={target} frame={frame} />}
-        {stage.expanded.characters.map((person, index) => (
-          <Person key={person.name} play={play} index={index} acts={index === who} frame={frame} />
+        {target !== undefined && <Handle thing={play.interactable(target)} frame={frame} />}
+        {level.contents.characters.map((person) => (
+          <Person key={person.name} play={play} person={person} acts={person.name === who} frame={frame} />
         ))}
       </svg>
     </div>
@@ -57,42 +57,32 @@ export function Plan({
 }
 
 /** As large as there is room for, so that everything on the page is seen at once. */
-function fittingFrame(stage: Play['stage']): Frame {
-  const one = planFrame(stage, 10)
-  const two = planFrame(stage, 20)
+function fittingFrame(level: PreparedLevel): Frame {
+  const one = planFrame(level, 10)
+  const two = planFrame(level, 20)
   const [w, h] = [(two.width - one.width) / 10, (two.height - one.height) / 10]
   const scale = Math.min((room.width - (one.width - 10 * w)) / w, (room.height - (one.height - 10 * h)) / h, 90)
-  return planFrame(stage, Math.floor(scale))
+  return planFrame(level, Math.floor(scale))
 }
 
 interface ThingProps {
-  readonly play: Play
-  readonly index: number
+  readonly thing: InteractableNow
   readonly frame: Frame
-  readonly showing: ReturnType<Play['view']>['showing']
+  readonly showing: View['showing']
 }
 
 /** The body of an interactable as it is now, and what is perceived of it: it stands out, shakes, shines. */
-function Thing({ play, index, frame, showing }: ThingProps) {
-  const placed = play.stage.expanded.interactables[index]
-  const figure = play.stage.space.layout.figures[index]
-  if (!placed || !figure?.handle) return null
-  const own = showing.filter((one) => one.interactable === placed.name)
+function Thing({ thing, frame, showing }: ThingProps) {
+  const { name, handle, body, blocks, look, transform } = thing
+  if (!handle) return null
+  const own = showing.filter((one) => one.interactable === name)
   const of = (channel: string) => own.find((one) => one.channel === channel)
-  const body = play.bodyOf(index)
-  const state = placed.states.find(({ name }) => name === play.stateOf(index))
-  const [x, y] = frame.toPlan([figure.handle[0], figure.handle[1]])
-  const light = of('light')?.text ?? (state?.look === 'lit' ? 'gold' : null)
+  const [x, y] = frame.toPlan([handle[0], handle[1]])
+  const light = of('light')?.text ?? (look === 'lit' ? 'gold' : null)
   const colour = light !== null && CSS.supports('color', light) ? light : 'gold'
-  const classes = [
-    'body',
-    state?.blocksWalk ? 'shut' : 'open',
-    of('highlight') ? 'lit-up' : '',
-    of('motion') ? 'shakes' : '',
-  ]
-  const { there } = play.transformOf(index)
+  const classes = ['body', blocks ? 'shut' : 'open', of('highlight') ? 'lit-up' : '', of('shake') ? 'shakes' : '']
   return (
-    <g data-testid={`thing-${placed.name}`}>
+    <g data-testid={`thing-${name}`}>
       {light !== null && (
         <circle className="light" cx={x} cy={y} r={0.7 * frame.scale} fill={colour} data-testid="light" />
       )}
@@ -100,7 +90,7 @@ function Thing({ play, index, frame, showing }: ThingProps) {
         <polygon
           points={body.map((p) => frame.toPlan(p).join(',')).join(' ')}
           className={classes.join(' ')}
-          style={{ opacity: there }}
+          style={{ opacity: transform.there }}
         />
       )}
       {!body && of('highlight') && <circle className="lit-up" cx={x} cy={y} r={12} />}
@@ -109,11 +99,11 @@ function Thing({ play, index, frame, showing }: ThingProps) {
 }
 
 /** A burst, for as long as it lasts: it grows, and fades. */
-function Burst({ play, entry, frame }: { play: Play; entry: LogEntry; frame: Frame }) {
+function Burst({ play, entry, frame }: { play: LevelPlay; entry: LogEntry; frame: Frame }) {
   if (entry.what !== 'feedback' || entry.channel !== 'burst' || entry.lasts === null) return null
-  const share = (play.now - entry.at) / entry.lasts
-  const index = play.stage.expanded.interactables.findIndex(({ name }) => name === entry.interactable)
-  const handle = play.stage.space.layout.figures[index]?.handle
+  const share = (play.time - entry.at) / entry.lasts
+  const isHere = play.interactables.includes(entry.interactable)
+  const handle = isHere ? play.interactable(entry.interactable).handle : null
   if (share >= 1 || share < 0 || !handle) return null
   const [cx, cy] = frame.toPlan([handle[0], handle[1]])
   return (
@@ -121,12 +111,18 @@ function Burst({ play, entry, frame }: { play: Play; entry: LogEntry; frame: Fra
   )
 }
 
-function Person({ play, index, acts, frame }: { play: Play; index: number; acts: boolean; frame: Frame }) {
-  const person = play.stage.expanded.characters[index]
-  if (!person) return null
-  const [x, y] = frame.toPlan(play.spotOf(index))
+interface PersonProps {
+  readonly play: LevelPlay
+  readonly person: PreparedLevel['contents']['characters'][number]
+  readonly acts: boolean
+  readonly frame: Frame
+}
+
+function Person({ play, person, acts, frame }: PersonProps) {
+  const { position, facing } = play.character(person.name)
+  const [x, y] = frame.toPlan(position)
   const r = person.radius * frame.scale
-  const [fx, fy] = play.facingOf(index)
+  const [fx, fy] = facing
   const length = Math.hypot(fx, fy) || 1
   return (
     <g>
@@ -143,8 +139,7 @@ function Person({ play, index, acts, frame }: { play: Play; index: number; acts:
   )
 }
 
-function Handle({ play, index, frame }: { play: Play; index: number; frame: Frame }) {
-  const handle = play.stage.space.layout.figures[index]?.handle
+function Handle({ thing: { handle }, frame }: { thing: InteractableNow; frame: Frame }) {
   if (!handle) return null
   const [cx, cy] = frame.toPlan([handle[0], handle[1]])
   return <circle className="target" cx={cx} cy={cy} r={9} />

@@ -1,3 +1,4 @@
+import type { View } from 'zintel'
 import type { Game } from './game.ts'
 
 /** What lies over the plan: the popup, and the icons that are kept on the screen. */
@@ -35,12 +36,6 @@ export function Overlay({ game }: { game: Game }) {
 export function Doing({ game }: { game: Game }) {
   const { play, who } = game
   const view = play.view(who)
-  const { pressKinds, interactables } = play.stage.expanded
-  const others = pressKinds.flatMap(({ press, option }, pressKind) => {
-    const [first] = option === null && pressKind > 0 ? play.candidates(who, pressKind) : []
-    return first === undefined ? [] : [{ press, pressKind, name: interactables[first]?.name ?? '' }]
-  })
-  const dials = play.within(who).filter((index) => play.canDial(who, index))
   return (
     <div className="doing">
       <div className="prompt" data-testid="prompt">
@@ -69,34 +64,31 @@ export function Doing({ game }: { game: Game }) {
           ))}
         </div>
       )}
-      {others.map(({ press, pressKind, name }) => (
+      {view.ways.map(({ way, interactable }) => (
         <button
-          key={press}
+          key={way}
           onClick={() => {
-            play.press(who, pressKind)
+            play.press(who, way)
           }}
         >
-          {press} {name}
+          {way} {interactable}
         </button>
       ))}
-      {dials.map((index) => (
-        <Dial key={index} game={game} index={index} />
+      {view.dials.map((dial) => (
+        <Dial key={dial.interactable} game={game} dial={dial} />
       ))}
     </div>
   )
 }
 
 /** The wheels of a dial, each to be turned up or down. */
-function Dial({ game, index }: { game: Game; index: number }) {
+function Dial({ game, dial: { interactable, wheels } }: { game: Game; dial: View['dials'][number] }) {
   const { play, who } = game
-  const { wheels, interactables } = play.stage.expanded
-  const placed = interactables[index]
   return (
-    <div className="dial" data-testid="dial" role="group" aria-label={placed?.name}>
-      {play.wheelsOf(index).map((digit, i) => {
-        const { positions } = wheels[placed?.wheels[i] ?? -1] ?? { positions: 10 }
+    <div className="dial" data-testid="dial" role="group" aria-label={interactable}>
+      {wheels.map(({ at, positions }, i) => {
         const turn = (by: number): void => {
-          play.dial(who, index, i + 1, (digit + by + positions) % positions)
+          play.dial(who, interactable, i + 1, (at + by + positions) % positions)
         }
         return (
           <span key={i}>
@@ -108,7 +100,7 @@ function Dial({ game, index }: { game: Game; index: number }) {
             >
               ▲
             </button>
-            <output>{digit}</output>
+            <output>{at}</output>
             <button
               aria-label={`wheel ${String(i + 1)} down`}
               onClick={() => {

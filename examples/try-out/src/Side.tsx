@@ -1,8 +1,8 @@
-import { clockText, entryText, type LogEntry, notAskedText, type Play } from 'zintel'
+import { clockText, entryText, type LevelPlay, type LogEntry, notAskedText } from 'zintel'
 
 /** What is carried, how everything stands, and what has happened. */
-export function Side({ play, who, changed }: { play: Play; who: number; changed: ReadonlyMap<string, number> }) {
-  const { expanded } = play.stage
+export function Side({ play, who, changed }: { play: LevelPlay; who: string; changed: ReadonlyMap<string, number> }) {
+  const { items, goals } = play.level.contents
   const view = play.view(who)
   const carried = Object.entries(view.carries)
   return (
@@ -13,7 +13,7 @@ export function Side({ play, who, changed }: { play: Play; who: number; changed:
           {carried.length === 0 && <li className="none">nothing</li>}
           {carried.map(([item, count]) => (
             <li key={item}>
-              {expanded.items.find(({ name }) => name === item)?.title ?? item}
+              {items.find(({ name }) => name === item)?.title ?? item}
               {count > 1 && ` × ${String(count)}`}
             </li>
           ))}
@@ -23,16 +23,16 @@ export function Side({ play, who, changed }: { play: Play; who: number; changed:
         <h2>States</h2>
         <table data-testid="states">
           <tbody>
-            {expanded.interactables.map(({ name, index }) => (
-              <tr key={name} className={play.now - (changed.get(name) ?? -5000) < 1500 ? 'fresh' : ''}>
+            {play.interactables.map((name) => (
+              <tr key={name} className={play.time - (changed.get(name) ?? -5000) < 1500 ? 'fresh' : ''}>
                 <td>{name}</td>
-                <td data-testid={`state-${name}`}>{play.stateOf(index)}</td>
+                <td data-testid={`state-${name}`}>{play.state(name)}</td>
               </tr>
             ))}
           </tbody>
         </table>
         <p className="goals">
-          {expanded.goals.map(({ name, title }) => (
+          {goals.map(({ name, title }) => (
             <span key={name} className={play.goalsMet().includes(name) ? 'met' : ''}>
               {play.goalsMet().includes(name) ? '✓' : '○'} {title ?? name}
             </span>

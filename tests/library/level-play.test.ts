@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
 import { readLevel } from '../../src/interactables/index.ts'
-import { type LevelPlay, startPlay } from '../../src/play/index.ts'
+import { type LevelPlay, startPlay } from '../../src/library/index.ts'
 import { textOf, twoRooms } from '../levels.ts'
 
 const mill = readLevel(textOf('examples/levels/tide-mill.level.yaml'))
@@ -53,7 +53,7 @@ describe('time', () => {
 
 test('what changed since the last look is listed, and no more', () => {
   const play = startPlay(mill)
-  expect(play.changes()).toEqual({ interactables: [], characters: [], entries: [] })
+  expect(play.changes()).toEqual({ level: null, interactables: [], characters: [], entries: [] })
   play.walkTo('keeper', 'quay-tally')
   play.advance(100)
   const moving = play.changes()

@@ -1,0 +1,44 @@
+import type { Progress } from '../explore/index.ts'
+import { check as checked, type FileReport, rules as allRules, type Severity } from '../findings/index.ts'
+import { finish } from '../model/index.ts'
+import type { Project } from '../play/index.ts'
+import { type AnyLevel, expandedOf, readingOf } from './prepared.ts'
+
+/** How a check may be limited, and what stands round the level. */
+export interface CheckOptions {
+  /** The most situations that are looked at; 2,000,000 where it is left out. */
+  readonly budget?: number | undefined
+  /** Whether findings are grouped under their causes, which takes longest; they are where it is left out. */
+  readonly grouping?: boolean | undefined
+  /** The project that the level belongs to, what it is called there, and all its levels; it is checked alone where this is left out. */
+  readonly project?:
+    | {
+        readonly project: Project
+        readonly level: string
+        readonly levels: Readonly<Record<string, AnyLevel>>
+      }
+    | undefined
+}
+
+/**
+ * Checks a level: plays and explores it, asks every rule, and groups findings under their causes. A generator that yields every few
+ * milliseconds how far it has come, so that it can be paused or left: see `runInSlices`. Throws a `LevelError` where the level
+ * cannot be used.
+ */
+export function check(level: AnyLevel, options: CheckOptions = {}): Generator<Progress, FileReport> {
+  const { value, source } = readingOf(level)
+  const { project, ...others } = options
+  if (!project) return checked(value, source, others)
+  const levels = Object.fromEntries(Object.entries(project.levels).map(([name, one]) => [name, expandedOf(one)]))
+  return checked(value, source, { ...others, project: { ...project, levels } })
+}
+
+/** Checks a level to the end, without a pause; see `check`. */
+export function checkNow(level: AnyLevel, options: CheckOptions = {}): FileReport {
+  return finish(check(level, options))
+}
+
+/** The rules that a check asks, in the order in which it does, with how bad what they find is. */
+export const rules: readonly { readonly name: string; readonly severity: Severity }[] = allRules.map(
+  ({ name, severity }) => ({ name, severity }),
+)
