@@ -10,7 +10,6 @@ export {
   type Diagnostic,
   diagnosticText,
   type Goal,
-  type InteractableType,
   type Level,
   type LevelInput,
   levelVersion,
@@ -25,9 +24,11 @@ export {
   type Source,
   type Span,
   type StateDefinition,
-  type TransitionBetween,
   type TransitionDefinition,
   type TypeDefinition,
+  type TypeInput,
+  type WellSpeltLevel,
+  type WellSpeltType,
 } from './model/index.ts'
 export type { Point } from './space/index.ts'
 export { builtInTypes, loadLevel } from './interactables/index.ts'

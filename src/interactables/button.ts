@@ -1,9 +1,10 @@
-import { defineInteractable, type Effect } from '../model/index.ts'
+import type { Effect } from '../model/index.ts'
+import { builtInType } from './built-in.ts'
 
 const effects: Effect[] = [{ send: { setting: 'sends' } }, { add: { setting: 'counts' } }]
 
 /** A button: in while it is pressed. */
-export const button = defineInteractable({
+export const button = builtInType({
   about: 'Sends a signal when it is pressed, or let go of, or so often while it is kept pressed.',
   settings: {
     sends: { kind: 'signal', about: 'The signal.' },

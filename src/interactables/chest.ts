@@ -1,11 +1,12 @@
-import { defineInteractable, type Provided } from '../model/index.ts'
+import type { Provided } from '../model/index.ts'
+import { builtInType } from './built-in.ts'
 import { lock, locked, unlock, unlocksOnly } from './lock.ts'
 
 const hands = (is: string): Provided => ({ setting: 'hands-over', is })
 const keeps: Provided = { any: [hands('what-fits'), hands('by-choice')] }
 
 /** A chest: opens once, gives what is in it to whoever opened it, and stays open. */
-export const chest = defineInteractable({
+export const chest = builtInType({
   about: 'Opens once, gives what is in it to whoever opened it, and stays open. Nobody walks through it.',
   settings: {
     lock,

@@ -1,7 +1,7 @@
-import { defineInteractable } from '../model/index.ts'
+import { builtInType } from './built-in.ts'
 
 /** A lock with wheels: turned while they stand at its combination. */
-export const dialLock = defineInteractable({
+export const dialLock = builtInType({
   about: 'A lock with wheels: turned while they stand at its combination. Doors and chests name it in lock.keyhole.',
   settings: {
     combination: { kind: 'digits', needed: true, about: 'Where the wheels must stand, from the first on.' },

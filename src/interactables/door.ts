@@ -1,4 +1,5 @@
-import { defineInteractable, type Effect, type Provided } from '../model/index.ts'
+import type { Effect, Provided } from '../model/index.ts'
+import { builtInType } from './built-in.ts'
 import { exitSettings, exiting } from './exit.ts'
 import { motionSettings, moving } from './motion.ts'
 import { lock, locked, unlock, unlocksOnly } from './lock.ts'
@@ -15,7 +16,7 @@ const ifExit = (effect: Effect): Effect => ({ ...effect, if: { all: ['exit-to', 
 const barring = { blocks: ['walk' as const, 'sight' as const] }
 const shut = { ...barring, pose: 0 as const, look: 'shut' }
 /** A door: fills its doorway except when open; locked where it has a lock. */
-export const door = defineInteractable({
+export const door = builtInType({
   about: 'Fills its doorway except when it is open. Locked where it has a lock.',
   settings: {
     lock,

@@ -1,11 +1,12 @@
-import { defineInteractable, type Provided } from '../model/index.ts'
+import type { Provided } from '../model/index.ts'
+import { builtInType } from './built-in.ts'
 import { lock, locked, unlock, unlocksOnly } from './lock.ts'
 import { motionSettings, moving } from './motion.ts'
 
 const closable: Provided = { all: ['closed-by.press', { not: 'gives' }] }
 
 /** A drawer or cupboard: opens and closes, and gives once what is in it. */
-export const drawer = defineInteractable({
+export const drawer = builtInType({
   about: 'A drawer or a cupboard: slides or turns open and shut, and gives once what is in it. It fills no doorway.',
   settings: {
     lock,

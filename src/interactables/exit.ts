@@ -1,4 +1,5 @@
-import { defineInteractable, type Effect } from '../model/index.ts'
+import type { Effect } from '../model/index.ts'
+import { builtInType } from './built-in.ts'
 
 /** Going somewhere else, as exits and some doors have it: to a place in this level, or in another. */
 export const exiting: Effect[] = [
@@ -27,7 +28,7 @@ export const exitSettings = {
 const guard = { all: [{ setting: 'needs' }] }
 
 /** An exit: leads whoever presses it, or walks into it, to a place in this or another level. */
-export const exit = defineInteractable({
+export const exit = builtInType({
   about: 'Leads whoever takes it to a place, in this level or in another of the project.',
   settings: {
     'exit-to': { kind: 'group', needed: true, about: 'Where it leads.', fields: exitSettings },

@@ -1,7 +1,7 @@
-import { defineInteractable } from '../model/index.ts'
+import { builtInType } from './built-in.ts'
 
 /** A keyhole apart from what it opens: turned for good with its item. */
-export const keyhole = defineInteractable({
+export const keyhole = builtInType({
   about: 'Apart from what it opens: turned for good with its item. Doors and chests name it in lock.keyhole.',
   settings: {
     item: { kind: 'item', needed: true, about: 'The item that turns it.' },

@@ -1,7 +1,7 @@
-import { defineInteractable } from '../model/index.ts'
+import { builtInType } from './built-in.ts'
 
 /** A lamp: lit while a condition holds, or from one signal to another. */
-export const lamp = defineInteractable({
+export const lamp = builtInType({
   about: 'Lit while a condition holds, or from one signal until another.',
   settings: {
     while: { kind: 'condition', about: 'It is lit while this holds.' },

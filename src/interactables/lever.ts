@@ -1,10 +1,11 @@
-import { defineInteractable, type Effect } from '../model/index.ts'
+import type { Effect } from '../model/index.ts'
+import { builtInType } from './built-in.ts'
 
 const on: Effect[] = [{ send: { setting: 'sends' } }, { set: { setting: 'sets' } }]
 const off: Effect[] = [{ send: { setting: 'sends-back' } }, { set: { setting: 'sets' }, to: false }]
 
 /** A lever: pulled, and pulled back; or kept pulled for a time. */
-export const lever = defineInteractable({
+export const lever = builtInType({
   about: 'Pulled by a press, and pulled back by another, unless it stays or falls back by itself.',
   settings: {
     sends: { kind: 'signal', about: 'A signal that is sent when it is pulled.' },

@@ -1,4 +1,5 @@
-import type { Condition, Effect, Provided, Setting, StateDefinition, TransitionBetween } from '../model/index.ts'
+import type { Condition, Effect, Provided, Setting, StateDefinition } from '../model/index.ts'
+import type { TransitionBetween } from './built-in.ts'
 
 /** The setting that doors, drawers and chests share: what they ask for before they open. */
 export const lock: Setting = {

@@ -1,4 +1,5 @@
-import { defineInteractable, type Effect, type Provided } from '../model/index.ts'
+import type { Effect, Provided } from '../model/index.ts'
+import { builtInType } from './built-in.ts'
 
 const by = (trigger: string): Provided => `taken-by.${trigger}`
 const once: Provided = { setting: 'for', is: 'each' }
@@ -30,7 +31,7 @@ const takes = (['press', 'enter', 'touch'] as const).flatMap((way) => {
 })
 
 /** An item lying or hanging about: taken once, or again after a time. */
-export const pickup = defineInteractable({
+export const pickup = builtInType({
   about: 'An item lying or hanging about: taken once, or again after a time, by whoever has room for it.',
   settings: {
     gives: { kind: 'item', needed: true, about: 'The item.' },

@@ -1,7 +1,7 @@
-import { defineInteractable } from '../model/index.ts'
+import { builtInType } from './built-in.ts'
 
 /** A plate on the floor: down while somebody stands on it. */
-export const pressurePlate = defineInteractable({
+export const pressurePlate = builtInType({
   about: 'A plate on the floor: down while somebody stands on it, or for good.',
   settings: {
     sends: { kind: 'signal', about: 'A signal that is sent when it goes down.' },

@@ -1,32 +1,26 @@
+import type { HeldLevel, HeldType, Known, LevelInput, TypeInput } from './held.ts'
 import type { Level } from './level.ts'
-import type { StateDefinition, TransitionDefinition, TypeDefinition } from './types.ts'
 
-/** A transition whose states are held to the names of `S`. */
-export type TransitionBetween<S extends string> = Omit<TransitionDefinition, 'from' | 'to'> & {
-  readonly from: S | S[]
-  readonly to?: S
-}
+/** A type without anything misspelt: what is, the compiler tells, with what there is instead. */
+export type WellSpeltType<D> = D & HeldType<LevelInput, D> & Known<D, TypeInput>
 
-/** A type whose transitions can only name its own states. */
-export type InteractableType<S extends string> = Omit<TypeDefinition, 'states' | 'transitions'> & {
-  readonly states: Readonly<Record<S, StateDefinition>>
-  readonly transitions: TransitionBetween<NoInfer<S>>[]
-}
+/** A level without anything misspelt. */
+export type WellSpeltLevel<L> = L & HeldLevel<L> & Known<L, LevelInput>
 
 /**
- * Defines a type of interactable in TypeScript. A transition from or to a state that is not in `states` does not
- * compile. Returns the same plain value that a file would give.
+ * Defines a type of interactable in TypeScript. What is misspelt does not compile: a key, a state that a transition leaves or leads
+ * to, a zone, a kind of trigger, a role, a moment. Returns the same plain value that a file would give.
  */
-export function defineInteractable<const S extends string>(type: InteractableType<S>): TypeDefinition {
+export function defineInteractable<const D extends TypeInput>(type: WellSpeltType<D>): D {
   return { ...type }
 }
 
-/** The level as a file would have it, version included: every instance's `starts` is a state of its type where that is known. */
-export type LevelInput<T extends Readonly<Record<string, TypeDefinition>>> = Omit<Level, 'zintel' | 'types'> & {
-  readonly types?: T
-}
-
-/** Defines a level in TypeScript: the plain value that a file would give. It is checked where it is loaded. */
-export function defineLevel<const T extends Readonly<Record<string, TypeDefinition>>>(level: LevelInput<T>): Level {
-  return { zintel: 1, ...level }
+/**
+ * Defines a level in TypeScript: the plain value that a file would give, version included. Names are held to what the level and its
+ * types have: types, settings and what they take, states, items, flags, counters, places, the interactables of goals and conditions.
+ * What types cannot tell, such as a radius below zero, `readLevelValue` of `zintel/yaml` does.
+ */
+export function defineLevel<const L extends LevelInput>(level: WellSpeltLevel<L>): Level {
+  // What the compiler has held to the names is a level; that nothing in it can be changed does not matter here.
+  return { zintel: 1, ...level } as unknown as Level
 }

@@ -40,11 +40,6 @@ export type {
 } from './types.ts'
 export type { Character, Instance, Doorway, Level, Room } from './level.ts'
 export { checkShape, isCondition, plainLevelSchema, type Reading, readShape, shaped } from './read.ts'
-export {
-  defineInteractable,
-  defineLevel,
-  type InteractableType,
-  type LevelInput,
-  type TransitionBetween,
-} from './define.ts'
+export { defineInteractable, defineLevel, type WellSpeltLevel, type WellSpeltType } from './define.ts'
+export type { LevelInput, TypeInput } from './held.ts'
 export { escaped } from './xml.ts'
