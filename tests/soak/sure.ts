@@ -35,6 +35,12 @@ function isPlain({ space, expanded }: Stage, who: number, from: Point, to: Point
 export function walkWithin(stage: Stage, who: number, from: Point, patch: number): Point[] | null {
   const { grid, patches, sureAt, patchAt, spotsOf } = stage.space.patches[who]!
   const { spot } = patches[patch]!
+  const own = wayToSpot(stage.space, who, from, spot, [])
+  if (own) {
+    // Play's own way will do where it crosses nothing.
+    const corners = [from, ...own.via]
+    if (corners.every((corner, i) => i === 0 || isPlain(stage, who, corners[i - 1]!, corner))) return [...own.via]
+  }
   const spots = spotsOf(patch)
   const ways: { readonly at: Point; readonly via: readonly Point[] }[] = [{ at: from, via: [] }]
   const seen = new Set<string>()
