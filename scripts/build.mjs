@@ -31,7 +31,11 @@ async function bundleCommand() {
   const { build: bundle } = await import('rolldown')
   const folder = `${root}dist/bin`
   const output = { dir: folder, format: 'esm', minify: true, entryFileNames: '[name].js', chunkFileNames: '[name].js' }
-  const { output: files } = await bundle({ input: { zintel: `${root}dist/cli/main.js` }, platform: 'node', output })
+  const { output: files } = await bundle({
+    input: { zintel: `${root}dist/cli/main.js`, helper: `${root}dist/cli/helper.js` },
+    platform: 'node',
+    output,
+  })
   const inside = files.flatMap(({ moduleIds = [] }) => moduleIds).flatMap((id) => packageOf(id) ?? [])
   writeFileSync(`${folder}/NOTICE`, [...new Set(inside)].sort().map(noticeOf).join('\n'))
   chmodSync(`${folder}/zintel.js`, 0o755)

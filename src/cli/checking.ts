@@ -19,11 +19,12 @@ import {
   type Source,
 } from '../model/index.ts'
 import { lostNames, type Project, readProject } from '../play/index.ts'
+import type { HelpDone } from './helpers.ts'
 import { ProgressLine } from './progress.ts'
 import { kindOf } from './kind.ts'
 import { levelFiles } from './project.ts'
 import { writeDiagnostics } from './read.ts'
-import { Unusable, type World } from './world.ts'
+import { type Helper, type Helpers, Unusable, type World } from './world.ts'
 
 /** A file that was checked, and its text. */
 export interface Checked {
@@ -31,18 +32,87 @@ export interface Checked {
   readonly text: string
 }
 
-/** Checks levels, and the levels of projects, one after the other; what cannot be used is told on standard error. */
+/**
+ * Checks levels, and the levels of projects, in their order; several of them at a time, where there are others to help. What cannot be
+ * used is told on standard error.
+ */
 export async function* checkFiles(
   files: readonly string[],
   budget: number,
   world: World,
 ): AsyncGenerator<Checked, void> {
+  if (world.helpers && files.length > 1) {
+    yield* checkTogether(files, budget, world, world.helpers)
+    return
+  }
   for (const file of files) {
     if (world.signal.aborted) return
     const text = await readFile(file, world)
     if (text === null) yield { report: unreadable(file), text: '' }
-    else if (kindOf(text) === 'project') yield* checkProject(file, text, budget, world)
-    else yield await checkText(file, text, { budget }, world)
+    else yield* checkOne(file, text, budget, world)
+  }
+}
+
+/** Checks one level, or all levels of a project. */
+export async function* checkOne(
+  file: string,
+  text: string,
+  budget: number,
+  world: World,
+): AsyncGenerator<Checked, void> {
+  if (kindOf(text) === 'project') yield* checkProject(file, text, budget, world)
+  else yield await checkText(file, text, { budget }, world)
+}
+
+/** How often others are told of an interrupt, and how far all has come is shown, in ms. */
+const lookEvery = 50
+
+/** Shares files out to other threads, and gives what comes of them in the order of the files. */
+async function* checkTogether(
+  files: readonly string[],
+  budget: number,
+  world: World,
+  others: Helpers,
+): AsyncGenerator<Checked, void> {
+  const helpers = Array.from({ length: Math.min(others.most, files.length) }, () => others.start())
+  const free = [...helpers]
+  const waiting: ((helper: Helper) => void)[] = []
+  const taken = (): Promise<Helper> => {
+    const helper = free.pop()
+    return helper ? Promise.resolve(helper) : new Promise((resolve) => waiting.push(resolve))
+  }
+  const line = new ProgressLine(world, 'files', 'files')
+  let done = 0
+  const look = setInterval(() => {
+    line.show({ doing: 'checking', situations: done, budget: files.length })
+    if (world.signal.aborted) for (const helper of helpers) helper.interrupt()
+  }, lookEvery)
+  const results = files.map(async (file): Promise<HelpDone> => {
+    const helper = await taken()
+    try {
+      if (world.signal.aborted) return { checked: [], err: '' }
+      const text = await readFile(file, world)
+      if (text === null) return { checked: [{ report: unreadable(file), text: '' }], err: '' }
+      return await helper.check(file, text, budget)
+    } finally {
+      done++
+      const next = waiting.shift()
+      if (next) next(helper)
+      else free.push(helper)
+    }
+  })
+  // What fails is told when its turn comes, and not before.
+  for (const result of results) void result.catch(() => undefined)
+  try {
+    for (const result of results) {
+      const { checked, err } = await result
+      world.err(err)
+      yield* checked
+    }
+  } finally {
+    clearInterval(look)
+    line.end()
+    await Promise.all(helpers.map((helper) => helper.end()))
   }
 }
 

@@ -3,6 +3,7 @@ import { type FileHandle, mkdir, open, readFile, realpath, rename, rm, stat } fr
 import { Socket } from 'node:net'
 import { dirname, isAbsolute } from 'node:path'
 import type { Readable } from 'node:stream'
+import { threadHelpers } from './helpers.ts'
 import { Unusable, type World } from './world.ts'
 
 /** Files larger than this, in bytes, are not even read. */
@@ -21,12 +22,16 @@ export function processWorld(): World {
       throw error
     })
   }
+  const colours = wantsColours(process.env, process.stdout.isTTY)
+  const columns = Math.max(40, Math.min(process.stdout.isTTY ? process.stdout.columns : 100, 120))
   return {
     out: (text) => process.stdout.write(text),
     err: (text) => process.stderr.write(text),
-    colours: wantsColours(process.env, process.stdout.isTTY),
+    colours,
     progressColumns: process.stderr.isTTY ? process.stderr.columns : null,
-    columns: Math.max(40, Math.min(process.stdout.isTTY ? process.stdout.columns : 100, 120)),
+    columns,
+    helpers: threadHelpers({ colours, columns }),
+    isSilent: false,
     readText,
     find,
     writeText,

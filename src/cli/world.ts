@@ -1,3 +1,5 @@
+import type { HelpDone } from './helpers.ts'
+
 /** Everything that a command needs from the process it runs in: so that tests can run it in theirs. */
 export interface World {
   /** Writes to standard output. */
@@ -35,8 +37,27 @@ export interface World {
   page(rule: string): Promise<string>
   now(): number
   pause(): Promise<void>
+  /** Threads that many files are shared out to; null: there are none. */
+  readonly helpers: Helpers | null
+  /** Whether progress is told by somebody else. */
+  readonly isSilent: boolean
   /** Aborted when the person at the keyboard interrupts. */
   readonly signal: { readonly aborted: boolean }
+}
+
+/** Other threads that check files. */
+export interface Helpers {
+  /** How many at a time are worth having. */
+  readonly most: number
+  start(): Helper
+}
+
+/** A thread that checks one file after the other, a project as a whole. */
+export interface Helper {
+  check(file: string, text: string, budget: number): Promise<HelpDone>
+  /** Ends the check that is going on with what is known. */
+  interrupt(): void
+  end(): Promise<void>
 }
 
 /** The version of the command. */

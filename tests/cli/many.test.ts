@@ -4,6 +4,7 @@ import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'nod
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { verdictSchema } from '../../src/play/index.ts'
+import { tangled } from '../../bench/levels.ts'
 import { project, twoRooms } from '../levels.ts'
 import { zintel } from './zintel.ts'
 
@@ -29,6 +30,37 @@ beforeAll(() => {
 
 afterAll(() => {
   rmSync(folder, { recursive: true, force: true })
+})
+
+describe('several at a time', () => {
+  const main = `${project}dist/bin/zintel.js`
+
+  test('says the same in the same order as one after the other', async () => {
+    const files = [join(folder, 'more/b.level.yaml'), join(folder, 'a.level.yaml')]
+    const inTurn = await zintel(['check', ...files, join(folder, 'missing.yaml')])
+    const together = spawnSync(process.execPath, [main, 'check', ...files, join(folder, 'missing.yaml')], {
+      encoding: 'utf8',
+    })
+    expect([together.status, together.stdout]).toEqual([inTurn.code, inTurn.out])
+    expect(together.stderr).toBe(inTurn.err)
+  }, 60_000)
+
+  test('ends at an interrupt, with what is known', async () => {
+    const apart = mkdtempSync(join(tmpdir(), 'zintel-large-'))
+    for (const name of ['one', 'two', 'three']) writeFileSync(join(apart, `${name}.large.yaml`), tangled(12))
+    const child = spawn(process.execPath, [main, 'check', apart])
+    let out = ''
+    child.stdout.on('data', (part: Buffer) => (out += part.toString()))
+    await new Promise((resume) => setTimeout(resume, 4000))
+    const since = performance.now()
+    child.kill('SIGINT')
+    const code = await new Promise((resume) => child.on('close', resume))
+    expect(code).toBe(130)
+    expect(performance.now() - since).toBeLessThan(2500)
+    rmSync(apart, { recursive: true })
+    expect(out).toContain('one.large.yaml')
+    expect(out).toContain('Interrupted')
+  }, 60_000)
 })
 
 describe('check', () => {

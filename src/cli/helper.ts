@@ -1,0 +1,33 @@
+import { parentPort } from 'node:worker_threads'
+import { checkOne, type Checked } from './checking.ts'
+import type { HelpDone, HelpTask } from './helpers.ts'
+import { processWorld } from './process.ts'
+
+// Checks one file after the other for the thread that started this one. An interrupt ends the check with what is known.
+const port = parentPort!
+const signal = { aborted: false }
+const real = processWorld()
+
+port.on('message', (message: HelpTask | 'interrupt') => {
+  if (message === 'interrupt') signal.aborted = true
+  else void help(message)
+})
+
+async function help({ file, text, budget, columns, colours }: HelpTask): Promise<void> {
+  const checked: Checked[] = []
+  let err = ''
+  const world = {
+    ...real,
+    columns,
+    colours,
+    signal,
+    // Whoever started this thread says how far all of it has come.
+    isSilent: true,
+    helpers: null,
+    err: (said: string) => {
+      err += said
+    },
+  }
+  for await (const one of checkOne(file, text, budget, world)) checked.push(one)
+  port.postMessage({ checked, err } satisfies HelpDone)
+}
