@@ -27,22 +27,40 @@ for (; frames < 300; frames++) frame(1000 / 60)
 console.log(JSON.stringify({ done, spot, seen }))
 `
 
+/** A folder in which the package is installed, with a program in TypeScript that was compiled; what the compiler said. */
+function compiled(code: string): { readonly folder: string; readonly said: string } {
+  const folder = mkdtempSync(join(tmpdir(), 'zintel-pages-'))
+  mkdirSync(join(folder, 'node_modules'))
+  symlinkSync(project, join(folder, 'node_modules/zintel'))
+  symlinkSync(`${project}node_modules/@types`, join(folder, 'node_modules/@types'))
+  writeFileSync(join(folder, 'game.ts'), code)
+  writeFileSync(join(folder, 'package.json'), '{ "type": "module" }')
+  const options = ['--strict', '--module', 'nodenext', '--target', 'es2022', '--types', 'node', 'game.ts']
+  const { stdout } = spawnSync(process.execPath, [`${project}node_modules/typescript/bin/tsc`, ...options], {
+    cwd: folder,
+    encoding: 'utf8',
+  })
+  return { folder, said: stdout }
+}
+
+test('the TypeScript of the first page compiles, checks, and rings the gong', () => {
+  const [define = '', play = ''] = [...textOf('README.md').matchAll(/```ts\n([^]*?)```/g)].map(([, code]) => code!)
+  const { folder, said } = compiled(play.split('\n')[0]! + '\n' + define + play.split('\n').slice(1).join('\n'))
+  try {
+    expect(said).toBe('')
+    const { stdout, stderr } = spawnSync(process.execPath, ['game.js'], { cwd: folder, encoding: 'utf8' })
+    expect([stderr, stdout]).toEqual(['', 'ringing\n'])
+  } finally {
+    rmSync(folder, { recursive: true, force: true })
+  }
+}, 60_000)
+
 test('the game loop of the page compiles, runs, and meets the locked door', () => {
   const [, code = ''] = /```ts\n([^]*?)```/.exec(textOf('docs/in-a-game.md')) ?? []
-  const folder = mkdtempSync(join(tmpdir(), 'zintel-pages-'))
+  const [head, ...rest] = code.split('\n')
+  const { folder, said } = compiled(`${head!}\n${game}${rest.join('\n')}${end}`)
   try {
-    mkdirSync(join(folder, 'node_modules'))
-    symlinkSync(project, join(folder, 'node_modules/zintel'))
-    symlinkSync(`${project}node_modules/@types`, join(folder, 'node_modules/@types'))
-    const [head, ...rest] = code.split('\n')
-    writeFileSync(join(folder, 'game.ts'), `${head!}\n${game}${rest.join('\n')}${end}`)
-    writeFileSync(join(folder, 'package.json'), '{ "type": "module" }')
-    const options = ['--strict', '--module', 'nodenext', '--target', 'es2022', '--types', 'node', 'game.ts']
-    const compiled = spawnSync(process.execPath, [`${project}node_modules/typescript/bin/tsc`, ...options], {
-      cwd: folder,
-      encoding: 'utf8',
-    })
-    expect(compiled.stdout).toBe('')
+    expect(said).toBe('')
     const level = `${project}examples/levels/tide-mill.level.yaml`
     const { stdout, stderr } = spawnSync(process.execPath, ['game.js', level], { cwd: folder, encoding: 'utf8' })
     expect(stderr).toBe('')
