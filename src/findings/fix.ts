@@ -1,5 +1,5 @@
 import type { NameProblem, When } from '../interactables/index.ts'
-import { changedLines, edited, type Edit, type Source } from '../model/index.ts'
+import { changedLines, edited, type Edit, isMisspelt, type Source } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import { fillIn } from './refusals.ts'
 import type { Found } from './rule.ts'
@@ -45,6 +45,8 @@ function proposal(stage: Stage, { path, facts }: Found): Proposal | null {
         const edit: Edit = { do: 'rename', path, name: problem.name }
         return problem.misspelt.uses === 0 ? sure(edit) : likely(edit)
       }
+      // What is only a part of the name may have been meant otherwise: that is asked, and not written.
+      if (!isMisspelt(problem.name, problem.nearest)) return null
       return sure(renamed(stage, path, problem.nearest))
     }
     case 'blocked-start': {

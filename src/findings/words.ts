@@ -1,5 +1,5 @@
 import type { NameProblem, WrongValue } from '../interactables/index.ts'
-import type { Reason } from '../model/index.ts'
+import { isMisspelt, type Reason } from '../model/index.ts'
 import type { Facts, Obstruction, Root } from './rule.ts'
 
 /** What a finding says, in a sentence: what happens to the player, or what is wrong in the file. */
@@ -264,7 +264,9 @@ function problemFix(problem: NameProblem): string {
     return problem.nearest === null ? 'Move the start into a room.' : `Start at [${problem.nearest.join(', ')}].`
   }
   if (problem.rule === 'unknown-name' && problem.nearest !== null) {
-    return problem.misspelt ? `Rename "${problem.nearest}" to "${problem.name}".` : `Write "${problem.nearest}".`
+    if (problem.misspelt) return `Rename "${problem.nearest}" to "${problem.name}".`
+    const isSure = isMisspelt(problem.name, problem.nearest)
+    return isSure ? `Write "${problem.nearest}".` : `Perhaps "${problem.nearest}" is meant.`
   }
   return 'Write the name of one that is there, or add it to the level.'
 }

@@ -16,9 +16,18 @@ export function nearestName(wrong: string, names: Iterable<string>): string | nu
   return best
 }
 
+/** Whether a name is another one misspelt, and not only a part of it, or the other way round. */
+export function isMisspelt(wrong: string, name: string): boolean {
+  return distanceWithin(wrong, name) <= limitFor(wrong, name)
+}
+
+function limitFor(wrong: string, name: string): number {
+  return Math.max(1, Math.floor(Math.max(wrong.length, name.length) / 3))
+}
+
 function distanceWithin(wrong: string, name: string): number {
   if (wrong.length > 200 || name.length > 200) return Infinity
-  const limit = Math.max(1, Math.floor(Math.max(wrong.length, name.length) / 3))
+  const limit = limitFor(wrong, name)
   const distance = editDistance(wrong.toLowerCase(), name)
   if (distance <= limit) return distance
   const contained = wrong.length > 3 && name.length > 3 && (name.includes(wrong) || wrong.includes(name))
