@@ -1,4 +1,5 @@
 import picocolors from 'picocolors'
+import wrapAnsi from 'wrap-ansi'
 
 /** Colours for text; without them every function gives its text back. */
 export interface Paint {
@@ -16,15 +17,8 @@ export function paint(colours: boolean): Paint {
   return { bold: c.bold, faint: c.dim, error: c.red, warning: c.yellow, good: c.green, place: c.cyan }
 }
 
-/** Breaks a text into lines of at most so many columns, each after an indent. Long words are left whole. */
+/** Breaks a text into lines of at most so many columns, wide characters counted as two, each after an indent. Long words are left whole. */
 export function wrapped(text: string, columns: number, indent: string): string {
-  const lines: string[] = []
-  let line = ''
-  for (const word of text.split(' ')) {
-    if (line !== '' && indent.length + line.length + 1 + word.length > columns) {
-      lines.push(line)
-      line = word
-    } else line = line === '' ? word : `${line} ${word}`
-  }
-  return [...lines, line].map((one) => `${indent}${one}`).join('\n')
+  const lines = wrapAnsi(text, Math.max(1, columns - indent.length)).split('\n')
+  return lines.map((line) => `${indent}${line}`).join('\n')
 }

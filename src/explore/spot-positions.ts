@@ -26,6 +26,9 @@ export class SpotPositions implements Standing {
   readonly #grounds: readonly Patches[]
   readonly #actors: readonly number[]
   readonly #settlings = new Map<string, Hop | null>()
+  /** Where pushes lead, and on which patch spots are: few, and asked for again and again. */
+  readonly #pushes = new Map<string, Point | null>()
+  readonly #patches = new Map<string, number>()
 
   /** `actors`: the characters that make moves; where on their patches the others stand, nobody knows. */
   constructor(stage: Stage, after: Int32Array, actors: readonly number[]) {
@@ -74,22 +77,37 @@ export class SpotPositions implements Standing {
       figure.comesAndGoes && this.#states[i]![this.#after[i]!]!.blocksWalk ? [i] : [],
     )
     const inTheWay = this.bodies.flatMap((bodies, who) => (bodies.has(machine) ? [who] : []))
-    const spots = inTheWay.map((who) => {
-      const from = this.#grounds[who]!.patches[this.patchOf(who)]!.spot
-      return pushedTo(this.#stage.space, who, from, machine, blocking)
-    })
+    const spots = inTheWay.map((who) => this.#pushedTo(who, machine, blocking))
     // Whoever is on its way, or has been moved already, or makes no moves, need not be on its standing spot.
     const isOff = (who: number): boolean => who === this.walker || this.isMoved(who) || !this.#actors.includes(who)
     if (inTheWay.some(isOff)) this.isUnsure = true
-    if (spots.some((spot, i) => spot === null || this.#grounds[inTheWay[i]!]!.patchAt(spot) < 0)) return null
+    if (spots.some((spot, i) => spot === null || this.#patchAt(inTheWay[i]!, spot) < 0)) return null
     return inTheWay.map((actor, i) => ({ actor, ...this.#putOn(actor, spots[i]!) }))
+  }
+
+  /** Where a character is pushed from the standing spot of its patch; null where there is no room. */
+  #pushedTo(who: number, machine: number, blocking: readonly number[]): Point | null {
+    const patch = this.patchOf(who)
+    const key = `${String(who)} ${String(patch)} ${String(machine)} ${blocking.join()}`
+    const known = this.#pushes.get(key)
+    if (known !== undefined) return known
+    const spot = pushedTo(this.#stage.space, who, this.#grounds[who]!.patches[patch]!.spot, machine, blocking)
+    this.#pushes.set(key, spot)
+    return spot
+  }
+
+  /** The patch on which a spot is; -1: none. */
+  #patchAt(who: number, spot: Point): number {
+    const key = `${String(who)} ${spot.join(' ')}`
+    let patch = this.#patches.get(key)
+    if (patch === undefined) this.#patches.set(key, (patch = this.#grounds[who]!.patchAt(spot)))
+    return patch
   }
 
   /** Puts a character on a spot, from which it has yet to walk to the standing spot of its patch. */
   #putOn(actor: number, spot: Point): Moved {
-    const { patches, patchAt } = this.#grounds[actor]!
-    const to = patchAt(spot)
-    const { signature } = patches[to]!
+    const to = this.#patchAt(actor, spot)
+    const { signature } = this.#grounds[actor]!.patches[to]!
     const [zones, bodies] = [this.zones[actor]!, this.bodies[actor]!]
     const left = [...zones].filter((zone) => !signature.zones.includes(zone)).sort((a, b) => a - b)
     const entered = signature.zones.filter((zone) => !zones.has(zone))
