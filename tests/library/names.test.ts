@@ -79,7 +79,9 @@ test('a level whose names are all there compiles, loads and is checked', () => {
     goals: { in: { interactable: 'door', is: 'open' }, all: { all: [{ flag: 'lit' }, { carries: 'coin', count: 2 }] } },
   })
   expect(level.zintel).toBe(1)
-  expect(checkNow(level).findings.map(({ rule, subject }) => `${rule} ${subject}`)).toEqual(expect.arrayContaining(['unobtainable-item coin']))
+  expect(checkNow(level).findings.map(({ rule, subject }) => `${rule} ${subject}`)).toEqual(
+    expect.arrayContaining(['unobtainable-item coin']),
+  )
 })
 
 test('rows that are put together elsewhere do as well', () => {
