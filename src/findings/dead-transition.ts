@@ -23,16 +23,18 @@ export const deadTransition: Rule = {
 }
 
 /**
- * Whether a transition that is never taken is none of the instance's business: its type is built in, or other instances of it take the
- * transition, and the state that it leads to is reached otherwise. A lamp that follows a lever which stays on never goes out.
+ * Whether a transition that is never taken is none of the instance's business: it leaves only states that its settings leave out; or its
+ * type is built in, or other instances of it take the transition, and the state that it leads to is reached otherwise. A lamp that follows a lever which stays on never goes out.
  */
 function isSpare(
   { expanded, tables }: Stage,
   { dead }: Evidence,
-  { machine, index, place, to }: CompiledTransition,
+  { machine, index, place, to, transition }: CompiledTransition,
 ): boolean {
-  if (dead[index]!.answer !== 'found' || to < 0) return false
-  const { type, initial } = expanded.interactables[machine]!
+  if (dead[index]!.answer !== 'found') return false
+  const { type, initial, states } = expanded.interactables[machine]!
+  if (transition.from.every((from) => states[from]!.isSpare && from !== initial)) return true
+  if (to < 0) return false
   const isReached = to === initial || leadingTo(tables, machine, to).some((row) => dead[row]!.answer === 'ruled-out')
   if (!isReached) return false
   const isBuiltIn = expanded.level.types?.[type] === undefined

@@ -1,7 +1,7 @@
 import type { Tables } from '../machine/index.ts'
 import { ruledOut, type Asked, type Context, found, undecided, type Rule } from './rule.ts'
 
-/** A state that nothing any player does leads to. */
+/** A state that nothing any player does leads to, though its settings leave it in. */
 export const unreachableState: Rule = {
   name: 'unreachable-state',
   severity: 'warning',
@@ -15,10 +15,12 @@ export const unreachableState: Rule = {
 
 function askOne({ stage, evidence }: Context, machine: number, state: number): Asked {
   const placed = stage.expanded.interactables[machine]!
-  const { name, path } = placed.states[state]!
+  const { name, path, isSpare } = placed.states[state]!
   const subject = `${placed.name}/${name}`
   const answers = leadingTo(stage.tables, machine, state).map((row) => evidence.dead[row]!)
   if (state === placed.initial || answers.some(({ answer }) => answer === 'ruled-out')) return ruledOut(subject)
+  // What its settings leave out, an instance is not meant to come to.
+  if (isSpare) return ruledOut(subject)
   const unsettled = answers.find((one) => one.answer === 'undecided')
   if (unsettled?.answer === 'undecided') return undecided(subject, unsettled.why)
   const facts = { rule: 'unreachable-state', interactable: placed.name, state: name } as const

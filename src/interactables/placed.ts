@@ -91,6 +91,8 @@ export interface PlacedState {
   readonly ignoresPress: boolean
   /** Whether the wheels of its dial can be set. */
   readonly dials: boolean
+  /** Whether all rows that lead to it are left out in this instance, by its settings: it is not meant to come to it. */
+  readonly isSpare: boolean
   /** Where it was written: the type's line, or the instance's for built-in types. */
   readonly path: string
 }

@@ -18,9 +18,15 @@ export function placedState(one: Draft, name: string): PlacedState {
     pose: definition.pose ?? null,
     motion: motion ? placedMotion(motion, one.instance.scale ?? 1) : null,
     dials: definition.dials ?? false,
+    isSpare: isSpare(one, name),
     ignoresPress: ignores === true || (ignores !== undefined && isProvided(ignores, one.values, [])),
     path: one.chain.states[name] ?? one.path,
   }
+}
+
+function isSpare({ type, values }: Draft, name: string): boolean {
+  const leading = (type.transitions ?? []).filter(({ to }) => to === name)
+  return leading.length > 0 && leading.every((row) => row.if !== undefined && !isProvided(row.if, values, []))
 }
 
 /** How long a motion lasts where nothing says so, in seconds. */

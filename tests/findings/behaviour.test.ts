@@ -282,3 +282,25 @@ goals: { rung: { interactable: one, is: ringing } }
   expect(inShort(report)).toEqual(['no-way-out one/ringing'])
   expect(report.findings[0]!.also).toEqual(['two/ringing', 'three/ringing'])
 })
+
+test('what the settings of an instance leave out is no dead state, nor a dead transition', () => {
+  const bell = (more: string): string => `zintel: 1
+title: A bell
+rooms: { hall: { outline: [[0, 0], [6, 0], [6, 4], [0, 4]] } }
+types:
+  bell:
+    settings: { tone: { kind: choice, options: [low, high] } }
+    states: { still: { look: still }, low: { look: low }, high: { look: high } }
+    transitions:
+      - { name: low, from: still, to: low, trigger: press, if: { setting: tone, is: low }, feedback: [{ sound: dong }] }
+      - { name: high, from: still, to: high, trigger: press${more}, feedback: [{ sound: ding }] }
+      - { name: fades, from: low, to: still, trigger: { after: 1 } }
+      - { name: dies, from: high, to: still, trigger: { after: 1 } }
+interactables:
+  bell: { type: bell, at: [1.5, 0.4, 1], set: { tone: low } }
+characters: { sam: { role: player, start: [1.5, 2], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 } }
+`
+  expect(inShort(checked(bell(', if: { setting: tone, is: high }')))).toEqual(['no-goal level'])
+  // Not so where nothing leaves it out: the second row is never the first to answer.
+  expect(inShort(checked(bell(''))).join()).toContain('unreachable-state bell/high')
+})
