@@ -19,18 +19,11 @@ import {
   type Source,
 } from '../model/index.ts'
 import { lostNames, type Project, readProject } from '../play/index.ts'
-import type { HelpDone } from './helpers.ts'
 import { ProgressLine } from './progress.ts'
 import { kindOf } from './kind.ts'
 import { levelFiles } from './project.ts'
 import { writeDiagnostics } from './read.ts'
-import { type Helper, type Helpers, Unusable, type World } from './world.ts'
-
-/** A file that was checked, and its text. */
-export interface Checked {
-  readonly report: FileReport
-  readonly text: string
-}
+import { type Checked, type HelpDone, type Helper, type Helpers, Unusable, type World } from './world.ts'
 
 /**
  * Checks levels, and the levels of projects, in their order; several of them at a time, where there are others to help. What cannot be

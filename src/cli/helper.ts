@@ -1,7 +1,7 @@
 import { parentPort } from 'node:worker_threads'
-import { checkOne, type Checked } from './checking.ts'
-import type { HelpDone, HelpTask } from './helpers.ts'
+import { checkOne } from './checking.ts'
 import { processWorld } from './process.ts'
+import type { Checked, HelpDone, HelpTask } from './world.ts'
 
 // Checks one file after the other for the thread that started this one. An interrupt ends the check with what is known.
 const port = parentPort!

@@ -1,24 +1,7 @@
 import { existsSync } from 'node:fs'
 import { availableParallelism } from 'node:os'
 import { Worker } from 'node:worker_threads'
-import type { Checked } from './checking.ts'
-import type { Helpers } from './world.ts'
-
-/** A file that is to be checked in another thread. */
-export interface HelpTask {
-  readonly file: string
-  readonly text: string
-  readonly budget: number
-  /** What the world of the first thread is like, as far as it has a say in what is written. */
-  readonly columns: number
-  readonly colours: boolean
-}
-
-/** What came of it: what was checked, in order, and what is to be written to standard error. */
-export interface HelpDone {
-  readonly checked: readonly Checked[]
-  readonly err: string
-}
+import type { HelpDone, Helpers, HelpTask } from './world.ts'
 
 /** The built program of a helper lies beside that of the command; the sources have none. */
 const program = new URL('./helper.js', import.meta.url)

@@ -1,4 +1,4 @@
-import type { HelpDone } from './helpers.ts'
+import type { FileReport } from '../findings/index.ts'
 
 /** Everything that a command needs from the process it runs in: so that tests can run it in theirs. */
 export interface World {
@@ -43,6 +43,28 @@ export interface World {
   readonly isSilent: boolean
   /** Aborted when the person at the keyboard interrupts. */
   readonly signal: { readonly aborted: boolean }
+}
+
+/** A file that was checked, and its text. */
+export interface Checked {
+  readonly report: FileReport
+  readonly text: string
+}
+
+/** A file that is to be checked in another thread. */
+export interface HelpTask {
+  readonly file: string
+  readonly text: string
+  readonly budget: number
+  /** What the world of the first thread is like, as far as it has a say in what is written. */
+  readonly columns: number
+  readonly colours: boolean
+}
+
+/** What came of it: what was checked, in order, and what is to be written to standard error. */
+export interface HelpDone {
+  readonly checked: readonly Checked[]
+  readonly err: string
 }
 
 /** Other threads that check files. */

@@ -42,8 +42,8 @@ test('every mistake that is not found is explained', () => {
   expect(Number(found?.[1])).toBeGreaterThan(110)
 })
 
-test('a fix that is offered does away with its finding, and brings no other: those of every sixteenth mistake, and of the draft, are made', async () => {
-  const all = (await script.seededMistakes()).filter((_, i) => i % 16 === 2).map(({ text }) => text)
+test('a fix that is offered does away with its finding, and brings no other: those of every thirty-second mistake, and of the draft, are made', async () => {
+  const all = (await script.seededMistakes()).filter((_, i) => i % 32 === 2).map(({ text }) => text)
   const keysOf = (report: FileReport): string[] =>
     report.findings.flatMap((one) => [one, ...one.follows]).map(({ rule, subject }) => `${rule} ${subject}`)
   const options = { budget: 100_000, grouping: false }
@@ -64,5 +64,5 @@ test('a fix that is offered does away with its finding, and brings no other: tho
       expect(after.filter((key) => !before.includes(key))).toEqual([])
     }
   }
-  expect(made).toBeGreaterThan(12)
+  expect(made).toBeGreaterThan(8)
 }, 300_000)
