@@ -301,6 +301,9 @@ interactables:
 characters: { sam: { role: player, start: [1.5, 2], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 } }
 `
   expect(inShort(checked(bell(', if: { setting: tone, is: high }')))).toEqual(['no-goal level'])
-  // Not so where nothing leaves it out: the second row is never the first to answer.
+  // Not so where something else leads there, or nothing leaves it out: the second row is never the first to answer.
+  const rises = '      - { name: rises, from: low, to: high, trigger: press, if: { setting: tone, is: high } }\n'
+  const both = bell('').replace('      - { name: fades', `${rises}      - { name: fades`)
+  expect(inShort(checked(both)).join()).toContain('unreachable-state bell/high')
   expect(inShort(checked(bell(''))).join()).toContain('unreachable-state bell/high')
 })

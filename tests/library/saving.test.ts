@@ -87,6 +87,38 @@ describe('a saved play', () => {
     for (let number = 1; number <= 15; number++) goesOnAlike(() => startProject(project, levels), number)
   }, 60_000)
 
+  test('goes on with a walk round corners, with a press that is kept down, and with a motion', () => {
+    const text = `zintel: 1
+title: Round the corner
+rooms: { hall: { outline: [[0, 0], [8, 0], [8, 8], [6, 8], [6, 2], [0, 2]] } }
+interactables:
+  wheel: { type: lever, at: [1, 0.2, 1], set: { hold: 2 } }
+  gate: { type: chest, at: [1, 1.8, 1], range: { radius: 0.5 }, set: { motion: { over: 3 } } }
+characters:
+  sam: { role: player, start: [1, 1], radius: 0.3, speed: 1, hand: 1.2, reach: 0.9 }
+`
+    const level = prepareLevel(readLevel(text))
+    const restored = (play: LevelPlay): LevelPlay => {
+      const other = startPlay(level)
+      other.restore(JSON.parse(JSON.stringify(play.save())) as SavedPlay)
+      return other
+    }
+    const walking = startPlay(level)
+    walking.walkTo('sam', [7, 7])
+    walking.advance(2000.4)
+    const holding = startPlay(level)
+    holding.hold('sam')
+    holding.advance(900)
+    for (const play of [walking, holding]) {
+      const other = restored(play)
+      play.advance(20_000.3)
+      other.advance(20_000.3)
+      expect(JSON.stringify(other.save())).toBe(JSON.stringify(play.save()))
+    }
+    expect(walking.character('sam').position).toEqual([7, 7])
+    expect(holding.state('wheel')).toBe('on')
+  })
+
   test('is refused in another level, and where it is damaged; nothing changes then', () => {
     const level = readLevel(twoRooms('interactables:\n  lever: { type: lever, at: [1, 0.4] }\n'))
     const play = startPlay(level)
