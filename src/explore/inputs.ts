@@ -6,7 +6,7 @@ export type Input = { readonly actor: number } & (
   | {
       readonly do: 'press'
       readonly machine: number
-      /** How: an index into `Expanded.asks`. */
+      /** How: an index into `Expanded.pressKinds`. */
       readonly pressKind: number
       /** Whether the player looks at it first, because it matters. */
       readonly looking: boolean
