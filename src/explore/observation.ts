@@ -13,7 +13,7 @@ export interface PossiblePress {
   readonly regs: Int32Array
   readonly actor: number
   readonly machine: number
-  /** How it is pressed: an index into `Expanded.asks`. */
+  /** How it is pressed: an index into `Expanded.pressKinds`. */
   readonly pressKind: number
   /** The transitions for this press that whoever presses may set off, in table order; empty: the press is ignored. */
   readonly rows: readonly CompiledTransition[]

@@ -32,7 +32,7 @@ export type Check =
 export type When =
   | { readonly kind: 'release' | 'motion-end' }
   /**
-   * `ask` is an index into `Expanded.asks`; `every` in whole milliseconds, 0: it is not pressed again; `offered`: for an
+   * `pressKind` is an index into `Expanded.pressKinds`; `every` in whole milliseconds, 0: it is not pressed again; `offered`: for an
    * option, what must hold for it to be on the prompt.
    */
   | { readonly kind: 'press'; readonly pressKind: number; readonly every: number; readonly offered: Check | null }

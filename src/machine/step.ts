@@ -85,7 +85,7 @@ export class Step {
   }
 
   /**
-   * A character presses a machine that could answer, in one of the ways of `Expanded.asks`. Where it matters that the
+   * A character presses a machine that could answer, in one of the ways of `Expanded.pressKinds`. Where it matters that the
    * usual press is kept down, it is, until `release`.
    */
   press(actor: number, machine: number, pressKind: number): PressOutcome {

@@ -33,7 +33,7 @@ export interface StateTable {
   readonly pose: number
   /** Its motion, and the clock of it; the clock is -1 where nothing asks about the motion. */
   readonly motion: { readonly to: 0 | 1; readonly over: number; readonly clock: number } | null
-  /** By the way to press: see `Expanded.asks`. */
+  /** By the way to press: see `Expanded.pressKinds`. */
   readonly presses: readonly (readonly CompiledTransition[])[]
   /** By character, then by the way to press: whether it could answer. For an option: whether any option could be chosen. */
   readonly answers: readonly (readonly boolean[])[]

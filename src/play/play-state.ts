@@ -174,7 +174,7 @@ export abstract class PlayState implements Ongoing {
 
   /**
    * The interactables that could answer a press of a character, by index, first choice first; `ask` says how it is
-   * pressed, as an index into `Expanded.asks`.
+   * pressed, as an index into `Expanded.pressKinds`.
    */
   candidates(character: number, pressKind = 0): number[] {
     return this.within(character).filter((interactable) => {

@@ -194,7 +194,7 @@ export class Play extends PlayState {
   }
 
   /**
-   * A character presses, in one of the ways of `Expanded.asks`, and lets go at once: the first candidate answers, or
+   * A character presses, in one of the ways of `Expanded.pressKinds`, and lets go at once: the first candidate answers, or
    * nothing does.
    */
   press(character: number, pressKind = 0): void {
