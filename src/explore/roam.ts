@@ -1,6 +1,7 @@
 import { type Play, startRegisters } from '../play/index.ts'
 import type { CompiledTransition } from '../machine/index.ts'
 import type { Coverage, StandingStart } from './cover.ts'
+import { mostGoals } from './search.ts'
 import { rehearse } from './steps.ts'
 import { type Made, novelTrails } from './sure-search.ts'
 import type { TrailMove } from './trail.ts'
@@ -27,7 +28,7 @@ export function* roam(cover: Coverage, possible: Uint8Array): Generator<undefine
 
 /** Plays on from some moves to all transitions and goals that were not yet played and that it finds a trail to. */
 function* roamFrom(cover: Coverage, start: StandingStart, possible: Uint8Array): Generator<undefined, void> {
-  const { goals } = cover.stage.expanded
+  const goals = cover.stage.expanded.goals.slice(0, mostGoals)
   for (const pairs of [false, true]) {
     const missing = [...possible.keys()].filter((row) => possible[row] !== 0 && !cover.rows.has(row)).length
     const unmet = goals.filter(({ name }) => !cover.goals.has(name)).length
