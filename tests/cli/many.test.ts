@@ -6,6 +6,7 @@ import { join } from 'node:path'
 import { verdictSchema } from '../../src/play/index.ts'
 import { tangled } from '../../bench/levels.ts'
 import { project, twoRooms } from '../levels.ts'
+import type { Helper } from '../../src/cli/world.ts'
 import { zintel } from './zintel.ts'
 
 let folder = ''
@@ -44,6 +45,37 @@ describe('several at a time', () => {
     expect([together.status, together.stdout]).toEqual([inTurn.code, inTurn.out])
     expect(together.stderr).toBe(inTurn.err)
   }, 60_000)
+
+  test('shares files out to as many threads as are worth having, and passes an interrupt on', async () => {
+    const files = ['a', 'b', 'c', 'd'].map((name) => {
+      const file = join(folder, `${name}.shared.yaml`)
+      writeFileSync(file, fine)
+      return file
+    })
+    const signal = { aborted: false }
+    let [running, most, started, ended, interrupts] = [0, 0, 0, 0, 0]
+    const start = (): Helper => {
+      started++
+      return {
+        // The first file takes longest: what is said of it still comes first. The last is interrupted.
+        check: async (file) => {
+          most = Math.max(most, ++running)
+          if (file === files[3]) signal.aborted = true
+          await new Promise((resume) => setTimeout(resume, file === files[0] || file === files[3] ? 150 : 10))
+          running--
+          return { checked: [], err: `${file}\n` }
+        },
+        interrupt: () => void interrupts++,
+        end: () => Promise.resolve(void ended++),
+      }
+    }
+    const { code, err } = await zintel(['check', ...files], { helpers: { most: 2, start }, signal })
+    for (const file of files) rmSync(file)
+    expect([started, most, ended]).toEqual([2, 2, 2])
+    expect(err).toBe(files.map((file) => `${file}\n`).join(''))
+    expect(interrupts).toBeGreaterThan(0)
+    expect(code).toBe(130)
+  })
 
   test('ends at an interrupt, with what is known', async () => {
     const apart = mkdtempSync(join(tmpdir(), 'zintel-large-'))
