@@ -1,5 +1,4 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
-import { spawn } from 'node:child_process'
 import {
   chmodSync,
   existsSync,
@@ -16,7 +15,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { rules } from '../../src/findings/index.ts'
 import { project, textOf, twoRooms } from '../levels.ts'
-import { zintel } from './zintel.ts'
+import { startZintel, zintel } from './zintel.ts'
 
 const draft = 'examples/levels/tide-mill-draft.level.yaml'
 let folder = ''
@@ -241,7 +240,7 @@ describe('projects', () => {
 
 test('watching checks again on each save, and says what came and what went', async () => {
   const path = file('watched.yaml', silent)
-  const child = spawn(process.execPath, [`${project}dist/bin/zintel.js`, 'check', '--watch', path])
+  const child = startZintel('check', '--watch', path)
   let out = ''
   let err = ''
   child.stdout.on('data', (chunk: Buffer) => (out += chunk.toString()))

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import Ajv from 'ajv/dist/2020.js'
-import { spawn, spawnSync } from 'node:child_process'
+import { spawnSync } from 'node:child_process'
 import { chmodSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -11,9 +11,8 @@ import { reportJsonSchema } from '../../src/findings/index.ts'
 import { projectJsonSchema, walkthroughJsonSchema } from '../../src/play/index.ts'
 import { project, textOf, twoRooms } from '../levels.ts'
 import { tangled } from '../../bench/levels.ts'
-import { type Ran, zintel as ranIn } from './zintel.ts'
+import { main, plainly, type Ran, startZintel, zintel as ranIn, zintelProcess } from './zintel.ts'
 
-const main = `${project}dist/bin/zintel.js`
 const clean = `${project}examples/levels/tide-mill.level.yaml`
 const draft = `${project}examples/levels/tide-mill-draft.level.yaml`
 const rightWay = `${project}examples/levels/tide-mill.right-way.walkthrough.yaml`
@@ -208,26 +207,21 @@ describe('the command line', () => {
   })
 
   test('as a process: exit codes, a file without permission, bytes that are no text, and a pipe that is closed early', () => {
-    const process_ = (...args: string[]): { status: number | null; stderr: string } =>
-      spawnSync(process.execPath, [main, ...args], { encoding: 'utf8', env: { ...process.env, NODE_OPTIONS: '' } })
-    expect(process_('check', clean).status).toBe(0)
+    expect(zintelProcess(['check', clean]).status).toBe(0)
     const binary = join(folder, 'binary.yaml')
     writeFileSync(binary, Buffer.from([0xff, 0xfe, 0x00, 0x80]))
-    expect(process_('check', binary)).toMatchObject({ status: 2 })
+    expect(zintelProcess(['check', binary])).toMatchObject({ status: 2 })
     const secret = file('secret.yaml', twoRooms(''))
     chmodSync(secret, 0)
-    if (process.getuid?.() !== 0) expect(process_('check', secret).stderr).toContain('permission is denied')
-    const piped = spawnSync('sh', ['-c', `${process.execPath} ${main} play ${clean} ${rightWay} | head -n 1`], {
-      encoding: 'utf8',
-      env: { ...process.env, NODE_OPTIONS: '' },
-    })
+    if (process.getuid?.() !== 0) expect(zintelProcess(['check', secret]).stderr).toContain('permission is denied')
+    const piped = spawnSync('sh', ['-c', `${process.execPath} ${main} play ${clean} ${rightWay} | head -n 1`], plainly)
     expect(piped.stdout.split('\n')).toHaveLength(2)
     expect(piped.stderr).toBe('')
   })
 
   test('an interrupted check ends with 130, and prints what is known until then', async () => {
     const level = file('long.yaml', tangled(24))
-    const child = spawn(process.execPath, [main, 'check', level], { env: { ...process.env, NODE_OPTIONS: '' } })
+    const child = startZintel('check', level)
     let out = ''
     child.stdout.on('data', (chunk: Buffer) => (out += chunk.toString()))
     // Long enough for a busy machine to have laid it out, and far too short for all of it.

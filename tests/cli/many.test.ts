@@ -1,5 +1,4 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
-import { spawn, spawnSync } from 'node:child_process'
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -7,7 +6,7 @@ import { verdictSchema } from '../../src/play/index.ts'
 import { tangled } from '../../bench/levels.ts'
 import { project, twoRooms } from '../levels.ts'
 import type { Helper } from '../../src/cli/world.ts'
-import { zintel } from './zintel.ts'
+import { startZintel, zintel, zintelProcess } from './zintel.ts'
 
 let folder = ''
 
@@ -34,14 +33,10 @@ afterAll(() => {
 })
 
 describe('several at a time', () => {
-  const main = `${project}dist/bin/zintel.js`
-
   test('says the same in the same order as one after the other', async () => {
     const files = [join(folder, 'more/b.level.yaml'), join(folder, 'a.level.yaml')]
     const inTurn = await zintel(['check', ...files, join(folder, 'missing.yaml')])
-    const together = spawnSync(process.execPath, [main, 'check', ...files, join(folder, 'missing.yaml')], {
-      encoding: 'utf8',
-    })
+    const together = zintelProcess(['check', ...files, join(folder, 'missing.yaml')])
     expect([together.status, together.stdout]).toEqual([inTurn.code, inTurn.out])
     expect(together.stderr).toBe(inTurn.err)
   }, 60_000)
@@ -80,7 +75,7 @@ describe('several at a time', () => {
   test('ends at an interrupt, with what is known', async () => {
     const apart = mkdtempSync(join(tmpdir(), 'zintel-large-'))
     for (const name of ['one', 'two', 'three']) writeFileSync(join(apart, `${name}.large.yaml`), tangled(12))
-    const child = spawn(process.execPath, [main, 'check', apart])
+    const child = startZintel('check', apart)
     let out = ''
     child.stdout.on('data', (part: Buffer) => (out += part.toString()))
     await new Promise((resume) => setTimeout(resume, 4000))
@@ -142,8 +137,7 @@ describe('check', () => {
   })
 
   test('reads standard input', () => {
-    const main = `${project}dist/bin/zintel.js`
-    const { status, stdout } = spawnSync(process.execPath, [main, 'check', '-'], { input: fine, encoding: 'utf8' })
+    const { status, stdout } = zintelProcess(['check', '-'], { input: fine })
     expect(status).toBe(0)
     expect(stdout).toContain('Nothing found, nothing undecided.')
   })
@@ -229,7 +223,7 @@ test('play --watch plays again on each save, and only names what goes as before'
   const [level, first] = [join(folder, 'watched.level.yaml'), join(folder, 'watched.walkthrough.yaml')]
   writeFileSync(level, fine)
   writeFileSync(first, walk('Watched'))
-  const child = spawn(process.execPath, [`${project}dist/bin/zintel.js`, 'play', '--watch', level, first])
+  const child = startZintel('play', '--watch', level, first)
   let [out, err] = ['', '']
   child.stdout.on('data', (chunk: Buffer) => (out += chunk.toString()))
   child.stderr.on('data', (chunk: Buffer) => (err += chunk.toString()))

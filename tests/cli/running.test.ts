@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
-import { spawn, spawnSync } from 'node:child_process'
+import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -9,9 +9,8 @@ import { check, type FileReport } from '../../src/findings/index.ts'
 import { readLevel } from '../../src/interactables/index.ts'
 import { gridOfRooms } from '../large.ts'
 import { project, textOf, twoRooms } from '../levels.ts'
-import { zintel } from './zintel.ts'
+import { main, plainly, startZintel, zintel, zintelProcess } from './zintel.ts'
 
-const main = `${project}dist/bin/zintel.js`
 const draft = 'examples/levels/tide-mill-draft.level.yaml'
 const rooms300 = gridOfRooms(20, 15)
 let folder = ''
@@ -120,7 +119,7 @@ describe('Ctrl-C', () => {
 
   test('as a process, while 300 rooms are laid out', async () => {
     const path = file('rooms.yaml', rooms300)
-    const child = spawn(process.execPath, [main, 'check', path])
+    const child = startZintel('check', path)
     let out = ''
     child.stdout.on('data', (part: Buffer) => (out += part.toString()))
     await new Promise((resume) => setTimeout(resume, 2500))
@@ -136,7 +135,7 @@ describe('Ctrl-C', () => {
 describe('what is no level', () => {
   const told = (...args: string[]): { code: number | null; err: string; took: number } => {
     const since = performance.now()
-    const { status, stderr } = spawnSync(process.execPath, [main, ...args], { encoding: 'utf8', timeout: 20_000 })
+    const { status, stderr } = zintelProcess(args, { timeout: 20_000 })
     return { code: status, err: stderr, took: performance.now() - since }
   }
 
@@ -159,9 +158,7 @@ describe('what is no level', () => {
     const { status, stdout } = spawnSync(
       'sh',
       ['-c', `cat ${project}${draft} | ${process.execPath} ${main} check /dev/stdin`],
-      {
-        encoding: 'utf8',
-      },
+      plainly,
     )
     expect(status).toBe(1)
     expect(stdout).toContain('20. ')
@@ -223,7 +220,7 @@ goals: { open: { interactable: door, is: open } }
     const path = file('race.yaml', level)
     const run = (): Promise<number | null> =>
       new Promise((resume) => {
-        spawn(process.execPath, [main, 'check', '--fix', '--yes', path]).on('close', resume)
+        startZintel('check', '--fix', '--yes', path).on('close', resume)
       })
     const codes = await Promise.all([run(), run()])
     expect(readFileSync(path, 'utf8')).toBe(level.replace('kay', 'key'))

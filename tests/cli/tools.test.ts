@@ -7,7 +7,7 @@ import { starterFiles, starterTypes } from '../../src/cli/starter.ts'
 import { builtInTypes, exampleInstance, listInstances, readLevel } from '../../src/interactables/index.ts'
 import { readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
 import { checked, project, staged, twoRooms } from '../levels.ts'
-import { type Ran, zintel as ranIn } from './zintel.ts'
+import { type Ran, zintel as ranIn, zintelProcess } from './zintel.ts'
 
 /** Runs a command, and gives what it wrote. */
 function zintel(...args: string[]): Promise<Ran> {
@@ -149,8 +149,7 @@ describe('new', () => {
 
   test('writes into a new folder, and never over anything', () => {
     const folder = mkdtempSync(join(tmpdir(), 'zintel-new-'))
-    const zintelHere = (...args: string[]): ReturnType<typeof spawnSync> =>
-      spawnSync(process.execPath, [`${project}dist/bin/zintel.js`, ...args], { cwd: folder, encoding: 'utf8' })
+    const zintelHere = (...args: string[]): ReturnType<typeof zintelProcess> => zintelProcess(args, { cwd: folder })
     try {
       expect(zintelHere('new', 'boat-house').status).toBe(0)
       expect(readdirSync(join(folder, 'boat-house')).sort()).toEqual([
