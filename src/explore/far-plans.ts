@@ -7,8 +7,8 @@ import { Eye, type Observation } from './observation.ts'
 import { isAtRest, loosen, moveKind } from './successors.ts'
 import type { Search } from './search.ts'
 import type { SetsOfGoal } from './sets/goal-sets.ts'
-import { type PressOn, pressesThatShow } from './sets/possible.ts'
-import { SetPlans } from './sets/set-plans.ts'
+import { pressesThatShow } from './sets/possible.ts'
+import { type PlanStart, SetPlans } from './sets/set-plans.ts'
 import type { SureGraph } from './sets/sure-graph.ts'
 import { type PlayStep, rehearse, replay } from './steps.ts'
 import { played, thinned } from './thin.ts'
@@ -72,24 +72,22 @@ export class FarPlans {
   *showPresses(
     search: Search,
     observations: readonly Observation[],
-    presses: ReadonlyMap<string, PressOn>,
+    presses: ReadonlyMap<string, number>,
     witnesses: Map<string, Witness>,
   ): Generator<undefined, void> {
     const wanted = [...presses].filter(([key]) => !witnesses.get(key)?.shown)
     const start = wanted.length > 0 ? yield* this.#start() : null
     if (!start) return
-    for (const [key, on] of wanted) {
+    for (const [key, interactable] of wanted) {
       // What must be out of reach for good cannot be told without everything that is possible.
       for (const observation of observations.filter(
         ({ onPress, forGood }) => onPress && (forGood?.(key) ?? null) === null,
       )) {
-        const { place, set } = pressesThatShow(this.#graph.search, observation, key, on)
+        const shows = yield* pressesThatShow(this.#graph.search, observation, key, interactable)
         const target = new Int32Array(this.#graph.componentOf.length)
-        for (const patch of this.#graph.search.places[0]!.patches[place]!) {
-          if (patch === on.patch) this.#add(target, this.#graph.componentOf[patch]!, patch, set)
-        }
+        for (const { patch, set } of shows) this.#add(target, this.#graph.componentOf[patch]!, patch, set)
         const plan = yield* this.#plans.to(start, target)
-        const last = plan && this.#lastMoves(search, observation, key, plan.regs, on.patch)
+        const last = plan && this.#lastMoves(search, observation, key, plan, shows)
         if (!last) continue
         const moves = [...start.moves, ...plan.moves, ...last]
         const shown = yield* shownAfter(this.#cover, observation, key, moves)
@@ -100,22 +98,27 @@ export class FarPlans {
     }
   }
 
-  /** The walk to a patch, and what is done there that shows something. */
+  /** From where a plan leads, the walk to one of the patches, and what is done there that shows something. */
   #lastMoves(
     search: Search,
     observation: Observation,
     key: string,
-    regs: Int32Array,
-    patch: number,
+    { regs, patch: on }: PlanStart,
+    patches: readonly { readonly patch: number }[],
   ): TrailMove[] | null {
-    let last: TrailMove[] | null = null
-    const eye = new Eye(search, [observation], (_lookout, seen, { kind, what }) => {
-      if (seen !== key || last) return
-      const walk = { kind: moveKind.walk, what: search.moves.inputs.walk(0, patch), patch, ms: -1 }
-      last = kind < 0 ? [walk] : [walk, { kind, what, patch, ms: -1 }]
-    })
-    eye.look(regs, patch)
-    return last
+    const { componentOf } = this.#graph
+    for (const { patch } of patches) {
+      if (componentOf[patch] !== componentOf[on]) continue
+      let last: TrailMove[] | null = null
+      const eye = new Eye(search, [observation], (_lookout, seen, { kind, what }) => {
+        if (seen !== key || last) return
+        const walk = { kind: moveKind.walk, what: search.moves.inputs.walk(0, patch), patch, ms: -1 }
+        last = kind < 0 ? [walk] : [walk, { kind, what, patch, ms: -1 }]
+      })
+      eye.look(regs, patch)
+      if (last) return last
+    }
+    return null
   }
 
   /** Ways to lose a goal, one for each transition with which it is lost, as far as they were found and played. */

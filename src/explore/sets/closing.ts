@@ -1,5 +1,6 @@
 import type { BitChange, Diagrams } from './diagrams.ts'
 import type { LiftedChange, LiftedPart, LiftingSpace, Run, Surroundings } from './lifting.ts'
+import { Rounds } from './rounds.ts'
 
 /** What closing needs of the search that it is part of. */
 export interface ClosingSpace {
@@ -29,15 +30,27 @@ export class Arrivals {
     this.from.add(place)
     for (const bit of change.bits) this.touched[bit] = 1
   }
+
+  /**
+   * Whether both all that this came from, and what was found here before, are closed under a change; `closed`: by place, the
+   * changes for which that is so; `here`: those for what was found here, null where that is nothing.
+   */
+  wasClosed(
+    change: BitChange,
+    closed: readonly ReadonlySet<BitChange>[],
+    here: ReadonlySet<BitChange> | null,
+  ): boolean {
+    if (this.from.size === 0) return false
+    for (const place of this.from) if (!closed[place]!.has(change)) return false
+    return here === null || here.has(change)
+  }
 }
 
 /**
  * Closes what has arrived at a place under all that can happen there without leaving it.
  *
- * Most of that need not be tried. Let X be the set that it came from, closed under a change e, and w the change that led
- * here. Where e and w touch no bit in common they can be made in either order: e(w(X)) = w(e(X)), which is part of w(X). So
- * e leads nowhere new until something else has changed a bit that it touches. That holds for what is left of w(X) beside
- * what was found here before, too, where that is closed under e.
+ * Most of that need not be tried. Where what it came from was closed under a change, and what led here touches no bit of that
+ * change, so is this: see `Rounds`. That holds for what is left beside what was found here before, too, where that is closed under e.
  */
 export class Closing {
   set: number
@@ -47,10 +60,6 @@ export class Closing {
   readonly #place: number
   readonly #arrived: Arrivals
   readonly #closedUnder: readonly ReadonlySet<BitChange>[]
-  /** By bit, when it was last changed; a change is tried again where one of its bits was changed since. */
-  readonly #changedAt: Int32Array
-  readonly #triedAt = new Map<BitChange, number>()
-  #now = 1
 
   constructor(search: ClosingSpace, place: number, arrived: Arrivals, closedUnder: readonly ReadonlySet<BitChange>[]) {
     this.#search = search
@@ -58,7 +67,6 @@ export class Closing {
     this.#arrived = arrived
     this.#closedUnder = closedUnder
     this.set = arrived.set
-    this.#changedAt = Int32Array.from(arrived.touched)
   }
 
   /** False where the nodes are used up. */
@@ -66,58 +74,36 @@ export class Closing {
     const { diagrams, space, nodes } = this.#search
     const parts = this.#search.partsAt(this.#place)
     const around = this.#search.aroundOf(this.#place)
+    const here = this.#search.reached[this.#place] === 0 ? null : this.#closedUnder[this.#place]!
+    const rounds = new Rounds(diagrams, 'forwards', {
+      changed: this.#arrived.touched,
+      wasClosed: (change) => this.#arrived.wasClosed(change, this.#closedUnder, here),
+    })
     let found = -1
-    let order: BitChange[] = []
+    let changes: BitChange[] = []
     for (let before = -1; before !== this.set;) {
       before = this.set
       for (const { part, run } of parts) part.learn(this.set, around, run)
       yield
       if (space.found !== found) {
         found = space.found
-        order = this.#changes()
+        changes = this.#changes()
+        rounds.take(changes)
       }
-      for (let last = -1; last !== this.set;) {
-        last = this.set
-        for (const change of order) {
-          this.#make(diagrams, change)
-          if (diagrams.made > nodes) return false
-          yield
-        }
-      }
+      const closed = yield* rounds.close(this.set, nodes)
+      if (closed === null) return false
+      this.set = closed
     }
-    for (const change of order) this.under.add(change)
+    for (const change of changes) this.under.add(change)
     return true
   }
 
-  /** All that can happen here without leaving, what touches the last bits first. */
+  /** All that can happen here without leaving. */
   #changes(): BitChange[] {
     const changes: BitChange[] = []
     for (const { change, to } of this.#search.changesAt(this.#place)) {
       if (to === this.#place && !change.isStorm && change.change.bits.length > 0) changes.push(change.change)
     }
-    return changes.sort((a, b) => b.bits[0]! - a.bits[0]!)
-  }
-
-  #make(diagrams: Diagrams, change: BitChange): void {
-    const tried = this.#triedAt.get(change) ?? (this.#isClosedUnder(change) ? 0 : -1)
-    if (tried >= 0 && change.bits.every((bit) => this.#changedAt[bit]! <= tried)) {
-      this.#triedAt.set(change, tried)
-      return
-    }
-    for (let before = -1; before !== this.set;) {
-      before = this.set
-      this.set = diagrams.union(before, diagrams.image(before, change))
-      if (before === this.set) break
-      this.#now++
-      for (const bit of change.bits) this.#changedAt[bit] = this.#now
-    }
-    this.#triedAt.set(change, this.#now)
-  }
-
-  /** Whether both all that this came from, and what was found here before, are closed under a change. */
-  #isClosedUnder(change: BitChange): boolean {
-    if (this.#arrived.from.size === 0) return false
-    for (const place of this.#arrived.from) if (!this.#closedUnder[place]!.has(change)) return false
-    return this.#search.reached[this.#place] === 0 || this.#closedUnder[this.#place]!.has(change)
+    return changes
   }
 }

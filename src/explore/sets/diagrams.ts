@@ -14,6 +14,7 @@ export class Diagrams {
   #cache: Int32Array
   #cacheMask = (1 << 16) - 1
   #changeKeys = 0
+  readonly #together = new Map<string, ChangesTogether>()
 
   constructor(bits: number) {
     const capacity = 1 << 14
@@ -151,6 +152,63 @@ export class Diagrams {
     return this.#preimage(set, change, 0)
   }
 
+  /** Prepares changes with the same first bit, or without any, that are made together; `isBack`: that are looked at backwards. */
+  together(changes: readonly BitChange[], isBack: boolean): ChangesTogether {
+    const name = `${isBack ? 'back ' : ''}${changes.map(({ key }) => key).join()}`
+    let together = this.#together.get(name)
+    if (!together) {
+      const members = changes.map((change) => ({ change, hadEffect: false }))
+      together = { key: this.#changeKeys++, bit: changes[0]!.bits[0] ?? this.bits, isBack, members }
+      this.#together.set(name, together)
+    }
+    return together
+  }
+
+  /** The least set with all of a set in it that is closed under changes. */
+  closed(set: number, under: ChangesTogether): number {
+    if (set <= 1) return set
+    const key = under.key | operation.closed
+    const known = this.#known(set, key)
+    if (known >= 0) return known
+    const { bit, members, isBack } = under
+    const own = this.#bitOf(set)
+    if (own < bit) {
+      const low = this.closed(this.#lowOf(set, own), under)
+      return this.#keep(set, key, this.#node(own, low, this.closed(this.#highOf(set, own), under)))
+    }
+    let now = set
+    for (let before = -1; before !== now;) {
+      before = now
+      for (const member of members) {
+        const { change } = member
+        const made = isBack ? this.#withPreimage(now, change, 0) : this.#withImage(now, change, 0)
+        if (made === now) continue
+        member.hadEffect = true
+        now = made
+      }
+    }
+    return this.#keep(set, key, now)
+  }
+
+  /** What changes lead to from a set, or from what they lead into it: all together. */
+  through(set: number, changes: ChangesTogether): number {
+    const { bit, members, isBack } = changes
+    if (set === 0 || bit === this.bits) return set
+    const key = changes.key | operation.through
+    const known = this.#known(set, key)
+    if (known >= 0) return known
+    const own = this.#bitOf(set)
+    if (own < bit) {
+      const low = this.through(this.#lowOf(set, own), changes)
+      return this.#keep(set, key, this.#node(own, low, this.through(this.#highOf(set, own), changes)))
+    }
+    let all = 0
+    for (const { change } of members) {
+      all = this.union(all, isBack ? this.#preimage(set, change, 0) : this.#image(set, change, 0))
+    }
+    return this.#keep(set, key, all)
+  }
+
   /** Prepares a change: `reads` and `writes` are 2 × bit + value each. */
   change(reads: readonly number[], writes: readonly number[]): BitChange {
     const on = new Map<number, number>()
@@ -180,6 +238,20 @@ export class Diagrams {
     let node = set
     while (node > 1) node = this.#nodes[4 * node + (values[this.#bitOf(node)] === 1 ? 2 : 1)]!
     return node === 1
+  }
+
+  /** The bits that decide whether an assignment is in a set. */
+  bitsOf(set: number): ReadonlySet<number> {
+    const bits = new Set<number>()
+    const seen = new Set([0, 1])
+    for (const nodes = [set]; nodes.length > 0;) {
+      const node = nodes.pop()!
+      if (seen.has(node)) continue
+      seen.add(node)
+      bits.add(this.#bitOf(node))
+      nodes.push(this.#nodes[4 * node + 1]!, this.#nodes[4 * node + 2]!)
+    }
+    return bits
   }
 
   /** How many assignments are in a set; beyond 2^53 rounded. */
@@ -240,6 +312,67 @@ export class Diagrams {
     const isRead = (what & (does.read0 | does.read1)) !== 0
     if (!isRead) return this.#keep(set, key, rest)
     return this.#keep(set, key, (what & does.read1) !== 0 ? this.#node(bit, 0, rest) : this.#node(bit, rest, 0))
+  }
+
+  /**
+   * A set, and what a change leads to from it. That is closed under the change: bits are only ever set to what is the same each
+   * time, so that making it twice is making it once.
+   */
+  #withImage(set: number, change: BitChange, i: number): number {
+    if (set <= 1 || i === change.bits.length) return set
+    const key = (change.key + i) | operation.withImage
+    const known = this.#known(set, key)
+    if (known >= 0) return known
+    const bit = change.bits[i]!
+    const own = this.#bitOf(set)
+    if (own < bit) {
+      const low = this.#withImage(this.#lowOf(set, own), change, i)
+      return this.#keep(set, key, this.#node(own, low, this.#withImage(this.#highOf(set, own), change, i)))
+    }
+    const what = change.does[i]!
+    let [low, high] = [this.#lowOf(set, bit), this.#highOf(set, bit)]
+    const isRead = (what & (does.read0 | does.read1)) !== 0
+    const isWritten = (what & (does.write0 | does.write1)) !== 0
+    const from1 = (what & does.read1) !== 0
+    const to1 = isWritten ? (what & does.write1) !== 0 : from1
+    if (isRead && from1 === to1) {
+      if (to1) high = this.#withImage(high, change, i + 1)
+      else low = this.#withImage(low, change, i + 1)
+    } else {
+      const made = this.#image(isRead ? (from1 ? high : low) : this.union(low, high), change, i + 1)
+      if (to1) high = this.union(high, made)
+      else low = this.union(low, made)
+    }
+    return this.#keep(set, key, this.#node(bit, low, high))
+  }
+
+  /** A set, and from what a change leads into it; closed in the same way. */
+  #withPreimage(set: number, change: BitChange, i: number): number {
+    if (set <= 1 || i === change.bits.length) return set
+    const key = (change.key + i) | operation.withPreimage
+    const known = this.#known(set, key)
+    if (known >= 0) return known
+    const bit = change.bits[i]!
+    const own = this.#bitOf(set)
+    if (own < bit) {
+      const low = this.#withPreimage(this.#lowOf(set, own), change, i)
+      return this.#keep(set, key, this.#node(own, low, this.#withPreimage(this.#highOf(set, own), change, i)))
+    }
+    const what = change.does[i]!
+    let [low, high] = [this.#lowOf(set, bit), this.#highOf(set, bit)]
+    const isRead = (what & (does.read0 | does.read1)) !== 0
+    const isWritten = (what & (does.write0 | does.write1)) !== 0
+    const from1 = (what & does.read1) !== 0
+    const to1 = isWritten ? (what & does.write1) !== 0 : from1
+    if (isRead && from1 === to1) {
+      if (to1) high = this.#withPreimage(high, change, i + 1)
+      else low = this.#withPreimage(low, change, i + 1)
+    } else {
+      const made = this.#preimage(to1 ? high : low, change, i + 1)
+      if (!isRead || from1) high = this.union(high, made)
+      if (!isRead || !from1) low = this.union(low, made)
+    }
+    return this.#keep(set, key, this.#node(bit, low, high))
   }
 
   #bitOf(node: number): number {
@@ -328,6 +461,16 @@ export interface BitChange {
   readonly does: readonly number[]
 }
 
+/** Changes with the same first bit, to close sets under together. */
+export interface ChangesTogether {
+  readonly key: number
+  readonly bit: number
+  /** Whether sets are closed under what leads to them. */
+  readonly isBack: boolean
+  /** With whether each has ever led to anything new. */
+  readonly members: readonly { readonly change: BitChange; hadEffect: boolean }[]
+}
+
 const does = { read0: 1, read1: 2, write0: 4, write1: 8 } as const
 
 /** Above the number of a node or of a change stands which operation it is for. */
@@ -339,6 +482,10 @@ const operation = {
   preimage: 5 << 28,
   within: 6 << 28,
   meet: 7 << 28,
+  withImage: 8 << 28,
+  withPreimage: 9 << 28,
+  closed: 10 << 28,
+  through: 11 << 28,
 } as const
 
 const mostNodes = 1 << 28

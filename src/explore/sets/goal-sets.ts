@@ -1,6 +1,5 @@
-import type { BitChange } from './diagrams.ts'
 import type { SetSearch } from './set-search.ts'
-import { toTop } from './to-top.ts'
+import { type Move, spread } from './spread.ts'
 
 /** Which situations matter to a goal, as a set for each place of the first character. */
 export interface SetsOfGoal {
@@ -15,39 +14,45 @@ export interface SetsOfGoal {
   readonly canBeLost: boolean
 }
 
-/** A change between two places, or at one. */
-interface Move {
-  readonly from: number
-  readonly to: number
-  readonly change: BitChange
-}
-
-/** Judges a goal over all that was found. Null where the nodes are used up. Pauses now and then. */
+/**
+ * Judges a goal over all that was found; `surely`: by place, some of all from which it can be met, as far as they are known.
+ * Null where the nodes are used up. Pauses now and then.
+ */
 export function* setsOfGoal(
   search: SetSearch,
   goal: number,
-  met: Int32Array = metIn(search, goal),
+  surely: Int32Array | null = null,
 ): Generator<undefined, SetsOfGoal | null> {
+  const { diagrams } = search
   const moves = movesOf(search)
-  const canMeet = yield* spread(search, met, moves, 'backwards', null)
+  const holding = holdingOf(search, goal)
+  const met = search.reached.map((set) => diagrams.intersection(set, holding))
+  const known = met.map((set, place) => diagrams.union(set, surely?.[place] ?? 0))
+  const canMeet = yield* backFrom(search, known, moves)
   if (!canMeet) return null
   const start = new Int32Array(met.length)
-  start[search.start.place] = search.diagrams.difference(search.start.set, met[search.start.place]!)
-  const unmet = yield* spread(search, start, moves, 'forwards', met)
+  start[search.start.place] = diagrams.difference(search.start.set, holding)
+  const unmet = yield* onFrom(search, start, moves, holding)
   if (!unmet) return null
   return {
     met,
     canMeet,
     unmet,
     everMet: met.some((set) => set !== 0),
-    canBeLost: unmet.some((set, place) => search.diagrams.difference(set, canMeet[place]!) !== 0),
+    canBeLost: unmet.some((set, place) => diagrams.difference(set, canMeet[place]!) !== 0),
   }
 }
 
 /** By place, all that was found in which a goal holds. */
 export function metIn(search: SetSearch, goal: number): Int32Array {
+  const holding = holdingOf(search, goal)
+  return search.reached.map((set) => search.diagrams.intersection(set, holding))
+}
+
+/** A set in which a goal holds of all that was found. */
+function holdingOf(search: SetSearch, goal: number): number {
   const { goals } = search.stage.tables
-  return search.where((regs) => goals[goal]!(regs, 0))
+  return search.holding((regs) => goals[goal]!(regs, 0))
 }
 
 function movesOf(search: SetSearch): Move[] {
@@ -63,52 +68,29 @@ function movesOf(search: SetSearch): Move[] {
   return moves
 }
 
-/** All that moves lead to from some sets, or back from them; what is in `without` is left out. */
-function* spread(
+/** By place, all of `from` and from which moves lead into it, of what was found. Null where the nodes are used up. */
+function* backFrom(
   search: SetSearch,
   from: Int32Array,
   moves: readonly Move[],
-  way: 'forwards' | 'backwards',
-  without: Int32Array | null,
 ): Generator<undefined, Int32Array | null> {
   const { diagrams, reached } = search
-  const next = (move: Move, set: number): number =>
-    way === 'forwards'
-      ? diagrams.image(set, move.change)
-      : diagrams.intersection(diagrams.preimage(set, move.change), reached[move.from]!)
-  const [source, target] = way === 'forwards' ? (['from', 'to'] as const) : (['to', 'from'] as const)
-  const own: Move[][] = Array.from(reached, () => [])
-  const other: Move[][] = Array.from(reached, () => [])
-  for (const move of moves) (move.from === move.to ? own : other)[move[source]]!.push(move)
-  for (const all of own) all.sort((a, b) => b.change.bits[0]! - a.change.bits[0]!)
-  const found = new Int32Array(reached.length)
-  const fresh = from.slice()
-  const waiting = [...fresh.keys()].filter((place) => fresh[place] !== 0)
-  for (let place = waiting.pop(); place !== undefined; place = waiting.pop()) {
-    let set = diagrams.difference(fresh[place]!, found[place]!)
-    fresh[place] = 0
-    if (set === 0) continue
-    const left = without?.[place] ?? 0
-    for (let before = -1; before !== set;) {
-      before = set
-      for (const move of own[place]!) {
-        for (let last = -1; last !== set;) {
-          last = set
-          set = diagrams.union(set, diagrams.difference(next(move, set), left))
-        }
-        if (diagrams.made > search.nodes) return null
-        yield
-      }
-    }
-    found[place] = diagrams.union(found[place]!, set)
-    for (const move of other[place]!) {
-      const to = move[target]
-      const made = diagrams.difference(diagrams.difference(next(move, set), without?.[to] ?? 0), found[to]!)
-      if (made === 0) continue
-      fresh[to] = diagrams.union(fresh[to]!, made)
-      toTop(waiting, to)
-    }
-    yield
-  }
-  return found
+  const before = (move: Move, set: number): number =>
+    diagrams.intersection(diagrams.preimage(set, move.change), reached[move.from]!)
+  const all = yield* spread(search, from, moves, { way: 'backwards', without: 0, next: before })
+  // What was not found leads to nothing that was: it is left out when all is done.
+  return all && all.map((set, place) => diagrams.intersection(set, reached[place]!))
+}
+
+/** By place, all of `from` and to which moves lead from it without coming into what is left out. Null where the nodes are used up. */
+function* onFrom(
+  search: SetSearch,
+  from: Int32Array,
+  moves: readonly Move[],
+  without: number,
+): Generator<undefined, Int32Array | null> {
+  const { diagrams } = search
+  const after = (move: Move, set: number): number =>
+    diagrams.difference(diagrams.image(set, move.change), without)
+  return yield* spread(search, from, moves, { way: 'forwards', without, next: after })
 }

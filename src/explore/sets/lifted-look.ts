@@ -14,17 +14,19 @@ export class LiftedLook<T> {
     this.#space = space
   }
 
-  /** Calls `visit` with all that is told in a set and was not told by this before. */
-  each(set: number, look: (regs: Int32Array) => T, visit: (told: T) => void): void {
+  /** Calls `visit` with all that is told in a set and was not told by this before, and with the set of all of which that holds. */
+  each(set: number, look: (regs: Int32Array) => T, visit: (told: T, of: number) => void): void {
     const { diagrams, layout, noting } = this.#space
     while (this.#space.fillOutside(set, this.#told)) {
       noting.forget()
-      visit(look(noting.base))
+      const value = look(noting.base)
       const literals: number[] = []
       for (const register of noting.reads) {
         if (layout.has(register)) layout.literals(register, layout.code(register, noting.from[register]!), literals)
       }
-      this.#told = diagrams.union(this.#told, diagrams.cube(literals.sort((a, b) => a - b)))
+      const cube = diagrams.cube(literals.sort((a, b) => a - b))
+      this.#told = diagrams.union(this.#told, cube)
+      visit(value, cube)
     }
   }
 

@@ -8,8 +8,8 @@ import type { SetSearch } from './set-search.ts'
 export interface PossibleKeys {
   /** What is not among these never is. */
   readonly keys: ReadonlySet<string>
-  /** For what is seen in presses, one of them. */
-  readonly presses: ReadonlyMap<string, PressOn>
+  /** For what is seen in presses, an interactable on which. */
+  readonly presses: ReadonlyMap<string, number>
 }
 
 /** A press on one of the candidates of a patch, by its place among them. */
@@ -25,7 +25,7 @@ export function* possibleKeys(
 ): Generator<undefined, PossibleKeys | null> {
   if (search.acting > 1) return null
   const keys = new Set<string>()
-  const presses = new Map<string, PressOn>()
+  const presses = new Map<string, number>()
   yield* inSituations(search, observations, keys)
   yield* inPresses(search, observations, keys, presses)
   yield* inMoves(search, observations, keys)
@@ -62,20 +62,32 @@ function* inVain(
   }
 }
 
-/** By place, the part of what was found in which a press shows something. */
-export function pressesThatShow(
+/** All ground from which a press on an interactable shows something: by patch, in what part of what was found. Pauses now and then. */
+export function* pressesThatShow(
   search: SetSearch,
   { onPress }: Observation,
   key: string,
-  { patch, candidate }: PressOn,
-): { readonly place: number; readonly set: number } {
-  const place = search.places[0]!.of[patch]!
-  const told = pressTeller(search, onPress ? [{ onPress }] : [], { patch, candidate })
-  let set = 0
-  new LiftedLook<readonly string[]>(search.space).within(search.reached[place]!, told, (seen, part) => {
-    if (seen.includes(key)) set = search.diagrams.union(set, part)
-  })
-  return { place, set }
+  interactable: number,
+): Generator<undefined, { readonly patch: number; readonly set: number }[]> {
+  const shows: { patch: number; set: number }[] = []
+  const looks = new Map<string, LiftedLook<readonly string[]>>()
+  const { patches } = search.stage.space.patches[0]!
+  for (const [patch, { signature, sure }] of patches.entries()) {
+    const candidate = signature.candidates.findIndex((one) => one.interactable === interactable)
+    const found = search.reached[search.places[0]!.of[patch]!]!
+    if (candidate < 0 || !sure || found === 0) continue
+    yield
+    const nearer = JSON.stringify(signature.candidates.slice(0, candidate + 1))
+    const look = looks.get(nearer) ?? new LiftedLook<readonly string[]>(search.space)
+    looks.set(nearer, look)
+    const told = pressTeller(search, onPress ? [{ onPress }] : [], { patch, candidate })
+    let set = 0
+    look.within(found, told, (seen, part) => {
+      if (seen.includes(key)) set = search.diagrams.union(set, part)
+    })
+    if (set !== 0) shows.push({ patch, set })
+  }
+  return shows
 }
 
 function* inSituations(
@@ -106,7 +118,7 @@ function* inPresses(
   search: SetSearch,
   observations: readonly Observation[],
   keys: Set<string>,
-  presses: Map<string, PressOn>,
+  presses: Map<string, number>,
 ): Generator<undefined, void> {
   const pressing = observations.flatMap(({ onPress }) => (onPress ? [{ onPress }] : []))
   if (pressing.length === 0) return
@@ -123,7 +135,7 @@ function* inPresses(
         looks.set(key, look)
         const on = { patch, candidate }
         look.each(set, pressTeller(search, pressing, on), (seen) => {
-          for (const one of seen) if (!presses.has(one)) presses.set(one, on)
+          for (const one of seen) if (!presses.has(one)) presses.set(one, candidates[candidate]!.interactable)
           addAll(keys, seen)
         })
       }

@@ -1,6 +1,7 @@
 import type { SureMoves } from '../sure.ts'
 import { findTrail } from '../sure-search.ts'
 import type { TrailMove } from '../trail.ts'
+import { spread } from './spread.ts'
 import type { SureGraph } from './sure-graph.ts'
 
 /** The most situations that are looked at for each stretch of a plan. */
@@ -17,12 +18,12 @@ export interface Plan extends PlanStart {
   readonly moves: readonly TrailMove[]
 }
 
-/** By component, sets of situations that are so many sure moves away from a target, or fewer; in the order of that number. */
+/** By component, sets of situations that are so far from a target, or less; in the order of that number. */
 type Ranks = readonly { readonly rank: number; readonly set: number }[][]
 
 /**
- * Finds sure moves that lead to any of a set of situations, however many situations there are: the sets from which it takes
- * one sure move more each, backwards from the target, and then from the start, each time, moves to one that is nearer.
+ * Finds sure moves that lead to any of a set of situations, however many situations there are: sets that are
+ * further and further from it, backwards, and then from the start, each time, moves to one that is nearer.
  */
 export class SetPlans {
   readonly #graph: SureGraph
@@ -70,30 +71,34 @@ export class SetPlans {
     return Infinity
   }
 
+  /**
+   * Backwards from the target, component by component: a set that arrives at one has the next rank, and what it is closed to by moves
+   * within the component the one after that. From what has a rank, then, moves within the component, and one out of it, lead to a lower one.
+   */
   *#ranks(start: PlanStart, target: Int32Array): Generator<undefined, Ranks | null> {
     const graph = this.#graph
-    const { diagrams, nodes } = graph.search
-    const into = graph.into(yield* graph.learn(-1))
-    const known = target.slice()
-    const ranks = Array.from(known, (set) => (set === 0 ? [] : [{ rank: 0, set }]))
-    let fresh = new Map([...known.entries()].filter(([, set]) => set !== 0))
-    for (let rank = 1; fresh.size > 0; rank++) {
-      if (this.#rankOf(ranks, start.regs, start.patch, Infinity) < Infinity) return ranks
-      const made = new Map<number, number>()
-      for (const [component, set] of fresh) {
-        for (const change of into[component]!) {
-          const before = diagrams.difference(graph.before(change, set), known[change.from]!)
-          if (before !== 0) made.set(change.from, diagrams.union(made.get(change.from) ?? 0, before))
-        }
-        if (diagrams.made > nodes) return null
-        yield
-      }
-      for (const [component, set] of made) {
-        known[component] = diagrams.union(known[component]!, set)
-        ranks[component]!.push({ rank, set: known[component] })
-      }
-      fresh = made
+    const { search } = graph
+    const { diagrams } = search
+    const ranks = Array.from(target, (set) => (set === 0 ? [] : [{ rank: 0, set }]))
+    const startsIn = graph.componentOf[start.patch]!
+    let rank = 0
+    const add = (component: number, set: number): void => {
+      const own = ranks[component]!
+      own.push({ rank: ++rank, set: diagrams.union(own.at(-1)?.set ?? 0, set) })
     }
-    return null
+    const isKnown = (): boolean => this.#rankOf(ranks, start.regs, start.patch, Infinity) < Infinity
+    const moves = graph.moves(yield* graph.learn(-1))
+    if (isKnown()) return ranks
+    const all = yield* spread(search, target, moves, {
+      way: 'backwards',
+      without: 0,
+      next: (move, set) => graph.before(move, set),
+      visit: (component, arrived, closed) => {
+        add(component, arrived)
+        add(component, diagrams.intersection(closed, graph.restOn(component)))
+        return component === startsIn && isKnown()
+      },
+    })
+    return all && isKnown() ? ranks : null
   }
 }

@@ -1,8 +1,9 @@
 import { moveKind } from '../successors.ts'
 import { clocksRunDown } from '../time-cycles.ts'
+import { closedUnder } from './rounds.ts'
 import type { SetSearch } from './set-search.ts'
-import type { Learned, SureChange, SureGraph } from './sure-graph.ts'
-import { toTop } from './to-top.ts'
+import { type Move, spread } from './spread.ts'
+import type { Learned, SureGraph } from './sure-graph.ts'
 
 /** How many trails are looked for to show that a goal is out of danger. */
 const mostTrails = 64
@@ -23,6 +24,8 @@ export function whyNotBySets({ stage: { tables }, acting }: SetSearch): string |
 export class SetProof {
   readonly #graph: SureGraph
   readonly #search: SetSearch
+  /** By component, what the last goal can be met from for certain, as far as that was found. */
+  #good: Int32Array | null = null
 
   constructor(graph: SureGraph) {
     this.#graph = graph
@@ -30,23 +33,41 @@ export class SetProof {
   }
 
   /**
-   * Whether the goal is out of danger; false where that was not shown. First as if it had to hold at rest; if that does not
-   * do, it may also be met on the way; if that does not do either, and it `isWorthTrails`, whole trails are looked for while
-   * something runs. `met`: by place, in what it holds; `unmet`: what is reached before it was met, or more than that.
-   * Pauses now and then.
+   * Whether the goal is out of danger, as if it had to hold at rest, which is quickly told; false where that was not shown. `met`:
+   * by place, in what it holds. Pauses now and then.
    */
-  *isSafe(goal: number, met: Int32Array, unmet: Int32Array, isWorthTrails = false): Generator<undefined, boolean> {
-    if (yield* this.#isSafe(-1, met, unmet, 0)) return true
-    return yield* this.#isSafe(goal, met, unmet, isWorthTrails ? mostTrails : 0)
+  isSafeAtRest(met: Int32Array): Generator<undefined, boolean> {
+    return this.#isSafe(-1, met, this.#search.reached, 0)
+  }
+
+  /**
+   * Whether the goal is out of danger, where it may also be met on the way; false where that was not shown. Where it
+   * `isWorthTrails`, whole trails are looked for while something runs. `unmet`: what is reached before it was met, or more than
+   * that. Pauses now and then.
+   */
+  isSafe(goal: number, met: Int32Array, unmet: Int32Array, isWorthTrails = false): Generator<undefined, boolean> {
+    return this.#isSafe(goal, met, unmet, isWorthTrails ? mostTrails : 0)
+  }
+
+  /** By place, the same. */
+  get byPlace(): Int32Array {
+    const { diagrams, reached, places } = this.#search
+    const byPlace = new Int32Array(reached.length)
+    for (const [patch, place] of places[0]!.of.entries()) {
+      const good = this.#good?.[this.#graph.componentOf[patch]!] ?? 0
+      byPlace[place] = diagrams.union(byPlace[place]!, diagrams.intersection(good, this.#graph.restOn(patch)))
+    }
+    return byPlace
   }
 
   *#isSafe(goal: number, met: Int32Array, unmet: Int32Array, trails: number): Generator<undefined, boolean> {
     const graph = this.#graph
     const learned = [...(yield* graph.learn(goal))]
-    const good = graph.byComponent(met)
-    for (const one of learned) this.#addMet(one, good)
-    if (!(yield* this.#spread(good, graph.into(learned)))) return false
-    for (let tried = 0; tried < trails;) {
+    const start = graph.byComponent(met)
+    this.#good = start
+    for (const one of learned) this.#addMet(one, start)
+    let good = yield* this.#spread(start, learned)
+    for (let tried = 0; good !== null && tried < trails;) {
       // What is not good is tried component by component: what one of them becomes may be what another one lacks.
       let isMore = false
       for (const [patch, bad] of this.#notGood(unmet, good)) {
@@ -55,12 +76,14 @@ export class SetProof {
         if (!trail) continue
         learned.push(trail)
         this.#addMet(trail, good)
-        if (!(yield* this.#spread(good, graph.into(learned)))) return false
+        good = yield* this.#spread(good, learned)
         isMore = true
         break
       }
       if (!isMore) break
     }
+    if (good === null) return false
+    this.#good = good
     for (const _ of this.#notGood(unmet, good)) return false
     return yield* this.#canEscape(unmet, good)
   }
@@ -100,7 +123,7 @@ export class SetProof {
       for (const ways of ground.escapes(patch)) {
         let well = 0
         for (const to of ways) {
-          if (ground.patches[to]!.sure) well = diagrams.union(well, this.#wellInto(bad, patch, to, good))
+          if (ground.patches[to]!.sure) well = diagrams.union(well, yield* this.#wellInto(bad, patch, to, good))
         }
         if (!diagrams.isWithin(bad, well)) return false
         yield
@@ -109,47 +132,15 @@ export class SetProof {
     return true
   }
 
-  /**
-   * Adds to what is good, by component, all from which sure moves lead to it: what is new in a component is closed under the moves within
-   * it and then passed on; the component that got something last is next. False where the nodes are used up.
-   */
-  *#spread(good: Int32Array, into: readonly (readonly SureChange[])[]): Generator<undefined, boolean> {
-    const { diagrams, nodes } = this.#search
-    const fresh = good.slice()
-    const waiting = [...good.keys()].filter((component) => good[component] !== 0)
-    for (let component = waiting.pop(); component !== undefined; component = waiting.pop()) {
-      const here = component
-      const within = into[here]!.filter(({ from }) => from === here)
-      within.sort((a, b) => (b.change.bits[0] ?? 0) - (a.change.bits[0] ?? 0))
-      let set = fresh[here]!
-      fresh[here] = 0
-      for (let before = -1; before !== set;) {
-        before = set
-        for (const change of within) {
-          for (let last = -1; last !== set;) {
-            last = set
-            set = diagrams.union(set, this.#graph.before(change, set))
-          }
-        }
-        if (diagrams.made > nodes) return false
-        yield
-      }
-      good[here] = diagrams.union(good[here]!, set)
-      for (const change of into[here]!) {
-        const { from } = change
-        const made = from === here ? 0 : diagrams.difference(this.#graph.before(change, set), good[from]!)
-        if (made === 0) continue
-        good[from] = diagrams.union(good[from]!, made)
-        fresh[from] = diagrams.union(fresh[from]!, made)
-        toTop(waiting, from)
-      }
-      yield
-    }
-    return true
+  /** All from which sure moves lead to what is good, by component. Null where the nodes are used up. */
+  *#spread(good: Int32Array, learned: readonly Learned[]): Generator<undefined, Int32Array | null> {
+    const graph = this.#graph
+    const next = (move: Move, set: number): number => graph.before(move, set)
+    return yield* spread(this.#search, good, graph.moves(learned), { way: 'backwards', without: 0, next })
   }
 
   /** The part of a set from which a walk onto a sure patch leads, whatever comes of it, to rest where all is well. */
-  #wellInto(set: number, patch: number, to: number, good: Int32Array): number {
+  *#wellInto(set: number, patch: number, to: number, good: Int32Array): Generator<undefined, number> {
     const { of } = this.#search.places[0]!
     const { diagrams } = this.#search
     const there = good[this.#graph.componentOf[to]!]!
@@ -159,7 +150,7 @@ export class SetProof {
       const from = diagrams.intersection(set, change.where)
       can = diagrams.union(can, from)
       const isThere = !change.isStorm && change.to === -2
-      const made = isThere ? this.#illAfterWaiting(diagrams.image(from, change.change), of[to]!, there) : 0
+      const made = isThere ? yield* this.#illAfterWaiting(diagrams.image(from, change.change), of[to]!, there) : 0
       const back = isThere ? diagrams.intersection(diagrams.preimage(made, change.change), from) : from
       ill = diagrams.union(ill, back)
     }
@@ -167,27 +158,20 @@ export class SetProof {
   }
 
   /** The part of a set at a place from which waiting may lead to rest elsewhere than in `good`, or away from the place. */
-  #illAfterWaiting(set: number, place: number, good: number): number {
+  *#illAfterWaiting(set: number, place: number, good: number): Generator<undefined, number> {
     const { diagrams } = this.#search
     const waits = [...this.#search.changesAt(place)].filter(({ change }) => change.kind === moveKind.wait)
-    let all = set
-    for (let before = -1; before !== all;) {
-      before = all
-      for (const { change, to } of waits) {
-        if (to === place) all = diagrams.union(all, diagrams.image(all, change.change))
-      }
-    }
+    const here = waits.flatMap(({ change, to }) =>
+      to === place && !change.isStorm && change.change.bits.length > 0 ? [change.change] : [],
+    )
+    const { nodes } = this.#search
+    const all = yield* closedUnder(diagrams, here, 'forwards', set, { nodes })
+    if (all === null) return set
     let ill = diagrams.difference(diagrams.intersection(all, this.#graph.rest), good)
     for (const { change, to } of waits) {
       if (to !== place || change.isStorm) ill = diagrams.union(ill, diagrams.intersection(all, change.where))
     }
-    for (let before = -1; before !== ill;) {
-      before = ill
-      for (const { change, to } of waits) {
-        if (to !== place) continue
-        ill = diagrams.union(ill, diagrams.intersection(diagrams.preimage(ill, change.change), all))
-      }
-    }
-    return diagrams.intersection(set, ill)
+    const led = yield* closedUnder(diagrams, here, 'backwards', ill, { nodes })
+    return led === null ? set : diagrams.intersection(set, led)
   }
 }

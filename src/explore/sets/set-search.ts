@@ -302,16 +302,16 @@ export class SetSearch {
     return part.changes
   }
 
-  /** The part of each place's set in which something holds. */
-  where(test: (regs: Int32Array) => boolean): Int32Array {
+  /** All assignments that agree, in what a test reads, with a situation that was found and in which it holds. */
+  holding(test: (regs: Int32Array) => boolean): number {
     const look = new LiftedLook<boolean>(this.space)
-    return this.reached.map((set) => {
-      let holding = 0
-      look.within(set, test, (holds, part) => {
-        if (holds) holding = this.diagrams.union(holding, part)
+    let holding = 0
+    for (const set of this.reached) {
+      look.each(set, test, (holds, told) => {
+        if (holds) holding = this.diagrams.union(holding, told)
       })
-      return holding
-    })
+    }
+    return holding
   }
 
   /**

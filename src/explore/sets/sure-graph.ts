@@ -1,10 +1,10 @@
 import { type SurePart, SureMoves } from '../sure.ts'
 import { findTrail, type IsFound } from '../sure-search.ts'
-import type { BitChange } from './diagrams.ts'
 import { LiftedPart, LiftingSpace, type Outcome } from './lifting.ts'
 import { NotingRegisters } from './noting.ts'
 import { componentsOf, type SurePartAt, surePartsOf } from './sure-parts.ts'
 import { type SetSearch, whatChanged } from './set-search.ts'
+import type { Move } from './spread.ts'
 
 const nowhere: ReadonlySet<number> = new Set()
 
@@ -18,12 +18,6 @@ const closely = [
 export interface Learned {
   readonly patch: number
   readonly lifted: LiftedPart
-}
-
-/** A sure move from one component to another, or within one. */
-export interface SureChange {
-  readonly from: number
-  readonly change: BitChange
 }
 
 /**
@@ -96,19 +90,16 @@ export class SureGraph {
     return components
   }
 
-  /** By the component that they lead to, all sure moves that were learned. */
-  into(learned: readonly Learned[]): SureChange[][] {
-    const into: SureChange[][] = Array.from(this.componentOf, () => [])
-    for (const { patch, lifted } of learned) {
-      const component = this.componentOf[patch]!
-      for (const { to, change } of lifted.changes)
-        into[to === -1 ? component : this.componentOf[to]!]!.push({ from: component, change })
-    }
-    return into
+  /** All sure moves that were learned, from component to component. */
+  moves(learned: readonly Learned[]): Move[] {
+    return learned.flatMap(({ patch, lifted }) => {
+      const from = this.componentOf[patch]!
+      return lifted.changes.map(({ to, change }) => ({ from, to: to === -1 ? from : this.componentOf[to]!, change }))
+    })
   }
 
   /** What leads by a sure move into a set. */
-  before({ from, change }: SureChange, set: number): number {
+  before({ from, change }: Move, set: number): number {
     const { diagrams } = this.search
     return diagrams.intersection(diagrams.preimage(set, change), this.restOn(from))
   }

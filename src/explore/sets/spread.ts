@@ -1,0 +1,92 @@
+import { Arrivals } from './closing.ts'
+import type { BitChange, Diagrams } from './diagrams.ts'
+import { closedUnder, type Way } from './rounds.ts'
+import { toTop } from './to-top.ts'
+
+/** A change between two places, or at one; or between components. */
+export interface Move {
+  readonly from: number
+  readonly to: number
+  readonly change: BitChange
+}
+
+/** How sets are spread. */
+export interface Spreading {
+  readonly way: Way
+  /** What is left out. */
+  readonly without: number
+  /** What a move between places leads to from a set, or comes from. */
+  next(move: Move, set: number): number
+  /** Is told of what was new at a place, and what it was closed to; true ends it there. */
+  visit?(place: number, arrived: number, closed: number): boolean
+}
+
+/**
+ * By place, all of `from` and what moves lead to from it, or all from which they lead into it: what is new at a place is closed
+ * under the moves at it and then passed on; the place that got something last is next. Null where more than so many nodes were made.
+ */
+export function* spread(
+  { diagrams, nodes }: { readonly diagrams: Diagrams; readonly nodes: number },
+  from: Int32Array,
+  moves: readonly Move[],
+  { way, without, next, visit }: Spreading,
+): Generator<undefined, Int32Array | null> {
+  const deciding = diagrams.bitsOf(without)
+  const [source, target] = way === 'forwards' ? (['from', 'to'] as const) : (['to', 'from'] as const)
+  const within: BitChange[][] = Array.from(from, () => [])
+  const across: Move[][] = Array.from(from, () => [])
+  for (const move of moves) {
+    if (move.from !== move.to) across[move[source]]!.push(move)
+    else if (move.change.bits.length > 0) within[move.from]!.push(move.change)
+  }
+  const found = new Int32Array(from.length)
+  const arrivals = Array.from(from, () => new Arrivals(diagrams.bits))
+  for (const [place, set] of from.entries()) arrivals[place]!.set = set
+  /** By place, the changes under which what was found there is closed. */
+  const closed: ReadonlySet<BitChange>[] = Array.from(from, () => new Set())
+  const waiting = [...from.keys()].filter((place) => from[place] !== 0)
+  // Whoever wants to know of each place wants the ways to be short: places that got something first are first.
+  const take = (): number | undefined => (visit ? waiting.shift() : waiting.pop())
+  for (let place = take(); place !== undefined; place = take()) {
+    const here = place
+    const arrived = arrivals[here]!
+    const fresh = diagrams.difference(arrived.set, found[here]!)
+    arrivals[here] = new Arrivals(diagrams.bits)
+    // What was there at the start has come from nowhere, and may still be waiting beside what arrived.
+    if (from[here] !== 0 && found[here] === 0) arrived.from.clear()
+    if (fresh === 0) continue
+    const set = yield* closedUnder(diagrams, within[here]!, way, fresh, {
+      nodes,
+      changed: arrived.touched,
+      wasClosed: (change) => arrived.wasClosed(change, closed, found[here] === 0 ? null : closed[here]!),
+      without,
+    })
+    if (set === null) return null
+    closed[here] = new Set(within[here])
+    found[here] = diagrams.union(found[here]!, set)
+    if (visit?.(here, fresh, set)) return found
+    for (const move of across[here]!) {
+      const to = move[target]
+      const made = diagrams.difference(next(move, set), found[to]!)
+      if (made === 0) continue
+      arrivals[to]!.add(diagrams, made, here, move.change)
+      // What led out of what is left out was not made here.
+      for (const bit of deciding) arrivals[to]!.touched[bit] = 1
+      if (!visit) toTop(waiting, to)
+      else if (!waiting.includes(to)) waiting.push(to)
+    }
+    yield
+  }
+  return found
+}
+
+/** Moves by where they come from, or lead to. */
+export function byEnd(moves: readonly Move[], end: 'from' | 'to'): Map<number, Move[]> {
+  const by = new Map<number, Move[]>()
+  for (const move of moves) {
+    const own = by.get(move[end])
+    if (own) own.push(move)
+    else by.set(move[end], [move])
+  }
+  return by
+}
