@@ -89,6 +89,11 @@ export class FarPlans {
         const plan = yield* this.#plans.to(start, target)
         const last = plan && this.#lastMoves(search, observation, key, plan, shows)
         if (!last) continue
+        // That it is possible is all that need be known of it.
+        if (observation.isKnown?.(key, this.#cover.moments)) {
+          witnesses.set(key, { shown: { steps: [], short: false } })
+          break
+        }
         const moves = [...start.moves, ...plan.moves, ...last]
         const shown = yield* shownAfter(this.#cover, observation, key, moves)
         if (shown) witnesses.set(key, { shown })

@@ -3,7 +3,8 @@ import type { GoalSets } from './graph.ts'
 import type { Play } from '../play/index.ts'
 import { UnhurriedPaths } from './routes.ts'
 import type { Search } from './search.ts'
-import { type PlayStep, type Rehearsal, replay, shortened } from './steps.ts'
+import { shortened } from './shorten.ts'
+import { type PlayStep, type Rehearsal, replay } from './steps.ts'
 
 /** The last moment of a play that loses a goal at which it could still be met. */
 export interface LastSafe {

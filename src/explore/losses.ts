@@ -7,7 +7,8 @@ import { lastSafeMoment } from './last-safe.ts'
 import { isAtRest, moveKind } from './successors.ts'
 import { type UnhurriedPaths, FewestSteps } from './routes.ts'
 import type { Search } from './search.ts'
-import { grouped, type PlayStep, replay, shortened } from './steps.ts'
+import { grouped, shortened } from './shorten.ts'
+import { type PlayStep, replay } from './steps.ts'
 
 /** Of each kind of loss so many of the shortest ways are played before it is given up. */
 const tries = 6

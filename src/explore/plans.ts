@@ -6,7 +6,8 @@ import { Predecessors } from './graph.ts'
 import { neededOn, type Need } from './needs.ts'
 import { UnhurriedPaths, FewestSteps } from './routes.ts'
 import { mostGoals, Search } from './search.ts'
-import { grouped, type PlayStep, replay, shortened } from './steps.ts'
+import { grouped, shortened } from './shorten.ts'
+import { type PlayStep, replay } from './steps.ts'
 import { tidied } from './tidy.ts'
 
 /** Steps from the start that meet a goal; played. */

@@ -1,4 +1,4 @@
-import { Play, type Stage } from '../play/index.ts'
+import { Play, type PlaySave, type Stage } from '../play/index.ts'
 import { inPolygon, type Point, wayToSpot } from '../space/index.ts'
 import { type Input, Inputs } from './inputs.ts'
 import { moveKind } from './successors.ts'
@@ -119,6 +119,13 @@ function goesOn(inputs: Inputs, before: TrailMove, { kind, what }: TrailMove): b
   return walked.actor === inputs.readWalk(what).actor && walked.to === before.patch
 }
 
+/** A moment of a play: after so many moves, with the steps until then. */
+export interface PlayedTo {
+  readonly moves: number
+  readonly steps: readonly PlayStep[]
+  readonly save: PlaySave
+}
+
 /** How moves are played. */
 export interface Manner {
   /** Walks find their own way to where they end, instead of passing the standing spots in between. */
@@ -127,6 +134,10 @@ export interface Manner {
   readonly exact: boolean
   /** For a run of waits of unknown length: whether enough time has passed. */
   readonly hasWaited: (play: Play, run: number) => boolean
+  /** A moment of a play of moves that begin in the same way: it goes on from there. All moves are of one character. */
+  readonly from?: PlayedTo | null
+  /** Told of the moment after each press. */
+  readonly onPress?: (moment: PlayedTo) => void
   /** Told of a play that goes another way than the moves, as far as it came. */
   readonly onAstray?: (play: Play) => void
 }
@@ -141,11 +152,16 @@ export function* rehearse(
   manner: Manner,
   before: readonly PlayStep[] = [],
 ): Generator<undefined, Rehearsal | null> {
-  const play = replay(stage, before)
+  const { from = null } = manner
+  const play = from ? new Play(stage) : replay(stage, before)
+  if (from) play.restore(from.save)
   const inputs = new Inputs(stage.tables)
-  const steps = [...before]
+  const steps = [...(from?.steps ?? before)]
+  let made = 0
   const runs = manner.exact ? moves.map((move) => [move]) : runsOf(inputs, moves)
   for (const [index, run] of runs.entries()) {
+    made += run.length
+    if (from && made <= from.moves) continue
     yield
     const first = run[0]!
     const since = play.now
@@ -170,11 +186,14 @@ export function* rehearse(
       return null
     }
     if (step !== 'nothing') steps.push(step)
-    if (!manner.exact || first.kind === moveKind.wait) continue
-    const settled = first.ms > 0 ? settleStep(play, whoMoves(inputs, first.kind, first.what), first.patch) : null
-    if (settled) steps.push(settled)
-    const left = first.ms - (play.now - since)
-    if (left > 0) steps.push(pause(play, left))
+    if (manner.exact && !isWait) {
+      const settled = first.ms > 0 ? settleStep(play, whoMoves(inputs, first.kind, first.what), first.patch) : null
+      if (settled) steps.push(settled)
+      const left = first.ms - (play.now - since)
+      if (left > 0) steps.push(pause(play, left))
+    }
+    // Walks look on to the press that they lead to, and no further.
+    if (first.kind === moveKind.press) manner.onPress?.({ moves: made, steps: [...steps], save: play.save() })
   }
   return { play, steps }
 }
@@ -182,49 +201,6 @@ export function* rehearse(
 /** What a character has to dismiss before it can do anything: a step for each popup. */
 export function dismissal(play: Play, who: number): PlayStep[] {
   return play.telling.popupsOf(who).map(() => ({ who, do: 'dismiss' }))
-}
-
-/**
- * Leaves out steps after the first `fixed`, as long as the rest still does what is wanted, until none can be left out. Yields
- * after each try.
- */
-export function* shortened(
-  stage: Stage,
-  steps: readonly PlayStep[],
-  isDone: (play: Play) => boolean,
-  fixed = 0,
-): Generator<undefined, PlayStep[]> {
-  let kept = [...steps]
-  // What was needed before may not be after others are left out: again, until nothing has changed.
-  for (let before = -1; before !== kept.length;) {
-    before = kept.length
-    for (let i = kept.length - 1; i >= fixed; i--) {
-      yield
-      const fewer = kept.filter((_, at) => at !== i)
-      if (isDone(replay(stage, fewer))) kept = fewer
-    }
-  }
-  return kept
-}
-
-/** Puts what one character does together, as far as that still does what is wanted: fewer changes of who acts. */
-export function* grouped(
-  stage: Stage,
-  steps: readonly PlayStep[],
-  isDone: (play: Play) => boolean,
-): Generator<undefined, readonly PlayStep[]> {
-  if (stage.expanded.characters.length === 1) return steps
-  let kept = steps
-  for (let i = 2; i < kept.length; i++) {
-    const step = kept[i]!
-    if (step.do === 'wait' || kept[i - 1]!.who === step.who) continue
-    const before = kept.slice(0, i).findLastIndex((one) => one.who === step.who)
-    if (before < 0 || kept.slice(before + 1, i).some((one) => one.do === 'wait')) continue
-    yield
-    const moved = [...kept.slice(0, before + 1), step, ...kept.slice(before + 1, i), ...kept.slice(i + 1)]
-    if (isDone(replay(stage, moved))) kept = moved
-  }
-  return kept
 }
 
 function pause(play: Play, ms: number): PlayStep {

@@ -1,6 +1,7 @@
 import type { Play, Stage } from '../play/index.ts'
 import { type Point, wayToSpot } from '../space/index.ts'
-import { type PlayStep, replay, rounded } from './steps.ts'
+import { Replays } from './replays.ts'
+import { type PlayStep, rounded } from './steps.ts'
 
 /**
  * Puts walks and waits that follow one another together, as far as that still does what is wanted and takes no longer: one
@@ -11,17 +12,18 @@ export function* tidied(
   steps: readonly PlayStep[],
   isDone: (play: Play) => boolean,
 ): Generator<undefined, readonly PlayStep[]> {
+  const replays = new Replays(stage)
   let kept = steps
   for (let start = 0; start < kept.length; start++) {
     const end = runEnd(kept, start)
     if (end - start < 2) continue
     const [before, run, after] = [kept.slice(0, start), kept.slice(start, end), kept.slice(end)]
-    const { now } = replay(stage, kept)
+    const { now } = replays.of(kept)
     for (const shorter of [inOneWalk, inTwoWalks]) {
       yield
-      const put = shorter(stage, before, run)
+      const put = shorter(replays, before, run)
       if (!put || put.length >= run.length) continue
-      const play = replay(stage, [...before, ...put, ...after])
+      const play = replays.of([...before, ...put, ...after])
       if (!isDone(play) || play.now > now) continue
       kept = [...before, ...put, ...after]
       break
@@ -40,22 +42,22 @@ function runEnd(steps: readonly PlayStep[], start: number): number {
   return end < 0 ? steps.length : end
 }
 
-function inOneWalk(stage: Stage, before: readonly PlayStep[], run: readonly PlayStep[]): PlayStep[] | null {
-  const walk = directly(replay(stage, before), run)
+function inOneWalk(replays: Replays, before: readonly PlayStep[], run: readonly PlayStep[]): PlayStep[] | null {
+  const walk = directly(replays.of(before), run)
   return walk && [walk]
 }
 
 /** Straight to where the last wait is, and on from there once it is over. */
-function inTwoWalks(stage: Stage, before: readonly PlayStep[], run: readonly PlayStep[]): PlayStep[] | null {
+function inTwoWalks(replays: Replays, before: readonly PlayStep[], run: readonly PlayStep[]): PlayStep[] | null {
   const wait = run.findLastIndex((step) => step.do === 'wait')
   if (wait < 0) return null
-  const until = replay(stage, [...before, ...run.slice(0, wait + 1)]).now
-  const first = directly(replay(stage, before), run.slice(0, wait))
+  const until = replays.of([...before, ...run.slice(0, wait + 1)]).now
+  const first = directly(replays.of(before), run.slice(0, wait))
   if (!first) return null
-  const ms = until - replay(stage, [...before, first]).now
+  const ms = until - replays.of([...before, first]).now
   const rest: PlayStep[] = ms > 0 ? [first, { who: 0, do: 'wait', ms }] : [first]
   if (wait === run.length - 1) return rest
-  const last = directly(replay(stage, [...before, ...rest]), run.slice(wait + 1))
+  const last = directly(replays.of([...before, ...rest]), run.slice(wait + 1))
   return last && [...rest, last]
 }
 

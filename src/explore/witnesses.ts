@@ -7,7 +7,8 @@ import { moveKind } from './successors.ts'
 import { type UnhurriedPaths, FewestSteps, type Route } from './routes.ts'
 import type { Search } from './search.ts'
 import type { Bits } from './store.ts'
-import { dismissal, grouped, inputStep, perform, type PlayStep, replay, shortened } from './steps.ts'
+import { grouped, shortened } from './shorten.ts'
+import { dismissal, inputStep, perform, type PlayStep, replay } from './steps.ts'
 
 const tries = 4
 

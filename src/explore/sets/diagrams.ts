@@ -8,16 +8,17 @@ export class Diagrams {
   /** Four numbers a node: its bit, the sets for 0 and for 1 at that bit, and the next node of the same slot in the table. */
   #nodes: Int32Array
   #count = 2
+  #steps = 0
   /** By slot, the last node that was put there. */
   #table: Int32Array
   /** Results of earlier operations, four numbers each: two operands (the operation is part of the second) and the result. */
   #cache: Int32Array
-  #cacheMask = (1 << 16) - 1
+  #cacheMask = (1 << 20) - 1
   #changeKeys = 0
   readonly #together = new Map<string, ChangesTogether>()
 
   constructor(bits: number) {
-    const capacity = 1 << 14
+    const capacity = 1 << 17
     this.bits = bits
     this.#nodes = new Int32Array(4 * capacity)
     this.#nodes[0] = this.#nodes[4] = bits
@@ -28,6 +29,11 @@ export class Diagrams {
   /** How many nodes have been made. */
   get made(): number {
     return this.#count
+  }
+
+  /** How often a node was worked on: a measure of work that is the same on every machine. */
+  get steps(): number {
+    return this.#steps
   }
 
   /** Memory that nodes and caches take, in bytes. */
@@ -152,13 +158,13 @@ export class Diagrams {
     return this.#preimage(set, change, 0)
   }
 
-  /** Prepares changes with the same first bit, or without any, that are made together; `isBack`: that are looked at backwards. */
+  /** Prepares changes with the same first bit to close sets under together; `isBack`: under what leads to them. */
   together(changes: readonly BitChange[], isBack: boolean): ChangesTogether {
     const name = `${isBack ? 'back ' : ''}${changes.map(({ key }) => key).join()}`
     let together = this.#together.get(name)
     if (!together) {
       const members = changes.map((change) => ({ change, hadEffect: false }))
-      together = { key: this.#changeKeys++, bit: changes[0]!.bits[0] ?? this.bits, isBack, members }
+      together = { key: this.#changeKeys++, bit: changes[0]!.bits[0]!, isBack, members }
       this.#together.set(name, together)
     }
     return together
@@ -188,25 +194,6 @@ export class Diagrams {
       }
     }
     return this.#keep(set, key, now)
-  }
-
-  /** What changes lead to from a set, or from what they lead into it: all together. */
-  through(set: number, changes: ChangesTogether): number {
-    const { bit, members, isBack } = changes
-    if (set === 0 || bit === this.bits) return set
-    const key = changes.key | operation.through
-    const known = this.#known(set, key)
-    if (known >= 0) return known
-    const own = this.#bitOf(set)
-    if (own < bit) {
-      const low = this.through(this.#lowOf(set, own), changes)
-      return this.#keep(set, key, this.#node(own, low, this.through(this.#highOf(set, own), changes)))
-    }
-    let all = 0
-    for (const { change } of members) {
-      all = this.union(all, isBack ? this.#preimage(set, change, 0) : this.#image(set, change, 0))
-    }
-    return this.#keep(set, key, all)
   }
 
   /** Prepares a change: `reads` and `writes` are 2 × bit + value each. */
@@ -443,6 +430,7 @@ export class Diagrams {
   }
 
   #keep(a: number, key: number, result: number): number {
+    this.#steps++
     const at = this.#cacheSlot(a, key)
     const cache = this.#cache
     cache[at] = a
@@ -485,7 +473,6 @@ const operation = {
   withImage: 8 << 28,
   withPreimage: 9 << 28,
   closed: 10 << 28,
-  through: 11 << 28,
 } as const
 
 const mostNodes = 1 << 28

@@ -79,7 +79,7 @@ function* backFrom(
     diagrams.intersection(diagrams.preimage(set, move.change), reached[move.from]!)
   const all = yield* spread(search, from, moves, { way: 'backwards', without: 0, next: before })
   // What was not found leads to nothing that was: it is left out when all is done.
-  return all && all.map((set, place) => diagrams.intersection(set, reached[place]!))
+  return all?.map((set, place) => diagrams.intersection(set, reached[place]!)) ?? null
 }
 
 /** By place, all of `from` and to which moves lead from it without coming into what is left out. Null where the nodes are used up. */
@@ -90,7 +90,6 @@ function* onFrom(
   without: number,
 ): Generator<undefined, Int32Array | null> {
   const { diagrams } = search
-  const after = (move: Move, set: number): number =>
-    diagrams.difference(diagrams.image(set, move.change), without)
+  const after = (move: Move, set: number): number => diagrams.difference(diagrams.image(set, move.change), without)
   return yield* spread(search, from, moves, { way: 'forwards', without, next: after })
 }

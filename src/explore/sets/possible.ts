@@ -98,19 +98,17 @@ function* inSituations(
   for (const { onSituation } of observations) {
     if (!onSituation) continue
     const look = new LiftedLook<readonly string[]>(search.space)
-    for (const set of search.reached) {
-      yield
-      look.each(
-        set,
-        (regs) =>
-          keysSeen((see) => {
-            onSituation(regs, see)
-          }),
-        (seen) => {
-          addAll(keys, seen)
-        },
-      )
-    }
+    yield
+    look.each(
+      search.anywhere,
+      (regs) =>
+        keysSeen((see) => {
+          onSituation(regs, see)
+        }),
+      (seen) => {
+        addAll(keys, seen)
+      },
+    )
   }
 }
 

@@ -11,6 +11,8 @@ export interface RoundsOptions {
   readonly wasClosed?: (change: BitChange) => boolean
   /** What is left out: nothing leads into it or on from it (nothing). */
   readonly without?: number
+  /** Is told of each larger set that one is closed to, change by change, until it is closed. */
+  readonly onGrown?: (set: number) => void
 }
 
 /**
@@ -28,6 +30,7 @@ export class Rounds {
   readonly #isBack: boolean
   readonly #wasClosed: (change: BitChange) => boolean
   readonly #without: number
+  readonly #onGrown: ((set: number) => void) | undefined
   /** The bits that decide what is left out. */
   readonly #deciding: ReadonlySet<number>
   /** By bit, when it was last changed. */
@@ -44,6 +47,7 @@ export class Rounds {
     this.#changedAt = changed ? Int32Array.from(changed) : new Int32Array(diagrams.bits)
     this.#wasClosed = wasClosed
     this.#without = without
+    this.#onGrown = options.onGrown
     this.#deciding = diagrams.bitsOf(without)
   }
 
@@ -53,8 +57,8 @@ export class Rounds {
     for (const change of changes) {
       this.#touched.set(change, decides(change) ? [...new Set([...change.bits, ...this.#deciding])] : change.bits)
     }
-    // What may lead into what is left out is made by itself: nothing else goes on from there.
-    this.#groups = byFirstBit(changes, decides)
+    // What may lead into what is left out is made by itself: nothing else goes on from there. So is all whose steps are wanted.
+    this.#groups = byFirstBit(changes, (change) => this.#onGrown !== undefined || decides(change))
   }
 
   /** Closes a set, which has all in it that was closed before. Null where more than so many nodes were made. */
@@ -77,6 +81,7 @@ export class Rounds {
     const together = diagrams.together(untried, this.#isBack)
     const closed = diagrams.difference(diagrams.closed(set, together), this.#without)
     if (closed !== set) {
+      this.#onGrown?.(closed)
       this.#now++
       for (const { change, hadEffect } of together.members) {
         if (hadEffect) for (const bit of this.#touched.get(change)!) this.#changedAt[bit] = this.#now
@@ -95,12 +100,9 @@ export class Rounds {
 }
 
 /** Changes in groups with the same first bit, those with the last bits first; `apart`: which are in a group of their own. */
-export function byFirstBit(
-  changes: readonly BitChange[],
-  apart: (change: BitChange) => boolean = () => false,
-): BitChange[][] {
+function byFirstBit(changes: readonly BitChange[], apart: (change: BitChange) => boolean): BitChange[][] {
   const groups = new Map<string, BitChange[]>()
-  for (const change of changes.toSorted((a, b) => (b.bits[0] ?? 0) - (a.bits[0] ?? 0))) {
+  for (const change of changes.toSorted((a, b) => b.bits[0]! - a.bits[0]!)) {
     const key = apart(change) ? `apart ${String(change.key)}` : String(change.bits[0])
     const group = groups.get(key)
     if (group) group.push(change)

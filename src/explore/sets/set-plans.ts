@@ -40,15 +40,16 @@ export class SetPlans {
     if (!ranks) return null
     const moves: TrailMove[] = []
     let { regs, patch } = start
-    for (let rank = this.#rankOf(ranks, regs, patch, Infinity); rank > 0;) {
+    for (let rank = this.#rankOf(ranks, regs, patch); rank > 0;) {
       const below = rank
       const end = yield* findTrail(
         this.#sure,
         regs,
         patch,
         (after, to, _held, _taken, atRest) => {
-          if (!atRest || this.#rankOf(ranks, after, to, below) === Infinity) return false
-          rank = this.#rankOf(ranks, after, to, below)
+          const next = atRest ? this.#rankOf(ranks, after, to) : Infinity
+          if (next >= below) return false
+          rank = next
           regs = after.slice()
           patch = to
           return true
@@ -61,19 +62,23 @@ export class SetPlans {
     return { moves, regs, patch }
   }
 
-  /** The least rank below a limit of a situation at rest; infinite: it has none. */
-  #rankOf(ranks: Ranks, regs: Int32Array, patch: number, limit: number): number {
+  /** The least rank of a situation at rest; infinite: it has none. */
+  #rankOf(ranks: Ranks, regs: Int32Array, patch: number): number {
+    const own = ranks[this.#graph.componentOf[patch]!]!
     const kept = this.#graph.search.kept(regs)
-    for (const { rank, set } of ranks[this.#graph.componentOf[patch]!]!) {
-      if (rank >= limit) break
-      if (this.#graph.space.contains(set, kept)) return rank
+    // Each set has all in it that is in those before.
+    let [low, high] = [0, own.length]
+    while (low < high) {
+      const middle = (low + high) >> 1
+      if (this.#graph.space.contains(own[middle]!.set, kept)) high = middle
+      else low = middle + 1
     }
-    return Infinity
+    return own[low]?.rank ?? Infinity
   }
 
   /**
-   * Backwards from the target, component by component: a set that arrives at one has the next rank, and what it is closed to by moves
-   * within the component the one after that. From what has a rank, then, moves within the component, and one out of it, lead to a lower one.
+   * Backwards from the target, component by component: what arrives at one has the next rank, and each larger set that it is closed
+   * to there the one after that. So a few moves within the component, or one out of it, lead to a lower rank.
    */
   *#ranks(start: PlanStart, target: Int32Array): Generator<undefined, Ranks | null> {
     const graph = this.#graph
@@ -82,22 +87,19 @@ export class SetPlans {
     const ranks = Array.from(target, (set) => (set === 0 ? [] : [{ rank: 0, set }]))
     const startsIn = graph.componentOf[start.patch]!
     let rank = 0
-    const add = (component: number, set: number): void => {
-      const own = ranks[component]!
-      own.push({ rank: ++rank, set: diagrams.union(own.at(-1)?.set ?? 0, set) })
-    }
-    const isKnown = (): boolean => this.#rankOf(ranks, start.regs, start.patch, Infinity) < Infinity
+    const isKnown = (): boolean => this.#rankOf(ranks, start.regs, start.patch) < Infinity
     const moves = graph.moves(yield* graph.learn(-1))
     if (isKnown()) return ranks
     const all = yield* spread(search, target, moves, {
       way: 'backwards',
       without: 0,
       next: (move, set) => graph.before(move, set),
-      visit: (component, arrived, closed) => {
-        add(component, arrived)
-        add(component, diagrams.intersection(closed, graph.restOn(component)))
-        return component === startsIn && isKnown()
+      onGrown: (component, set) => {
+        const own = ranks[component]!
+        const found = diagrams.intersection(set, graph.restOn(component))
+        own.push({ rank: ++rank, set: diagrams.union(own.at(-1)?.set ?? 0, found) })
       },
+      isEnough: (component) => component === startsIn && isKnown(),
     })
     return all && isKnown() ? ranks : null
   }

@@ -28,8 +28,11 @@ export interface SetSearchOptions {
 }
 
 /** Where nobody says otherwise; where several characters act, more would take minutes, and seldom be enough. */
-const usualNodes = 20_000_000
-const usualNodesTogether = 3_000_000
+const usualNodes = 10_000_000
+const usualNodesTogether = 1_500_000
+
+/** The same once all was found, to judge it. */
+const nodesToJudge = 30_000_000
 
 /** A part of the moves that can be made at a place of the first character, and where it leads that character. */
 export interface PartAt {
@@ -66,8 +69,7 @@ export class SetSearch {
   /** Whether signals without end stop the play somewhere. */
   storms = false
   isComplete = false
-  /** The most nodes that diagrams may have. */
-  readonly nodes: number
+  readonly #nodes: number
   #isWalking = false
   /** By place of the first character, the bodies in whose way it is there. */
   readonly #around: (ReadonlySet<number> | undefined)[] = []
@@ -82,6 +84,7 @@ export class SetSearch {
   readonly #movesPeople: boolean
   readonly #whole: Stage
   readonly #start: number
+  #anywhere = -1
   readonly #startPlace: number
 
   constructor(whole: Stage, options: SetSearchOptions = {}) {
@@ -91,7 +94,7 @@ export class SetSearch {
     const { tables, space } = stage
     this.stage = stage
     this.acting = space.patches.length - (this.passive?.characters.size ?? 0)
-    this.nodes = options.nodes ?? (this.acting > 1 ? usualNodesTogether : usualNodes)
+    this.#nodes = options.nodes ?? (this.acting > 1 ? usualNodesTogether : usualNodes)
     this.places = space.patches.map(options.apart ? placesApart : placesOf)
     const order = options.order ?? finish(registerOrder(stage))
     const layout = new BitLayout(tables, this.places, { kind: 'loose' }, order, this.passive)
@@ -127,6 +130,11 @@ export class SetSearch {
     this.space = new LiftingSpace(this.diagrams, layout, this.#noting, regs)
     this.#start = this.space.single(regs)
     this.#startPlace = this.places[0]!.of[start]!
+  }
+
+  /** The most nodes that diagrams may have now: more once all was found, and it is judged. */
+  get nodes(): number {
+    return this.isComplete ? Math.max(this.#nodes, nodesToJudge) : this.#nodes
   }
 
   /** How many situations were found; with patches kept together, each place counts once. */
@@ -302,15 +310,19 @@ export class SetSearch {
     return part.changes
   }
 
+  /** What was found at all places together. */
+  get anywhere(): number {
+    if (this.#anywhere < 0) this.#anywhere = this.reached.reduce((all, set) => this.diagrams.union(all, set), 0)
+    return this.#anywhere
+  }
+
   /** All assignments that agree, in what a test reads, with a situation that was found and in which it holds. */
   holding(test: (regs: Int32Array) => boolean): number {
     const look = new LiftedLook<boolean>(this.space)
     let holding = 0
-    for (const set of this.reached) {
-      look.each(set, test, (holds, told) => {
-        if (holds) holding = this.diagrams.union(holding, told)
-      })
-    }
+    look.each(this.anywhere, test, (holds, told) => {
+      if (holds) holding = this.diagrams.union(holding, told)
+    })
     return holding
   }
 
@@ -337,11 +349,9 @@ export class SetSearch {
         rest = this.diagrams.difference(rest, own)
       }
     }
-    for (const set of this.reached) {
-      split(set, 0)
-      if (found.size > most) return null
-      yield
-    }
+    split(this.anywhere, 0)
+    if (found.size > most) return null
+    yield
     return [...found.values()]
   }
 

@@ -16,9 +16,11 @@ export interface Spreading {
   /** What is left out. */
   readonly without: number
   /** What a move between places leads to from a set, or comes from. */
-  next(move: Move, set: number): number
-  /** Is told of what was new at a place, and what it was closed to; true ends it there. */
-  visit?(place: number, arrived: number, closed: number): boolean
+  readonly next: (move: Move, set: number) => number
+  /** Is told of what arrived at a place, and then of each larger set that this is closed to there. */
+  readonly onGrown?: (place: number, set: number) => void
+  /** Is asked after each place; true ends it there. */
+  readonly isEnough?: (place: number) => boolean
 }
 
 /**
@@ -29,7 +31,7 @@ export function* spread(
   { diagrams, nodes }: { readonly diagrams: Diagrams; readonly nodes: number },
   from: Int32Array,
   moves: readonly Move[],
-  { way, without, next, visit }: Spreading,
+  { way, without, next, onGrown, isEnough }: Spreading,
 ): Generator<undefined, Int32Array | null> {
   const deciding = diagrams.bitsOf(without)
   const [source, target] = way === 'forwards' ? (['from', 'to'] as const) : (['to', 'from'] as const)
@@ -45,9 +47,7 @@ export function* spread(
   /** By place, the changes under which what was found there is closed. */
   const closed: ReadonlySet<BitChange>[] = Array.from(from, () => new Set())
   const waiting = [...from.keys()].filter((place) => from[place] !== 0)
-  // Whoever wants to know of each place wants the ways to be short: places that got something first are first.
-  const take = (): number | undefined => (visit ? waiting.shift() : waiting.pop())
-  for (let place = take(); place !== undefined; place = take()) {
+  for (let place = waiting.pop(); place !== undefined; place = waiting.pop()) {
     const here = place
     const arrived = arrivals[here]!
     const fresh = diagrams.difference(arrived.set, found[here]!)
@@ -55,16 +55,18 @@ export function* spread(
     // What was there at the start has come from nowhere, and may still be waiting beside what arrived.
     if (from[here] !== 0 && found[here] === 0) arrived.from.clear()
     if (fresh === 0) continue
+    onGrown?.(here, fresh)
     const set = yield* closedUnder(diagrams, within[here]!, way, fresh, {
       nodes,
       changed: arrived.touched,
       wasClosed: (change) => arrived.wasClosed(change, closed, found[here] === 0 ? null : closed[here]!),
       without,
+      ...(onGrown && { onGrown: (grown: number) => void onGrown(here, grown) }),
     })
     if (set === null) return null
     closed[here] = new Set(within[here])
     found[here] = diagrams.union(found[here]!, set)
-    if (visit?.(here, fresh, set)) return found
+    if (isEnough?.(here)) return found
     for (const move of across[here]!) {
       const to = move[target]
       const made = diagrams.difference(next(move, set), found[to]!)
@@ -72,21 +74,9 @@ export function* spread(
       arrivals[to]!.add(diagrams, made, here, move.change)
       // What led out of what is left out was not made here.
       for (const bit of deciding) arrivals[to]!.touched[bit] = 1
-      if (!visit) toTop(waiting, to)
-      else if (!waiting.includes(to)) waiting.push(to)
+      toTop(waiting, to)
     }
     yield
   }
   return found
-}
-
-/** Moves by where they come from, or lead to. */
-export function byEnd(moves: readonly Move[], end: 'from' | 'to'): Map<number, Move[]> {
-  const by = new Map<number, Move[]>()
-  for (const move of moves) {
-    const own = by.get(move[end])
-    if (own) own.push(move)
-    else by.set(move[end], [move])
-  }
-  return by
 }
