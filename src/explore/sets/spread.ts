@@ -33,7 +33,6 @@ export function* spread(
   moves: readonly Move[],
   { way, without, next, onGrown, isEnough }: Spreading,
 ): Generator<undefined, Int32Array | null> {
-  const deciding = diagrams.bitsOf(without)
   const [source, target] = way === 'forwards' ? (['from', 'to'] as const) : (['to', 'from'] as const)
   const within: BitChange[][] = Array.from(from, () => [])
   const across: Move[][] = Array.from(from, () => [])
@@ -72,8 +71,6 @@ export function* spread(
       const made = diagrams.difference(next(move, set), found[to]!)
       if (made === 0) continue
       arrivals[to]!.add(diagrams, made, here, move.change)
-      // What led out of what is left out was not made here.
-      for (const bit of deciding) arrivals[to]!.touched[bit] = 1
       toTop(waiting, to)
     }
     yield
