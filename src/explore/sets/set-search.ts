@@ -32,7 +32,7 @@ const usualNodes = 10_000_000
 const usualNodesTogether = 1_500_000
 
 /** The same once all was found, to judge it. */
-const nodesToJudge = 30_000_000
+const nodesToJudge = 12_000_000
 
 /** A part of the moves that can be made at a place of the first character, and where it leads that character. */
 export interface PartAt {
