@@ -59,7 +59,7 @@ function* judgeGoal(
   const everMet = met.some((set) => set !== 0)
   const told = { everMet, met, lost: null }
   if (everMet && proof && (yield* proof.isSafeAtRest(met))) return { ...told, whyUnsafe: null }
-  const sets = yield* setsOfGoal(search, goal, proof?.byPlace ?? null)
+  const sets = yield* setsOfGoal(search, goal, everMet && proof ? proof.byPlace : null)
   if (!sets) return { ...told, whyUnsafe: 'there is too much to tell whether it can be lost' }
   if (sets.canBeLost) {
     const whyUnsafe = 'there are situations from which it seems to be out of reach, and no play came to one'

@@ -49,7 +49,7 @@ export class SetProof {
     return this.#isSafe(goal, met, unmet, isWorthTrails ? mostTrails : 0)
   }
 
-  /** By place, the same. */
+  /** By place, from where the goal that was asked for last can be met for certain, as far as that was found. */
   get byPlace(): Int32Array {
     const { diagrams, reached, places } = this.#search
     const byPlace = new Int32Array(reached.length)
