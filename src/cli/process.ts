@@ -3,6 +3,7 @@ import { type FileHandle, mkdir, open, readFile, realpath, rename, rm, stat } fr
 import { Socket } from 'node:net'
 import { dirname, isAbsolute } from 'node:path'
 import type { Readable } from 'node:stream'
+import { isatty } from 'node:tty'
 import { threadHelpers } from './helpers.ts'
 import { Unusable, type World } from './world.ts'
 
@@ -22,7 +23,7 @@ export function processWorld(): World {
       throw error
     })
   }
-  const colours = wantsColours(process.env, process.stdout.isTTY)
+  const colours = wantsColours(process.env, isatty(1))
   const columns = Math.max(40, Math.min(process.stdout.isTTY ? process.stdout.columns : 100, 120))
   return {
     out: (text) => process.stdout.write(text),

@@ -208,6 +208,9 @@ describe('the command line', () => {
 
   test('as a process: exit codes, a file without permission, bytes that are no text, and a pipe that is closed early', () => {
     expect(zintelProcess(['check', clean]).status).toBe(0)
+    // A build server is no terminal, whatever it says of itself.
+    const onServer = { ...plainly.env, CI: 'true', GITHUB_ACTIONS: 'true' }
+    expect(zintelProcess(['check', clean], { env: onServer }).stdout).not.toContain('\u001b')
     const binary = join(folder, 'binary.yaml')
     writeFileSync(binary, Buffer.from([0xff, 0xfe, 0x00, 0x80]))
     expect(zintelProcess(['check', binary])).toMatchObject({ status: 2 })

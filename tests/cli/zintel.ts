@@ -47,7 +47,7 @@ export function startZintel(...args: readonly string[]): ChildProcessWithoutNull
 /** Runs a command as a process of its own, until it ends. */
 export function zintelProcess(
   args: readonly string[],
-  options: { cwd?: string; input?: string; timeout?: number } = {},
+  options: { cwd?: string; input?: string; timeout?: number; env?: NodeJS.ProcessEnv } = {},
 ): SpawnSyncReturns<string> {
   return spawnSync(process.execPath, [main, ...args], { ...plainly, ...options })
 }
