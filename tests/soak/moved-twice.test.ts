@@ -2,6 +2,7 @@ import { expect, test } from '@jest/globals'
 import { Play } from '../../src/play/index.ts'
 import { loadLevel } from '../../src/interactables/index.ts'
 import { trialOf } from './plays.ts'
+import { randomLevel } from './levels.ts'
 import { Random } from './random.ts'
 import { surelyWrong, toStandingSpots } from './sure.ts'
 
@@ -46,4 +47,14 @@ test('who is moved twice at once walks to the standing spot once, as Play does',
     expect([seed, surelyWrong(trial, play, new Random(seed), 12)]).toEqual([seed, null])
   }
   expect(tried).toBeGreaterThan(10)
+})
+
+test('who is moved again on the way there waits until that walk would have ended, and walks anew', () => {
+  // Somebody is put on a spot again and again here, sooner than one walks from there to the standing spot.
+  const trial = trialOf(randomLevel(8100624).level)!
+  for (let seed = 0; seed < 12; seed++) {
+    const play = new Play(trial.stage)
+    expect(toStandingSpots(trial.stage, play)).toBeNull()
+    expect([seed, surelyWrong(trial, play, new Random(seed), 40)]).toEqual([seed, null])
+  }
 })

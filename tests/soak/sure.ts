@@ -179,14 +179,23 @@ function followed(
     const way = wayToSpot(stage.space, who, play.spotOf(who), patches[patch]!.spot, [])
     if (!way) break
     const before = play.now
+    const planned = ticksOf(play.spotOf(who), way.via, stage.expanded.characters[who]!.speed)
     play.walk(who, way.via)
     play.advanceWhileWalking(who, 600_000)
-    // A walk lasts whole ticks.
+    // A walk lasts whole ticks; and as long as it was meant to, where somebody is moved again on the way.
     play.advance((tick - ((play.now - before) % tick)) % tick)
+    if (play.now - before < planned - tick) play.advance(planned - (play.now - before))
   }
   const left = ms - (play.now - since)
   if (left > 0) play.advance(left)
   return null
+}
+
+/** How long a walk along corners is meant to last, in ms: whole ticks; `speed` in metres a second. */
+function ticksOf(from: Point, via: readonly Point[], speed: number): number {
+  const corners = [from, ...via]
+  const length = via.reduce((sum, [x, y], i) => sum + Math.hypot(x - corners[i]![0], y - corners[i]![1]), 0)
+  return Math.ceil((length / speed) * (1000 / tick)) * tick
 }
 
 function isAtSpot({ space }: Stage, play: Play, who: number): boolean {
