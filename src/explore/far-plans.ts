@@ -155,7 +155,7 @@ export class FarPlans {
       const from = diagrams.intersection(diagrams.intersection(unmet, sets.canMeet[place]!), atRest[place]!)
       if (from === 0) continue
       yield
-      for (const { change, to } of search.changesAt(place)) {
+      for (const { change, to } of search.moves.changesAt(place)) {
         if (change.isStorm || !diagrams.meet(from, change.where)) continue
         const lost = diagrams.difference(diagrams.image(from, change.change), sets.canMeet[to]!)
         if (lost === 0) continue

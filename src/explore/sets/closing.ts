@@ -1,5 +1,6 @@
 import type { BitChange, Diagrams } from './diagrams.ts'
-import type { LiftedChange, LiftedPart, LiftingSpace, Run, Surroundings } from './lifting.ts'
+import type { LiftingSpace } from './lifting.ts'
+import type { PlaceMoves } from './place-moves.ts'
 import { Rounds } from './rounds.ts'
 
 /** What closing needs of the search that it is part of. */
@@ -8,9 +9,7 @@ export interface ClosingSpace {
   readonly space: LiftingSpace
   readonly nodes: number
   readonly reached: Int32Array
-  partsAt(place: number): readonly { readonly part: LiftedPart; readonly run: Run }[]
-  aroundOf(place: number): Surroundings
-  changesAt(place: number): Iterable<{ readonly change: LiftedChange; readonly to: number }>
+  readonly moves: PlaceMoves
 }
 
 /** What has arrived at a place and was not yet looked at. */
@@ -72,8 +71,8 @@ export class Closing {
   /** False where the nodes are used up. */
   *run(): Generator<undefined, boolean> {
     const { diagrams, space, nodes } = this.#search
-    const parts = this.#search.partsAt(this.#place)
-    const around = this.#search.aroundOf(this.#place)
+    const parts = this.#search.moves.at(this.#place)
+    const around = this.#search.moves.aroundOf(this.#place)
     const here = this.#search.reached[this.#place] === 0 ? null : this.#closedUnder[this.#place]!
     const rounds = new Rounds(diagrams, 'forwards', {
       changed: this.#arrived.touched,
@@ -101,7 +100,7 @@ export class Closing {
   /** All that can happen here without leaving. */
   #changes(): BitChange[] {
     const changes: BitChange[] = []
-    for (const { change, to } of this.#search.changesAt(this.#place)) {
+    for (const { change, to } of this.#search.moves.changesAt(this.#place)) {
       if (to === this.#place && !change.isStorm && change.change.bits.length > 0) changes.push(change.change)
     }
     return changes

@@ -59,7 +59,7 @@ function movesOf(search: SetSearch): Move[] {
   const moves: Move[] = []
   for (const [from, set] of search.reached.entries()) {
     if (set === 0) continue
-    for (const { change, to } of search.changesAt(from)) {
+    for (const { change, to } of search.moves.changesAt(from)) {
       if (!change.isStorm && (to !== from || change.change.bits.length > 0)) {
         moves.push({ from, to, change: change.change })
       }

@@ -170,7 +170,7 @@ function* inMoves(
   const watching = observations.filter(({ watcher }) => watcher)
   if (watching.length === 0) return
   let [seen, all]: string[][] = [[], []]
-  const moves = search.movesAnew(
+  const moves = search.moves.watched(
     watcherOf(
       watching,
       (key) => seen!.push(key),
@@ -182,8 +182,8 @@ function* inMoves(
   const looks = new Map<string, LiftedLook<readonly string[]>>()
   for (const [place, set] of search.reached.entries()) {
     if (set === 0) continue
-    const bodies = [...search.aroundOf(place)].join()
-    for (const { key, made, patch } of search.partsAt(place)) {
+    const bodies = [...search.moves.aroundOf(place)].join()
+    for (const { key, made, patch } of search.moves.at(place)) {
       yield
       // Whose way the first character is in is not asked for here: looks are not shared between such places.
       const look = looks.get(`${key} ${bodies}`) ?? new LiftedLook<readonly string[]>(search.space)

@@ -146,7 +146,7 @@ export class SetProof {
     const there = good[this.#graph.componentOf[to]!]!
     if (of[to] === of[patch]) return diagrams.intersection(set, there)
     let [can, ill] = [0, 0]
-    for (const change of this.#search.walksInto(set, patch, to)) {
+    for (const change of this.#search.moves.into(set, patch, to)) {
       const from = diagrams.intersection(set, change.where)
       can = diagrams.union(can, from)
       const isThere = !change.isStorm && change.to === -2
@@ -160,7 +160,7 @@ export class SetProof {
   /** The part of a set at a place from which waiting may lead to rest elsewhere than in `good`, or away from the place. */
   *#illAfterWaiting(set: number, place: number, good: number): Generator<undefined, number> {
     const { diagrams } = this.#search
-    const waits = [...this.#search.changesAt(place)].filter(({ change }) => change.kind === moveKind.wait)
+    const waits = [...this.#search.moves.changesAt(place)].filter(({ change }) => change.kind === moveKind.wait)
     const here = waits.flatMap(({ change, to }) =>
       to === place && !change.isStorm && change.change.bits.length > 0 ? [change.change] : [],
     )

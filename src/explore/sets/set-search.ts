@@ -1,17 +1,16 @@
-import { addAsked, looseClocks } from '../../machine/index.ts'
+import { looseClocks } from '../../machine/index.ts'
 import { finish } from '../../model/index.ts'
 import { type Stage, startRegisters } from '../../play/index.ts'
-import type { Signature } from '../../space/index.ts'
 import { keptIn, type Passive, passiveOf, withoutPassive } from '../passive.ts'
-import { Successors, type MoveVisitor, type MoveWatcher, type Part, type Scratch } from '../successors.ts'
-import type { Way } from '../walks.ts'
+import { Successors } from '../successors.ts'
 import { type BitChange, Diagrams } from './diagrams.ts'
 import { BitLayout } from './layout.ts'
 import { Arrivals, Closing } from './closing.ts'
-import { type LiftedChange, LiftedPart, LiftingSpace, type Outcome, type Run, type Surroundings } from './lifting.ts'
+import { LiftingSpace } from './lifting.ts'
 import { LiftedLook } from './lifted-look.ts'
 import { NotingRegisters } from './noting.ts'
 import { type RegisterOrder, registerOrder } from './order.ts'
+import { PlaceMoves } from './place-moves.ts'
 import { type Places, placesApart, placesOf } from './places.ts'
 import { toTop } from './to-top.ts'
 
@@ -34,18 +33,6 @@ const usualNodesTogether = 1_500_000
 /** The same once all was found, to judge it. */
 const nodesToJudge = 12_000_000
 
-/** A part of the moves that can be made at a place of the first character, and where it leads that character. */
-export interface PartAt {
-  readonly part: LiftedPart
-  /** The place that it leads to where its outcome says so. */
-  readonly there: number
-  readonly run: Run
-  /** What the part does, on which patch; parts with the same key do alike. */
-  readonly key: string
-  readonly made: Part
-  readonly patch: number
-}
-
 /**
  * All situations that any player could bring about, as a set for each place of the first character. Works through the
  * places: what is new at one is closed under all that can happen there, and what is new to its neighbours is passed on,
@@ -62,6 +49,8 @@ export class SetSearch {
   readonly places: readonly Places[]
   readonly diagrams: Diagrams
   readonly space: LiftingSpace
+  /** What can be done, or happen, at each place. */
+  readonly moves: PlaceMoves
   /** By place of the first character, the set of all situations found there. */
   readonly reached: Int32Array
   /** For each row whether it is ever taken. */
@@ -70,18 +59,6 @@ export class SetSearch {
   storms = false
   isComplete = false
   readonly #nodes: number
-  #isWalking = false
-  /** By place of the first character, the bodies in whose way it is there. */
-  readonly #around: (ReadonlySet<number> | undefined)[] = []
-  /** What came of the run that is being made. */
-  #outcomes: Outcome[] = []
-  readonly #scratch: Scratch
-  readonly #moves: Successors
-  readonly #noting: NotingRegisters
-  readonly #parts = new Map<string, LiftedPart>()
-  readonly #partsAt: (readonly PartAt[] | undefined)[]
-  /** Whether anything moves people to places, or pushes them. */
-  readonly #movesPeople: boolean
   readonly #whole: Stage
   readonly #start: number
   #anywhere = -1
@@ -99,27 +76,9 @@ export class SetSearch {
     const order = options.order ?? finish(registerOrder(stage))
     const layout = new BitLayout(tables, this.places, { kind: 'loose' }, order, this.passive)
     this.diagrams = new Diagrams(layout.bits)
-    this.#noting = new NotingRegisters(tables.at.size)
-    const scratch = {
-      after: this.#noting.after,
-      begin: () => {
-        this.#noting.begin()
-      },
-    }
-    this.#scratch = scratch
-    this.#moves = this.movesAnew(null)
-    this.#moves.onAsked = (machine) => {
-      if (!this.#isWalking) this.#noting.note(tables.at.size + machine)
-    }
-    this.#moves.onStorm = (kind, what, row) => {
-      this.#outcomes.push({ writes: [], to: -1, kind, what, taken: [row], isStorm: true })
-    }
-    const { interactables } = stage.expanded
-    this.#movesPeople = tables.movesPeople || interactables.some(({ inTheWay }) => inTheWay === 'push')
     this.taken = new Uint8Array(tables.rows.length)
     const count = this.places[0]!.patches.length
     this.reached = new Int32Array(count)
-    this.#partsAt = Array.from({ length: count })
     const starts = whole.space.patches.map(({ patchAt }, character) => patchAt(space.layout.starts[character]!))
     let regs = startRegisters(whole)
     for (let character = 1; character < starts.length; character++) {
@@ -127,7 +86,8 @@ export class SetSearch {
     }
     regs = this.kept(regs)
     const start = new Successors(tables, space, looseClocks, false).begin(regs, starts[0]!)
-    this.space = new LiftingSpace(this.diagrams, layout, this.#noting, regs)
+    this.space = new LiftingSpace(this.diagrams, layout, new NotingRegisters(tables.at.size), regs)
+    this.moves = new PlaceMoves(stage, this.space, this.places, this.passive)
     this.#start = this.space.single(regs)
     this.#startPlace = this.places[0]!.of[start]!
   }
@@ -175,7 +135,7 @@ export class SetSearch {
       if (!(yield* closing.run())) return
       closedUnder[place] = closing.under
       reached[place] = diagrams.union(reached[place]!, closing.set)
-      for (const { change, to } of this.changesAt(place)) {
+      for (const { change, to } of this.moves.changesAt(place)) {
         if (to === place || change.isStorm) continue
         const made = diagrams.difference(diagrams.image(closing.set, change.change), reached[to]!)
         if (made === 0) continue
@@ -195,7 +155,7 @@ export class SetSearch {
     for (const [place, set] of this.reached.entries()) {
       if (set === 0) continue
       yield
-      for (const { change } of this.changesAt(place)) {
+      for (const { change } of this.moves.changesAt(place)) {
         const { taken, isStorm, where } = change
         if (isStorm ? this.storms : taken.every((row) => this.taken[row] === 1)) continue
         if (!this.diagrams.meet(set, where)) continue
@@ -203,111 +163,6 @@ export class SetSearch {
         else for (const row of taken) this.taken[row] = 1
       }
     }
-  }
-
-  /** All that can be done, or happen, while the first character is at a place. */
-  partsAt(place: number): readonly PartAt[] {
-    return (this.#partsAt[place] ??= [...this.#list(place)])
-  }
-
-  *#list(place: number): Generator<PartAt> {
-    const { tables, space } = this.stage
-    const [own] = this.places
-    const patches = own!.patches[place]!
-    const { signature } = space.patches[0]!.patches[patches[0]!]!
-    // Where people are moved, outcomes name places, and are not shared between them.
-    const here = this.#movesPeople ? `@${String(place)}` : ''
-    const lifted = (key: string, made: Part, patch: number, put: Put | null, there: number): PartAt => {
-      const part = this.#parts.get(key) ?? new LiftedPart(this.space)
-      this.#parts.set(key, part)
-      return { key, part, there, run: () => this.#runOf(made, patch, put, there), made, patch }
-    }
-    for (let clock = 0; clock < tables.at.clocks; clock++) {
-      yield lifted(`due ${String(clock)} ${here}`, { do: 'due', clock }, patches[0]!, null, -1)
-    }
-    for (const machine of this.passive?.bodies ?? []) {
-      yield lifted(`pass ${String(machine)} ${here}`, { do: 'pass', machine }, patches[0]!, null, -1)
-    }
-    for (let actor = 0; actor < tables.at.characters; actor++) {
-      if (this.passive?.characters.has(actor)) continue
-      if (tables.canBeHeld.includes(true)) {
-        yield lifted(`release ${String(actor)} ${here}`, { do: 'release', actor }, patches[0]!, null, -1)
-      }
-      const grounds = space.patches[actor]!
-      const groups = actor === 0 ? [patches] : this.places[actor]!.patches
-      for (const group of groups) {
-        for (const patch of group) {
-          const put = actor === 0 ? null : { register: tables.at.place(actor), patch, group: group[0]! }
-          const on = actor === 0 ? patch : patches[0]!
-          const { candidates } = grounds.patches[patch]!.signature
-          for (const [i, { interactable: machine }] of candidates.entries()) {
-            const nearer = JSON.stringify(candidates.slice(0, i + 1))
-            const key = `act ${String(actor)} ${put ? String(group[0]!) : ''} ${here} ${nearer}`
-            yield lifted(key, { do: 'act', actor, machine }, on, put, -1)
-          }
-          for (const [way, one] of this.#moves.waysFrom(actor, patch).entries()) {
-            const to = this.places[actor]!.of[one.to]!
-            if (to === this.places[actor]!.of[patch]) continue
-            const ground =
-              actor === 0
-                ? groundKey(signature, grounds.patches[one.to]!.signature)
-                : `${String(patch)} ${String(one.to)}`
-            const key = `walk ${String(actor)} ${here} ${ground} ${wayKey(one)}`
-            yield lifted(key, { do: 'walk', actor, way }, on, put, actor === 0 ? to : -1)
-          }
-        }
-      }
-    }
-  }
-
-  /** Runs a part from the registers that are noted, with somebody else put on a patch of its place. */
-  #runOf(part: Part, patch: number, put: Put | null, there: number): readonly Outcome[] {
-    // Where the first character walks, its place is in the key of the part.
-    this.#isWalking = part.do === 'walk' && put === null
-    const { from } = this.#noting
-    if (put) {
-      // Whoever is not at that place does not do that.
-      const at = this.#noting.base[put.register]!
-      if (at !== put.group) return []
-      from[put.register] = put.patch
-    }
-    const outcomes = this.#outcomesOf(patch, there, (visit) => {
-      this.#moves.eachOf(part, this.#noting.base, patch, visit)
-    })
-    if (put) from[put.register] = put.group
-    return outcomes
-  }
-
-  #outcomesOf(patch: number, there: number, make: (visit: MoveVisitor) => void): readonly Outcome[] {
-    const outcomes = (this.#outcomes = [] as Outcome[])
-    const { of } = this.places[0]!
-    make((_regs, after, kind, what, taken) => {
-      const writes: [number, number][] = []
-      for (const register of this.#noting.written) {
-        if (this.space.has(register) && this.#noting.mayDiffer(register)) {
-          writes.push([register, this.#noting.valueOf(register)])
-        }
-      }
-      const at = of[after]!
-      const to = at === of[patch] ? -1 : at === there ? -2 : at
-      if (writes.length === 0 && to === -1 && taken.length === 0) return
-      outcomes.push({ writes, to, kind, what, taken: [...taken], isStorm: false })
-    })
-    return outcomes
-  }
-
-  /** All that a walk of the first character from a patch onto another may lead to from a set, though that may not be beside it. */
-  walksInto(set: number, patch: number, to: number): readonly LiftedChange[] {
-    const key = `into ${String(patch)} ${String(to)}`
-    const part = this.#parts.get(key) ?? new LiftedPart(this.space)
-    this.#parts.set(key, part)
-    part.learn(set, this.aroundOf(this.places[0]!.of[patch]!), () => {
-      this.#isWalking = true
-      return this.#outcomesOf(patch, this.places[0]!.of[to]!, (visit) => {
-        this.#moves.into(this.#noting.base, patch, 0, to, visit)
-      })
-    })
-    return part.changes
   }
 
   /** What was found at all places together. */
@@ -355,63 +210,8 @@ export class SetSearch {
     return [...found.values()]
   }
 
-  /** The moves of this search in the registers that note what is read, told to somebody who watches what they do. */
-  movesAnew(watcher: MoveWatcher | null): Successors {
-    const { tables, space } = this.stage
-    const moves = new Successors(tables, space, looseClocks, false, null, watcher, this.#scratch)
-    moves.mayHaveChanged = whatChanged(this.stage, this.#noting)
-    return moves
-  }
-
   /** The registers of the start, as a set, and its place. */
   get start(): { readonly set: number; readonly place: number } {
     return { set: this.#start, place: this.#startPlace }
   }
-
-  /** The bodies in whose way the first character is at a place. */
-  aroundOf(place: number): Surroundings {
-    const patch = this.places[0]!.patches[place]![0]!
-    return (this.#around[place] ??= new Set(this.stage.space.patches[0]!.patches[patch]!.signature.bodies))
-  }
-
-  /** All changes that can happen at a place, with where they lead. */
-  *changesAt(place: number): Generator<{ readonly change: LiftedChange; readonly to: number }> {
-    const around = this.aroundOf(place)
-    for (const { part, there } of this.partsAt(place)) {
-      for (const change of part.changesAt(around)) {
-        yield { change, to: change.to === -1 ? place : change.to === -2 ? there : change.to }
-      }
-    }
-  }
-}
-
-/** Another character than the first on a patch; its register names its place by the first patch of that. */
-interface Put {
-  readonly register: number
-  readonly patch: number
-  readonly group: number
-}
-
-/** What has a say in a walk of the first character beside what it crosses: whose way it stands in before and after. */
-function groundKey(from: Signature, to: Signature): string {
-  return `${from.zones.join()}/${from.bodies.join()} ${to.zones.join()}/${to.bodies.join()}`
-}
-
-function wayKey({ bodies, crossed, cleared }: Way): string {
-  const borders = crossed.map(({ zone, inside }) => `${inside ? '+' : '-'}${String(zone)}`)
-  return `${bodies.join()}/${borders.join()}/${cleared.join()}`
-}
-
-/** Whether a condition that is waited for mentions anything that the move has written: else it stands as before. */
-export function whatChanged(
-  { tables: { awaited, at, expanded } }: Stage,
-  noting: NotingRegisters,
-): (index: number) => boolean {
-  const asked = awaited.map(({ row }) => {
-    const registers = new Set<number>()
-    const { when } = row.transition
-    if (when.kind === 'becomes') addAsked(when.check, at, expanded, registers)
-    return [...registers]
-  })
-  return (index) => asked[index]!.some((register) => noting.written.has(register))
 }

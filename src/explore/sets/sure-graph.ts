@@ -3,7 +3,8 @@ import { findTrail, type IsFound } from '../sure-search.ts'
 import { LiftedPart, LiftingSpace, type Outcome } from './lifting.ts'
 import { NotingRegisters } from './noting.ts'
 import { componentsOf, type SurePartAt, surePartsOf } from './sure-parts.ts'
-import { type SetSearch, whatChanged } from './set-search.ts'
+import { whatChanged } from './place-moves.ts'
+import type { SetSearch } from './set-search.ts'
 import type { Move } from './spread.ts'
 
 const nowhere: ReadonlySet<number> = new Set()
