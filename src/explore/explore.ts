@@ -146,10 +146,12 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
   if (search.isFull && sets?.isComplete) yield* quietly(roam(cover, sets.taken), () => progress('replaying'))
   for (const _ of coverRows(search, cover, calm)) yield progress('replaying')
   const { gap } = judging
+  let plans: FarPlans | null = null
   if (search.isFull && sets?.isComplete) {
     const goals = [...stage.expanded.goals.keys()].slice(0, mostGoals).filter((goal) => !search.holds(0, goal))
     judging.bySets = yield* quietly(judgeBySets(sets, goals, options.observations ?? []), telling)
-    yield* quietly(playFar(judging, judging.bySets), () => progress('replaying'))
+    if (judging.bySets.graph) plans = new FarPlans(cover, judging.bySets.graph)
+    if (plans) yield* quietly(playFar(judging, judging.bySets, plans), () => progress('replaying'))
   }
   const backward = yield* quietly(Predecessors.of(search), telling)
   judging.bytes = backward.bytes + (sets?.diagrams.bytes ?? 0)
@@ -190,16 +192,11 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
   const possible = new Set([...bySets.possible.keys, ...stuck.possible])
   judging.possible = possible
   yield* quietly(findFarWitnesses(search, cover, observations, possible, witnesses), telling)
-  if (bySets.graph) {
-    const plans = new FarPlans(cover, bySets.graph)
-    yield* quietly(plans.showPresses(search, observations, bySets.possible.presses, witnesses), telling)
-  }
+  if (plans) yield* quietly(plans.showPresses(search, observations, bySets.possible.presses, witnesses), telling)
 }
 
 /** Plays what sets tell is possible, and was not played yet. */
-function* playFar({ cover, farLosses }: Judging, { graph, taken, goals }: BySets): Generator<undefined, void> {
-  if (!graph) return
-  const plans = new FarPlans(cover, graph)
+function* playFar({ farLosses }: Judging, { taken, goals }: BySets, plans: FarPlans): Generator<undefined, void> {
   yield* plans.playRows(taken)
   for (const [goal, { everMet, met, lost }] of goals) {
     if (everMet) yield* plans.playGoal(goal, met)

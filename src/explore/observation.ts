@@ -24,7 +24,8 @@ export type See = (key: string) => void
 
 /** Something to look out for while exploring: in situations, in presses that are possible, in what moves do. */
 export interface Observation {
-  readonly onSituation?: (regs: Int32Array, see: See) => void
+  /** Looks at a situation, each by itself. Of sets, a look is had for each way in which what it reads can stand: so each reads little. */
+  readonly onSituation?: readonly ((regs: Int32Array, see: See) => void)[]
   readonly onPress?: (press: PossiblePress, see: See) => void
   /** Whether presses are seen before they are made: it is enough to stand there. */
   readonly isBeforePress?: boolean
@@ -204,9 +205,11 @@ export class Eye {
   look(regs: Int32Array, patch: number): void {
     const { tables } = this.#search.stage
     for (const observation of this.#onSituation) {
-      observation.onSituation!(regs, (key) => {
-        this.#see(observation, key, { kind: -1, what: -1, regs: null, patch })
-      })
+      for (const look of observation.onSituation!) {
+        look(regs, (key) => {
+          this.#see(observation, key, { kind: -1, what: -1, regs: null, patch })
+        })
+      }
     }
     if (this.#onPress.length > 0) {
       for (let actor = 0; actor < tables.at.characters; actor++) this.#lookAtPresses(regs, actor, patch)

@@ -5,7 +5,7 @@ import { type Slice, sliceOf, settingOf } from './slice.ts'
 import { type Predecessors, canComeTo, type Undone } from './graph.ts'
 import { loosen } from './successors.ts'
 import type { Search } from './search.ts'
-import type { Observation } from './observation.ts'
+import type { Observation, See } from './observation.ts'
 import type { SetSearch } from './sets/set-search.ts'
 import { Bits } from './store.ts'
 import { OpenEnvironment } from './open-environment.ts'
@@ -112,12 +112,12 @@ function* canLeave(
 
 function lookoutFor(tables: Tables, barred: ReadonlyMap<string, Barred>): Observation {
   const isIn = ({ slice, settings }: Barred, regs: Int32Array): boolean => settings.has(settingOf(tables, slice, regs))
-  const onSituation: Observation['onSituation'] = (regs, see) => {
+  const look = (regs: Int32Array, see: See): void => {
     const now = loosen(tables, regs.slice())
     for (const [key, one] of barred) if (isIn(one, now)) see(key)
   }
   return {
-    ...(barred.size > 0 ? { onSituation } : {}),
+    ...(barred.size > 0 ? { onSituation: [look] } : {}),
     isShown: (key, play: Play) => isIn(barred.get(key)!, loosen(tables, play.registers())),
     isFault: () => true,
   }

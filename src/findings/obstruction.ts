@@ -15,14 +15,12 @@ export function carriedLookout({ expanded, tables: { at } }: Stage): Observation
     Array.from({ length: Math.min(most, mostCounted) + 1 }, (_, count) => `${start}${name} ${String(count)}`),
   )
   return {
-    onSituation: (regs, see) => {
+    onSituation: keys.map((own, item) => (regs, see) => {
       for (let actor = 0; actor < at.characters; actor++) {
-        for (const [item, own] of keys.entries()) {
-          const count = regs[at.item(actor, item)]!
-          if (count > 0) see(own[Math.min(count, own.length - 1)]!)
-        }
+        const count = regs[at.item(actor, item)]!
+        if (count > 0) see(own[Math.min(count, own.length - 1)]!)
       }
-    },
+    }),
     isFault: () => false,
     // It is looked up, and not told: nothing need be played.
     isKnown: () => true,

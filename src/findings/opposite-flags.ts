@@ -13,9 +13,9 @@ export const oppositeFlags: Rule = {
     const { at } = stage.tables
     return {
       isFault: () => true,
-      onSituation: (regs, see) => {
-        for (const { key, one, other } of pairs) if (regs[at.flag(one)] === regs[at.flag(other)]) see(key)
-      },
+      onSituation: pairs.map(({ key, one, other }) => (regs, see) => {
+        if (regs[at.flag(one)] === regs[at.flag(other)]) see(key)
+      }),
       isShown: (key, play) => {
         const pair = pairs.find((known) => known.key === key)!
         return play.isSet(pair.one) === play.isSet(pair.other)

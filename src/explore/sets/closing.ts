@@ -1,5 +1,5 @@
 import type { BitChange, Diagrams } from './diagrams.ts'
-import type { LiftingSpace } from './lifting.ts'
+import type { LiftedPart, LiftingSpace } from './lifting.ts'
 import type { PlaceMoves } from './place-moves.ts'
 import { Rounds } from './rounds.ts'
 
@@ -48,7 +48,10 @@ export class Arrivals {
 /**
  * Closes what has arrived at a place under all that can happen there without leaving it.
  *
- * Most of that need not be tried. Where what it came from was closed under a change, and what led here touches no bit of that
+ * What parts do is learned first. A part was learned for all that leaves of its tree hold for; they hold for what changes make
+ * of that which touch none of the bits that decide it: so what came from where a part was learned need not be looked at again.
+ *
+ * Most changes need not be tried. Where what it came from was closed under a change, and what led here touches no bit of that
  * change, so is this: see `Rounds`. That holds for what is left beside what was found here before, too, where that is closed under e.
  */
 export class Closing {
@@ -80,9 +83,15 @@ export class Closing {
     })
     let found = -1
     let changes: BitChange[] = []
+    let learned = 0
     for (let before = -1; before !== this.set;) {
+      const isFirst = before < 0
       before = this.set
-      for (const { part, run } of parts) part.learn(this.set, around, run)
+      for (const { part, run } of parts) {
+        const isKnown = !rounds.hasChanged(part.decidingBits(around), learned) && (!isFirst || this.#wasLearned(part))
+        if (!isKnown) part.learn(this.set, around, run)
+      }
+      learned = rounds.now
       yield
       if (space.found !== found) {
         found = space.found
@@ -95,6 +104,16 @@ export class Closing {
     }
     for (const change of changes) this.under.add(change)
     return true
+  }
+
+  /** Whether a part was learned at all places where this has come from, and does not ask for more about the place here than there. */
+  #wasLearned(part: LiftedPart): boolean {
+    const { from } = this.#arrived
+    const { moves } = this.#search
+    const around = moves.aroundOf(this.#place)
+    for (const place of from)
+      if (!moves.has(place, part) || !part.asksAlike(around, moves.aroundOf(place))) return false
+    return from.size > 0
   }
 
   /** All that can happen here without leaving. */

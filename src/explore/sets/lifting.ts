@@ -46,7 +46,7 @@ export class LiftedPart {
   /** Bodies that some leaf asks about. */
   readonly #asked = new Set<number>()
   /** By those of them in whose way the first character is, the set of all that leaves hold for, of so many leaves. */
-  readonly #covered = new Map<string, { set: number; leaves: number }>()
+  readonly #covered = new Map<string, Covered>()
   readonly #changes = new Map<string, Lifted>()
   #list: readonly LiftedChange[] | null = null
 
@@ -66,19 +66,37 @@ export class LiftedPart {
 
   /** Tries the part from a set of situations, as far as that is new: by runs where the first character is in these ways. */
   learn(set: number, around: Surroundings, run: Run): void {
-    while (this.#space.fillOutside(set, this.#coveredIn(around))) this.#follow({ around, run })
+    while (this.#space.fillOutside(set, this.#coveredIn(around).set)) this.#follow({ around, run })
   }
 
   /** The set of all that leaves hold for, where the first character is in these ways. */
-  #coveredIn(around: Surroundings): number {
+  #coveredIn(around: Surroundings): Covered {
     const key = [...this.#asked].filter((body) => around.has(body)).join()
     let covered = this.#covered.get(key)
-    if (!covered) this.#covered.set(key, (covered = { set: 0, leaves: 0 }))
+    if (!covered) this.#covered.set(key, (covered = { set: 0, leaves: 0, decides: { set: 0, bits: nowhere } }))
     for (; covered.leaves < this.#leaves.length; covered.leaves++) {
       const { cube, asks } = this.#leaves[covered.leaves]!
       if (isAsked(asks, around)) covered.set = this.#space.diagrams.union(covered.set, cube)
     }
-    return covered.set
+    return covered
+  }
+
+  /**
+   * The bits that decide whether leaves hold for a situation, where the first character is in these ways. What leaves hold for
+   * a set of situations, they hold for what changes make of it that touch none of these bits.
+   */
+  decidingBits(around: Surroundings): ReadonlySet<number> {
+    const covered = this.#coveredIn(around)
+    if (covered.decides.set !== covered.set) {
+      covered.decides = { set: covered.set, bits: this.#space.diagrams.bitsOf(covered.set) }
+    }
+    return covered.decides.bits
+  }
+
+  /** Whether all that leaves ask about the place of the first character is the same where it is in these ways and in those. */
+  asksAlike(around: Surroundings, there: Surroundings): boolean {
+    for (const body of this.#asked) if (around.has(body) !== there.has(body)) return false
+    return true
   }
 
   /** Goes the way of the situation that was filled in, to where nothing is known, and runs the part from there. */
@@ -137,7 +155,12 @@ export class LiftedPart {
       if (body >= 0) asks.push(around.has(body) ? body : ~body)
       else layout.literals(register, layout.code(register, noting.from[register]!), literals)
     }
-    this.#leaves.push({ cube: this.#space.diagrams.cube([...literals].sort((a, b) => a - b)), asks })
+    const { diagrams } = this.#space
+    let cube = diagrams.cube([...literals].sort((a, b) => a - b))
+    for (const register of reads) {
+      if (register < firstBody) cube = diagrams.union(cube, this.#space.unused(register))
+    }
+    this.#leaves.push({ cube, asks })
     const known = this.#asked.size
     for (const ask of asks) this.#asked.add(ask >= 0 ? ask : ~ask)
     if (this.#asked.size > known) this.#covered.clear()
@@ -198,6 +221,15 @@ interface Here {
   readonly run: Run
 }
 
+/** The set of all that so many leaves hold for, and the bits that decide what is in such a set. */
+interface Covered {
+  set: number
+  leaves: number
+  decides: { readonly set: number; readonly bits: ReadonlySet<number> }
+}
+
+const nowhere: ReadonlySet<number> = new Set()
+
 /** A leaf of the tree: the set of all assignments that it holds for, and what it asks about the place. */
 interface Leaf {
   readonly cube: number
@@ -248,6 +280,7 @@ export class LiftingSpace {
   found = 0
   /** By register and code, the set in which it stands there. */
   readonly #standing = new Map<number, number>()
+  readonly #unused = new Map<number, number>()
 
   /** `ignored`: registers that stand at 0 in all that is looked at, and need not be asked for. */
   constructor(
@@ -280,6 +313,20 @@ export class LiftingSpace {
     this.layout.literals(register, code, literals)
     const set = this.diagrams.cube(literals)
     this.#standing.set(key, set)
+    return set
+  }
+
+  /**
+   * The set of all assignments in which a register stands at a code that means nothing. They are in no set of situations:
+   * what holds for all codes that mean something is thus, with these, the set of all assignments, and quickly compared.
+   */
+  unused(register: number): number {
+    let set = this.#unused.get(register)
+    if (set === undefined) {
+      set = 0
+      for (const code of this.layout.unused(register)) set = this.diagrams.union(set, this.standing(register, code))
+      this.#unused.set(register, set)
+    }
     return set
   }
 

@@ -38,6 +38,7 @@ export class PlaceMoves {
   readonly #moves: Successors
   readonly #parts = new Map<string, LiftedPart>()
   readonly #partsAt: (readonly PartAt[] | undefined)[] = []
+  readonly #has: (ReadonlySet<LiftedPart> | undefined)[] = []
   /** By place of the first character, the bodies in whose way it is there. */
   readonly #around: (ReadonlySet<number> | undefined)[] = []
   /** Whether anything moves people to places, or pushes them. */
@@ -72,6 +73,11 @@ export class PlaceMoves {
   /** All that can be done, or happen, while the first character is at a place. */
   at(place: number): readonly PartAt[] {
     return (this.#partsAt[place] ??= [...this.#list(place)])
+  }
+
+  /** Whether a part is among what can be done at a place. */
+  has(place: number, part: LiftedPart): boolean {
+    return (this.#has[place] ??= new Set(this.at(place).map((one) => one.part))).has(part)
   }
 
   *#list(place: number): Generator<PartAt> {

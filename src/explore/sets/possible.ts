@@ -2,6 +2,7 @@ import { eachPress, isOffered } from '../inputs.ts'
 import type { Observation } from '../observation.ts'
 import type { MoveWatcher } from '../successors.ts'
 import { LiftedLook } from './lifted-look.ts'
+import type { PartAt } from './place-moves.ts'
 import type { SetSearch } from './set-search.ts'
 
 /** All that may be seen in what was found. */
@@ -95,8 +96,7 @@ function* inSituations(
   observations: readonly Observation[],
   keys: Set<string>,
 ): Generator<undefined, void> {
-  for (const { onSituation } of observations) {
-    if (!onSituation) continue
+  for (const onSituation of observations.flatMap(({ onSituation = [] }) => onSituation)) {
     const look = new LiftedLook<readonly string[]>(search.space)
     yield
     look.each(
@@ -121,23 +121,46 @@ function* inPresses(
   const pressing = observations.flatMap(({ onPress }) => (onPress ? [{ onPress }] : []))
   if (pressing.length === 0) return
   const { space } = search.stage
-  const looks = new Map<string, LiftedLook<readonly string[]>>()
+  const together = new Together<PressOn>(search)
   for (const [place, set] of search.reached.entries()) {
     if (set === 0) continue
     for (const patch of search.places[0]!.patches[place]!) {
       const { candidates } = space.patches[0]!.patches[patch]!.signature
       for (const candidate of candidates.keys()) {
-        yield
-        const key = JSON.stringify(candidates.slice(0, candidate + 1))
-        const look = looks.get(key) ?? new LiftedLook<readonly string[]>(search.space)
-        looks.set(key, look)
-        const on = { patch, candidate }
-        look.each(set, pressTeller(search, pressing, on), (seen) => {
-          for (const one of seen) if (!presses.has(one)) presses.set(one, candidates[candidate]!.interactable)
-          addAll(keys, seen)
-        })
+        together.add(JSON.stringify(candidates.slice(0, candidate + 1)), set, { patch, candidate })
       }
     }
+    yield
+  }
+  for (const { one, set } of together.all()) {
+    const { interactable } = space.patches[0]!.patches[one.patch]!.signature.candidates[one.candidate]!
+    new LiftedLook<readonly string[]>(search.space).each(set, pressTeller(search, pressing, one), (seen) => {
+      for (const key of seen) if (!presses.has(key)) presses.set(key, interactable)
+      addAll(keys, seen)
+    })
+    yield
+  }
+}
+
+/** What is alike at several places, with all that was found at these. */
+class Together<T> {
+  readonly #search: SetSearch
+  readonly #all = new Map<string, { readonly one: T; set: number }>()
+
+  constructor(search: SetSearch) {
+    this.#search = search
+  }
+
+  /** Adds what was found at a place where something can be done that is alike wherever it has the same key. */
+  add(key: string, set: number, one: T): void {
+    const known = this.#all.get(key)
+    if (known) known.set = this.#search.diagrams.union(known.set, set)
+    else this.#all.set(key, { one, set })
+  }
+
+  /** What can be done, by the first place where that was so, and where: each thing once. */
+  all(): Iterable<{ readonly one: T; readonly set: number }> {
+    return this.#all.values()
   }
 }
 
@@ -179,24 +202,25 @@ function* inMoves(
       },
     ),
   )
-  const looks = new Map<string, LiftedLook<readonly string[]>>()
+  const together = new Together<PartAt>(search)
   for (const [place, set] of search.reached.entries()) {
     if (set === 0) continue
     const bodies = [...search.moves.aroundOf(place)].join()
-    for (const { key, made, patch } of search.moves.at(place)) {
-      yield
-      // Whose way the first character is in is not asked for here: looks are not shared between such places.
-      const look = looks.get(`${key} ${bodies}`) ?? new LiftedLook<readonly string[]>(search.space)
-      looks.set(`${key} ${bodies}`, look)
-      const told = (regs: Int32Array): readonly string[] => {
-        all = []
-        moves.eachOf(made, regs, patch, () => all!.push(...seen!))
-        return all
-      }
-      look.each(set, told, (found) => {
-        addAll(keys, found)
-      })
+    // Whose way the first character is in is not asked for here: looks are not shared between such places.
+    for (const part of search.moves.at(place)) together.add(`${part.key} ${bodies}`, set, part)
+    yield
+  }
+  for (const { one, set } of together.all()) {
+    const { made, patch } = one
+    const told = (regs: Int32Array): readonly string[] => {
+      all = []
+      moves.eachOf(made, regs, patch, () => all!.push(...seen!))
+      return all
     }
+    new LiftedLook<readonly string[]>(search.space).each(set, told, (found) => {
+      addAll(keys, found)
+    })
+    yield
   }
 }
 

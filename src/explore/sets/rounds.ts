@@ -11,8 +11,6 @@ export interface RoundsOptions {
   readonly wasClosed?: (change: BitChange) => boolean
   /** What is left out: nothing leads into it or on from it (nothing). */
   readonly without?: number
-  /** Is told of each larger set that one is closed to, change by change, until it is closed. */
-  readonly onGrown?: (set: number) => void
 }
 
 /**
@@ -30,7 +28,6 @@ export class Rounds {
   readonly #isBack: boolean
   readonly #wasClosed: (change: BitChange) => boolean
   readonly #without: number
-  readonly #onGrown: ((set: number) => void) | undefined
   /** The bits that decide what is left out. */
   readonly #deciding: ReadonlySet<number>
   /** By bit, when it was last changed. */
@@ -47,7 +44,6 @@ export class Rounds {
     this.#changedAt = changed ? Int32Array.from(changed) : new Int32Array(diagrams.bits)
     this.#wasClosed = wasClosed
     this.#without = without
-    this.#onGrown = options.onGrown
     this.#deciding = diagrams.bitsOf(without)
   }
 
@@ -57,8 +53,8 @@ export class Rounds {
     for (const change of changes) {
       this.#touched.set(change, decides(change) ? [...new Set([...change.bits, ...this.#deciding])] : change.bits)
     }
-    // What may lead into what is left out is made by itself: nothing else goes on from there. So is all whose steps are wanted.
-    this.#groups = byFirstBit(changes, (change) => this.#onGrown !== undefined || decides(change))
+    // What may lead into what is left out is made by itself: nothing else goes on from there.
+    this.#groups = byFirstBit(changes, decides)
   }
 
   /** Closes a set, which has all in it that was closed before. Null where more than so many nodes were made. */
@@ -76,12 +72,22 @@ export class Rounds {
     return set
   }
 
+  /** How often a set was made larger. */
+  get now(): number {
+    return this.#now
+  }
+
+  /** Whether any of some bits was changed after that. */
+  hasChanged(bits: Iterable<number>, since: number): boolean {
+    for (const bit of bits) if (this.#changedAt[bit]! > since) return true
+    return false
+  }
+
   #closeUnder(set: number, untried: readonly BitChange[]): number {
     const diagrams = this.#diagrams
     const together = diagrams.together(untried, this.#isBack)
     const closed = diagrams.difference(diagrams.closed(set, together), this.#without)
     if (closed !== set) {
-      this.#onGrown?.(closed)
       this.#now++
       for (const { change, hadEffect } of together.members) {
         if (hadEffect) for (const bit of this.#touched.get(change)!) this.#changedAt[bit] = this.#now
@@ -95,7 +101,7 @@ export class Rounds {
     const tried = this.#triedAt.get(change) ?? (this.#wasClosed(change) ? 0 : -1)
     if (tried < 0) return true
     this.#triedAt.set(change, tried)
-    return this.#touched.get(change)!.some((bit) => this.#changedAt[bit]! > tried)
+    return this.hasChanged(this.#touched.get(change)!, tried)
   }
 }
 

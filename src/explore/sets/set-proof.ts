@@ -1,5 +1,6 @@
 import { moveKind } from '../successors.ts'
 import { clocksRunDown } from '../time-cycles.ts'
+import type { BitChange } from './diagrams.ts'
 import { closedUnder } from './rounds.ts'
 import type { SetSearch } from './set-search.ts'
 import { type Move, spread } from './spread.ts'
@@ -16,6 +17,11 @@ export function whyNotBySets({ stage: { tables }, acting }: SetSearch): string |
   return null
 }
 
+interface Waits {
+  readonly here: readonly BitChange[]
+  readonly away: readonly number[]
+}
+
 /**
  * Tries to show, for whole sets of situations at once, that from every situation at rest, before the goal was met, sure moves
  * reach the goal: backwards from the goal, over sure moves that come to rest. It is enough to look at situations at rest,
@@ -26,6 +32,7 @@ export class SetProof {
   readonly #search: SetSearch
   /** By component, what the last goal can be met from for certain, as far as that was found. */
   #good: Int32Array | null = null
+  readonly #waits = new Map<number, Waits>()
 
   constructor(graph: SureGraph) {
     this.#graph = graph
@@ -157,20 +164,31 @@ export class SetProof {
     return diagrams.difference(can, ill)
   }
 
+  /** What may fall due at a place: the changes there, and where it leads away from the place, or never ends. */
+  #waitsAt(place: number): Waits {
+    const known = this.#waits.get(place)
+    if (known) return known
+    const waits = { here: [] as BitChange[], away: [] as number[] }
+    for (const { change, to } of this.#search.moves.changesAt(place)) {
+      if (change.kind !== moveKind.wait) continue
+      if (to !== place || change.isStorm) waits.away.push(change.where)
+      else if (change.change.bits.length > 0) waits.here.push(change.change)
+    }
+    this.#waits.set(place, waits)
+    return waits
+  }
+
   /** The part of a set at a place from which waiting may lead to rest elsewhere than in `good`, or away from the place. */
   *#illAfterWaiting(set: number, place: number, good: number): Generator<undefined, number> {
     const { diagrams } = this.#search
-    const waits = [...this.#search.moves.changesAt(place)].filter(({ change }) => change.kind === moveKind.wait)
-    const here = waits.flatMap(({ change, to }) =>
-      to === place && !change.isStorm && change.change.bits.length > 0 ? [change.change] : [],
-    )
+    // Where nothing runs, nothing falls due.
+    if (diagrams.isWithin(set, this.#graph.rest)) return diagrams.difference(set, good)
+    const { here, away } = this.#waitsAt(place)
     const { nodes } = this.#search
     const all = yield* closedUnder(diagrams, here, 'forwards', set, { nodes })
     if (all === null) return set
     let ill = diagrams.difference(diagrams.intersection(all, this.#graph.rest), good)
-    for (const { change, to } of waits) {
-      if (to !== place || change.isStorm) ill = diagrams.union(ill, diagrams.intersection(all, change.where))
-    }
+    for (const where of away) ill = diagrams.union(ill, diagrams.intersection(all, where))
     const led = yield* closedUnder(diagrams, here, 'backwards', ill, { nodes })
     return led === null ? set : diagrams.intersection(set, led)
   }

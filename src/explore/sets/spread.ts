@@ -17,10 +17,8 @@ export interface Spreading {
   readonly without: number
   /** What a move between places leads to from a set, or comes from. */
   readonly next: (move: Move, set: number) => number
-  /** Is told of what arrived at a place, and then of each larger set that this is closed to there. */
+  /** Is told of what arrived at a place, and then of what this is closed to there. */
   readonly onGrown?: (place: number, set: number) => void
-  /** Is asked after each place; true ends it there. */
-  readonly isEnough?: (place: number) => boolean
 }
 
 /**
@@ -31,7 +29,7 @@ export function* spread(
   { diagrams, nodes }: { readonly diagrams: Diagrams; readonly nodes: number },
   from: Int32Array,
   moves: readonly Move[],
-  { way, without, next, onGrown, isEnough }: Spreading,
+  { way, without, next, onGrown }: Spreading,
 ): Generator<undefined, Int32Array | null> {
   const [source, target] = way === 'forwards' ? (['from', 'to'] as const) : (['to', 'from'] as const)
   const within: BitChange[][] = Array.from(from, () => [])
@@ -60,12 +58,11 @@ export function* spread(
       changed: arrived.touched,
       wasClosed: (change) => arrived.wasClosed(change, closed, found[here] === 0 ? null : closed[here]!),
       without,
-      ...(onGrown && { onGrown: (grown: number) => void onGrown(here, grown) }),
     })
     if (set === null) return null
+    if (set !== fresh) onGrown?.(here, set)
     closed[here] = new Set(within[here])
     found[here] = diagrams.union(found[here]!, set)
-    if (isEnough?.(here)) return found
     for (const move of across[here]!) {
       const to = move[target]
       const made = diagrams.difference(next(move, set), found[to]!)
