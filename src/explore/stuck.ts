@@ -58,12 +58,13 @@ export function* findStuck(
   const untold = new Map<string, string>()
   const possible = new Set<string>()
   const byKey = new Map<string, Candidate>()
-  for (const candidate of candidates(search.stage)) {
+  const followed = candidates(search.stage).map((one) => [one, sliceOf(tables, one.machine)] as const)
+  const settings = yield* settingsThatStay(search, undone, followed)
+  for (const [i, [candidate, slice]] of followed.entries()) {
     yield
     byKey.set(candidate.key, candidate)
-    const slice = sliceOf(tables, candidate.machine)
     if (sets && !(yield* canAlwaysLeave(search.stage, sets, candidate, slice, shown))) possible.add(candidate.key)
-    const staying = yield* settingsThatStay(search, backward, undone, candidate, slice)
+    const staying = settings[i]!
     if (staying.size === 0) {
       if (isReached(search, candidate) && !candidate.out.some(({ index }) => shown.has(index))) {
         untold.set(candidate.key, 'it is not certain that any transition out of it can be taken')
@@ -204,46 +205,80 @@ function* canAlwaysLeave(
   )
 }
 
-/** The settings of the situations in a state from which no moves lead out of it. */
+/** Candidates are followed in groups of this size: a bit of a whole number each. */
+const together = 31
+
+/** By candidate, the settings of the situations in its state from which no moves lead out of it. */
 function* settingsThatStay(
   search: Search,
-  backward: Predecessors,
   undone: Undone,
-  { machine, state }: Candidate,
-  slice: Slice,
-): Generator<undefined, Map<string, Int32Array>> {
-  const { count } = search.store
+  followed: readonly (readonly [Candidate, Slice])[],
+): Generator<undefined, Map<string, Int32Array>[]> {
+  const settings = followed.map(() => new Map<string, Int32Array>())
   const regs = new Int32Array(search.stage.tables.at.size)
-  const own: number[] = []
-  const leaves = new Bits(count)
-  const queue: number[] = []
-  for (let index = 0; index < count; index++) {
-    if (index % 512 === 511) yield
-    search.read(index, regs)
-    if (regs[machine] !== state || index >= search.expanded) {
-      leaves.add(index)
-      queue.push(index)
-    } else own.push(index)
-  }
-  let visited = 0
-  for (let index = queue.pop(); index !== undefined; index = queue.pop()) {
-    if (++visited % 2048 === 0) yield
-    const end = backward.end(index)
-    for (let at = backward.first(index); at < end; at++) {
-      const source = backward.source(at)
-      if (leaves.add(source)) queue.push(source)
+  for (let first = 0; first < followed.length; first += together) {
+    const group = followed.slice(first, first + together)
+    const leaves = yield* whatLeaves(search, undone, group)
+    const all = 2 ** group.length - 1
+    for (let index = 0; index < search.expanded; index++) {
+      if (index % 4096 === 4095) yield
+      if (leaves[index] === all) continue
+      search.read(index, regs)
+      const looseRegs = loosen(search.stage.tables, regs.slice())
+      for (const [i, [, slice]] of group.entries()) {
+        if ((leaves[index]! & (1 << i)) !== 0) continue
+        settings[first + i]!.set(settingOf(search.stage.tables, slice, looseRegs), looseRegs)
+      }
     }
-    for (const back of undone.get(index) ?? []) if (leaves.add(back)) queue.push(back)
-  }
-  const settings = new Map<string, Int32Array>()
-  for (const [i, index] of own.entries()) {
-    if (i % 512 === 511) yield
-    if (leaves.has(index)) continue
-    search.read(index, regs)
-    const looseRegs = loosen(search.stage.tables, regs.slice())
-    settings.set(settingOf(search.stage.tables, slice, looseRegs), looseRegs)
   }
   return settings
+}
+
+/** By situation, a bit for each candidate where it is in another state, or moves lead there, or to what was not looked at. */
+function* whatLeaves(
+  search: Search,
+  undone: Undone,
+  group: readonly (readonly [Candidate, Slice])[],
+): Generator<undefined, Int32Array> {
+  const { store, expanded } = search
+  const leaves = new Int32Array(store.count).fill(2 ** group.length - 1)
+  const states = group.map(([{ machine, state }], i) => ({ stateIn: search.readerOf(machine), state, bit: 1 << i }))
+  for (let index = 0; index < expanded; index++) {
+    if (index % 4096 === 4095) yield
+    let own = 0
+    for (const { stateIn, state, bit } of states) if (stateIn(index) !== state) own |= bit
+    leaves[index] = own
+  }
+  // To and fro: moves lead to what was found later, and back to what was found earlier.
+  let isChanged = true
+  const follow = (index: number): void => {
+    const before = leaves[index]!
+    let own = before
+    const end = search.endEdge(index)
+    for (let edge = search.firstEdge(index); edge < end; edge++) own |= leaves[search.target(edge)]!
+    if (own === before) return
+    leaves[index] = own
+    isChanged = true
+  }
+  while (isChanged) {
+    isChanged = false
+    for (let index = expanded - 1; index >= 0; index--) {
+      if (index % 4096 === 4095) yield
+      follow(index)
+    }
+    for (const [index, backs] of undone) {
+      for (const back of backs) {
+        if ((leaves[index]! & ~leaves[back]!) === 0) continue
+        leaves[back]! |= leaves[index]!
+        isChanged = true
+      }
+    }
+    for (let index = 0; index < expanded; index++) {
+      if (index % 4096 === 4095) yield
+      follow(index)
+    }
+  }
+  return leaves
 }
 
 /** Whether something leads out of all of these settings on certain ground alone, where something does on all ground. */
