@@ -30,38 +30,38 @@ export class Packing {
     const layout = new FieldLayout()
     const patchBits = bitsFor(patches[0]! - 1)
     this.patchMask = (1 << patchBits) - 1
-    layout.add(-1, patches[0]! - 1, 'plain')
+    layout.add(-1, patchBits, 'plain')
     const { at, states, expanded } = tables
     for (let character = 1; character < at.characters; character++) {
-      layout.add(at.place(character), patches[character]! - 1, 'plain')
+      layout.add(at.place(character), bitsFor(patches[character]! - 1), 'plain')
     }
     for (const [machine, own] of states.entries()) {
-      layout.add(at.state(machine), own.length - 1, 'plain')
+      layout.add(at.state(machine), bitsFor(own.length - 1), 'plain')
       if (restPosesDiffer(tables, machine)) layout.add(at.pose(machine), 1, 'plain')
       const waits = canWait(tables, machine)
-      if (tables.knowsLast[machine]) layout.add(at.last(machine), at.characters - 1, 'plain')
-      if (waits.length > 0) layout.add(at.waiting(machine), waits.length, 'choice', [0, ...waits])
+      if (tables.knowsLast[machine]) layout.add(at.last(machine), bitsFor(at.characters - 1), 'plain')
+      if (waits.length > 0) layout.add(at.waiting(machine), bitsFor(waits.length), 'choice', [0, ...waits])
       if (passive?.bodies.includes(machine)) layout.add(at.barred(machine), 1, 'plain')
     }
     for (let flag = 0; flag < at.flags; flag++) layout.add(at.flag(flag), 1, 'plain')
     for (const [counter, { most }] of expanded.counters.entries()) {
-      layout.add(at.counter(counter), most, 'plain')
+      layout.add(at.counter(counter), bitsFor(most), 'plain')
     }
     for (const [wheel, { positions }] of expanded.wheels.entries()) {
-      layout.add(at.wheel(wheel), positions - 1, 'plain')
+      layout.add(at.wheel(wheel), bitsFor(positions - 1), 'plain')
     }
     for (const [content, { count }] of expanded.contents.entries()) {
-      layout.add(at.content(content), count, 'plain')
+      layout.add(at.content(content), bitsFor(count), 'plain')
     }
     for (let awaited = 0; awaited < at.awaited; awaited++) layout.add(at.holding(awaited), 1, 'plain')
     const keepable = tables.canBeHeld.flatMap((can, machine) => (can ? [machine + 1] : []))
     for (let character = 0; character < at.characters; character++) {
       if (passive?.characters.has(character)) continue
-      layout.add(at.held(character), keepable.length, 'choice', [0, ...keepable])
+      layout.add(at.held(character), bitsFor(keepable.length), 'choice', [0, ...keepable])
       for (const zone of at.askedZones) layout.add(at.inside(character, zone), 1, 'plain')
       for (let memory = 0; memory < at.memories; memory++) layout.add(at.memory(character, memory), 1, 'plain')
       for (const [item, { most, shared }] of expanded.items.entries()) {
-        if (!shared || character === 0) layout.add(at.item(character, item), most, 'plain')
+        if (!shared || character === 0) layout.add(at.item(character, item), bitsFor(most), 'plain')
       }
     }
     for (let clock = 0; clock < at.clocks; clock++) addClock(layout, tables, clock, counting)
@@ -112,8 +112,6 @@ export interface Field {
   readonly word: number
   readonly shift: number
   readonly mask: number
-  /** The largest code. */
-  readonly most: number
   readonly kind: 'plain' | 'choice' | 'ticks'
   /** For a choice: the values, by code. */
   readonly values: readonly number[]
@@ -126,9 +124,7 @@ class FieldLayout {
   word = 0
   #used = 0
 
-  /** `most`: the largest code. */
-  add(register: number, most: number, kind: Field['kind'], values: readonly number[] = [], low = 0): void {
-    const bits = bitsFor(most)
+  add(register: number, bits: number, kind: Field['kind'], values: readonly number[] = [], low = 0): void {
     if (bits === 0 && register >= 0) return
     if (bits > 31) throw new RangeError('a field of a situation cannot be wider than 31 bits')
     if (this.#used + bits > 32) {
@@ -136,7 +132,7 @@ class FieldLayout {
       this.#used = 0
     }
     const mask = bits === 32 ? -1 : (1 << bits) - 1
-    this.fields.push({ register, word: this.word, shift: this.#used, mask, most, kind, values, low })
+    this.fields.push({ register, word: this.word, shift: this.#used, mask, kind, values, low })
     this.#used += bits
   }
 }
@@ -149,12 +145,12 @@ function addClock(layout: FieldLayout, tables: Tables, clock: number, counting: 
   }
   const longest = longestOf(tables, clock)
   if (counting.kind === 'ms') {
-    layout.add(register, longest + 1, 'plain')
+    layout.add(register, bitsFor(longest + 1), 'plain')
     return
   }
   const most = Math.min(mostTicks, Math.ceil(longest / counting.tick))
   const low = bitsFor(turnsBack(tables, clock) || most === mostTicks ? most : 1)
-  layout.add(register, 2 ** (bitsFor(most + 1) + low) - 1, 'ticks', [], low)
+  layout.add(register, bitsFor(most + 1) + low, 'ticks', [], low)
 }
 
 /** The code of a value of a field; 0 for 0. */

@@ -71,12 +71,6 @@ export class BitLayout {
     return this.#counted[register] ?? none
   }
 
-  /** The codes of a register that stand for nothing. */
-  *unused(register: number): Generator<number> {
-    const { field, places, bits } = this.#slots[register]!
-    for (let code = places ? places.patches.length : field.most + 1; code < 2 ** bits; code++) yield code
-  }
-
   /** The code of a value of a register. */
   code(register: number, value: number): number {
     const { field, places } = this.#slots[register]!

@@ -22,9 +22,7 @@ export class LiftedLook<T> {
       const value = look(noting.base)
       const literals: number[] = []
       for (const register of noting.reads) {
-        if (!layout.has(register)) continue
-        layout.literals(register, layout.code(register, noting.from[register]!), literals)
-        this.#told = diagrams.union(this.#told, this.#space.unused(register))
+        if (layout.has(register)) layout.literals(register, layout.code(register, noting.from[register]!), literals)
       }
       const cube = diagrams.cube(literals.sort((a, b) => a - b))
       this.#told = diagrams.union(this.#told, cube)

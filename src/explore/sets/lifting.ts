@@ -156,10 +156,7 @@ export class LiftedPart {
       else layout.literals(register, layout.code(register, noting.from[register]!), literals)
     }
     const { diagrams } = this.#space
-    let cube = diagrams.cube([...literals].sort((a, b) => a - b))
-    for (const register of reads) {
-      if (register < firstBody) cube = diagrams.union(cube, this.#space.unused(register))
-    }
+    const cube = diagrams.cube([...literals].sort((a, b) => a - b))
     this.#leaves.push({ cube, asks })
     const known = this.#asked.size
     for (const ask of asks) this.#asked.add(ask >= 0 ? ask : ~ask)
@@ -280,7 +277,6 @@ export class LiftingSpace {
   found = 0
   /** By register and code, the set in which it stands there. */
   readonly #standing = new Map<number, number>()
-  readonly #unused = new Map<number, number>()
 
   /** `ignored`: registers that stand at 0 in all that is looked at, and need not be asked for. */
   constructor(
@@ -313,20 +309,6 @@ export class LiftingSpace {
     this.layout.literals(register, code, literals)
     const set = this.diagrams.cube(literals)
     this.#standing.set(key, set)
-    return set
-  }
-
-  /**
-   * The set of all assignments in which a register stands at a code that means nothing. They are in no set of situations:
-   * what holds for all codes that mean something is thus, with these, the set of all assignments, and quickly compared.
-   */
-  unused(register: number): number {
-    let set = this.#unused.get(register)
-    if (set === undefined) {
-      set = 0
-      for (const code of this.layout.unused(register)) set = this.diagrams.union(set, this.standing(register, code))
-      this.#unused.set(register, set)
-    }
     return set
   }
 
