@@ -1,10 +1,10 @@
-import { fillIn, type Finding, narrowed, type Wanted } from '../findings/index.ts'
-import { readLevel } from '../interactables/index.ts'
-import { changedLines, edited, printable } from '../model/index.ts'
+import { fillIn, narrowed, type Wanted } from '../findings/index.ts'
+import { printable } from '../model/index.ts'
 import { checkFiles, filesOf } from './checking.ts'
 import { exitCode } from './outcome.ts'
 import { paint } from './paint.ts'
 import { changeLines, plural } from './report.ts'
+import { triedFixes } from './tried-fixes.ts'
 import { exit, Unusable, type World } from './world.ts'
 
 /** What stood in a file before a fix, or before that was taken back, is kept beside it, under its name and this. */
@@ -19,12 +19,29 @@ export async function fixFiles(
   const colour = paint(world.colours)
   let after = 0
   const reports = []
-  for await (const { report, text } of checkFiles(files, budget, world)) {
+  const checked = []
+  for await (const one of checkFiles(files, budget, world)) checked.push(one)
+  for (const { report, text } of checked) {
     const shown = narrowed(report, wanted)
     reports.push(shown)
     if (report.outcome !== 'checked') continue
-    const { fixed, made } = automaticFixes(shown.findings, text, report.file)
+    const tried = await triedFixes(report, shown.findings, text, async (other) => {
+      const from = await argumentOf(report.file, files, world)
+      const trying = withText(world, report.file, other)
+      for await (const again of checkFiles([from], budget, trying)) {
+        if (again.report.file === report.file && again.report.outcome === 'checked') return again.report
+      }
+      return null
+    })
+    if (!tried) continue
+    const { fixed, made, leftOut } = tried
     world.out(`${colour.bold(printable(report.file))}\n`)
+    for (const { finding, brings } of leftOut) {
+      const why = brings
+        ? `Then ${brings.rule} ${printable(brings.subject)} would be found. If that is how it should be, write it yourself.`
+        : 'It would still be found.'
+      world.out(`  ${finding.rule} ${printable(finding.subject)}: not fixed. ${why}\n`)
+    }
     if (made.length === 0) {
       world.out('  No automatic fixes.\n\n')
       continue
@@ -60,25 +77,19 @@ export async function fixFiles(
   return exitCode(again, world)
 }
 
-/** The text with all automatic fixes made, one after the other; a fix that no longer fits is left out. */
-function automaticFixes(
-  findings: readonly Finding[],
-  text: string,
-  file: string,
-): { readonly fixed: string; readonly made: { finding: Finding; lines: Finding['fix']['lines'] }[] } {
-  let fixed = text
-  const made: { finding: Finding; lines: Finding['fix']['lines'] }[] = []
-  for (const finding of findings) {
-    const { automatic, edit } = finding.fix
-    if (!automatic || !edit) continue
-    // What a report says is an edit of the level's own: its shape was made from that.
-    const next = edited(readLevel(fixed, file).source, edit)
-    const lines = next === null ? null : changedLines(fixed, next)
-    if (next === null || lines === null || !readLevel(next, file).value) continue
-    fixed = next
-    made.push({ finding, lines: { line: lines.line, was: [...lines.was], becomes: [...lines.becomes] } })
+/** What was said on the command line that a level comes from: its file, or its project. */
+async function argumentOf(level: string, said: readonly string[], world: World): Promise<string> {
+  for (const file of said) if (file !== level && (await filesOf([file], world)).includes(level)) return file
+  return level
+}
+
+/** The same world, in which a file has another text, and files are checked here. */
+function withText(world: World, file: string, text: string): World {
+  return {
+    ...world,
+    helpers: null,
+    readText: (wanted) => (wanted === file ? Promise.resolve(text) : world.readText(wanted)),
   }
-  return { fixed, made }
 }
 
 /** Writes what is in a file beside it, under the first name that is free. */

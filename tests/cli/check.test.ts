@@ -169,6 +169,28 @@ describe('fixing', () => {
     expect((await zintel(['check', '--feedback', '--format', 'json', path])).code).toBe(1)
   }, 120_000)
 
+  test('a fix after which something else would be found is not made, and that is told; the others are', async () => {
+    // The key, once there is one, opens either the door or the chest, and is gone.
+    const text = twoRooms(`items: { key: {}, crank: {} }
+interactables:
+  door: { type: door, in: gap, set: { lock: { item: key, item-use: consume }, stays-open: true } }
+  chest: { type: chest, at: [4, 0.4, 0.5], set: { lock: { item: key, item-use: consume }, gives: [{ item: crank, count: 1 }] } }
+  hook: { type: pickup, at: [2, 0.4, 1], set: { gives: kay } }
+goals: { crank: { carries: crank } }
+`)
+    const path = file('either.yaml', text)
+    const { code, out } = await zintel(['check', '--fix', '--yes', path])
+    expect(out).toMatch(/unknown-name hook: not fixed\. Then [a-z-]+ \S+ would be found\./)
+    expect(out).not.toContain('gives: key')
+    expect(code).toBe(1)
+    const fixed = readFileSync(path, 'utf8')
+    expect(fixed).toContain('gives: kay')
+    expect(fixed).toContain('is missing)')
+    // Fixes that were asked for by name are tried all the same.
+    expect((await zintel(['check', '--fix', '--yes', '--rule', 'unknown-name', path])).out).toContain('not fixed')
+    expect(readFileSync(path, 'utf8')).toBe(fixed)
+  }, 120_000)
+
   test('a link stays a link, and lines may end as on any machine', async () => {
     const path = file('windows.yaml', silent.replaceAll('\n', '\r\n'))
     chmodSync(path, 0o640)
