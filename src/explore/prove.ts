@@ -4,7 +4,7 @@ import { moveKind } from './successors.ts'
 import type { Search } from './search.ts'
 import { Bits } from './store.ts'
 import type { SureMoves } from './sure.ts'
-import { findTrail } from './sure-search.ts'
+import { findTrail, type TrailLimits } from './sure-search.ts'
 
 /** Whether a goal is out of danger, or why that could not be shown. */
 export type Proof =
@@ -17,14 +17,13 @@ export type Proof =
     }
 
 /** How a situation is tried: how many situations that looks at, and how many tries in a row may be in vain. */
-interface Trying {
-  readonly situations: number
-  readonly patient: boolean
+interface Trying extends Omit<TrailLimits, 'stopAtRest'> {
   readonly inVain: number
 }
 
-/** First with patience, then tick by tick. */
+/** First with patience, then further, and then tick by tick. */
 const quickly: Trying = { situations: 400, patient: true, inVain: 4_000 }
+const far: Trying = { situations: 4_000, patient: true, alike: 3, inVain: 64 }
 const closely: Trying = { situations: 6_000, patient: false, inVain: 32 }
 
 /**
@@ -79,13 +78,14 @@ export class SureProof {
       if (this.#search.holds(index, this.#goal) && this.#good.add(index)) this.#wave.push(index)
     }
     yield* this.#work(quickly)
-    for (;;) {
-      const again = this.#failed
-      this.#failed = []
-      this.#tries.push(...again.reverse())
-      const before = again.length
-      yield* this.#work(closely)
-      if (this.#failed.length === 0 || this.#failed.length >= before) break
+    for (const trying of [far, closely]) {
+      for (let before = Infinity; this.#failed.length > 0 && this.#failed.length < before;) {
+        const again = this.#failed
+        before = again.length
+        this.#failed = []
+        this.#tries.push(...again.reverse())
+        yield* this.#work(trying)
+      }
     }
     return yield* this.#verdict()
   }
@@ -185,7 +185,7 @@ export class SureProof {
     return this.#sure.isPlainHop(who, before, after)
   }
 
-  *#try(index: number, { situations, patient }: Trying): Generator<undefined, boolean> {
+  *#try(index: number, trying: Trying): Generator<undefined, boolean> {
     const patch = this.#search.read(index, this.#regs)
     const bit = 1 << this.#goal
     const end = yield* findTrail(
@@ -198,7 +198,7 @@ export class SureProof {
         const found = this.#search.find(regs, on)
         return found >= 0 && this.#good.has(found)
       },
-      { situations, patient, stopAtRest: true },
+      { ...trying, stopAtRest: true },
     )
     return typeof end === 'object'
   }

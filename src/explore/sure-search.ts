@@ -1,5 +1,5 @@
 import FlatQueue from 'flatqueue'
-import { isAtRest } from './successors.ts'
+import { isAtRest, loosen } from './successors.ts'
 import { Bits, Store } from './store.ts'
 import type { SureMoves } from './sure.ts'
 import type { TrailMove } from './trail.ts'
@@ -16,22 +16,41 @@ export type IsFound = (
 /** How a search for a trail ended. */
 export type TrailEnd = { readonly moves: readonly TrailMove[] } | 'none' | 'gave-up'
 
-/**
- * Looks, breadth first, for sure moves that lead from one situation to what `isFound` names. With `stopAtRest`,
- * situations at rest (other than the first) are not gone on from.
- */
+/** How far trails are looked for. */
+export interface TrailLimits {
+  readonly situations: number
+  /** Whether waiting goes on to what falls due next, and not tick by tick. */
+  readonly patient: boolean
+  /** Whether situations at rest, other than the first, are not gone on from. */
+  readonly stopAtRest: boolean
+  /** The most situations that are gone on from of those that differ only in how long things still run; else all. */
+  readonly alike?: number
+}
+
+/** Looks, breadth first, for sure moves that lead from one situation to what `isFound` names. */
 export function* findTrail(
   sure: SureMoves,
   regs: Int32Array,
   patch: number,
   isFound: IsFound,
-  limits: { readonly situations: number; readonly patient: boolean; readonly stopAtRest: boolean },
+  limits: TrailLimits,
 ): Generator<undefined, TrailEnd> {
   const { packing, stage } = sure
   const store = new Store(packing.words, packing.patchMask)
   const key = new Int32Array(packing.words)
   const from: { readonly before: number; readonly move: TrailMove | null }[] = []
   const stops = new Bits(limits.situations + 64)
+  const { alike = Infinity } = limits
+  const kinds = new Store(packing.words, packing.patchMask)
+  const ofKind: number[] = []
+  /** Whether there are enough that differ from this only in how long things still run. */
+  const isPlenty = (after: Int32Array, on: number): boolean => {
+    if (alike === Infinity) return false
+    packing.pack(loosen(stage.tables, after.slice()), on, key, 0)
+    const kind = kinds.add(key)
+    ofKind[kind] = (ofKind[kind] ?? 0) + 1
+    return ofKind[kind] > alike
+  }
   const add = (after: Int32Array, on: number, before: number, move: TrailMove | null): boolean => {
     packing.pack(after, on, key, 0)
     const index = store.add(key)
@@ -53,7 +72,13 @@ export function* findTrail(
       const move = { kind, what, patch: there, ms }
       const atRest = isAtRest(stage.tables, after)
       if (isFound(after, to, held, taken, atRest)) found = { before: index, move }
-      else if (add(after, to, index, move) && atRest && limits.stopAtRest && from.length - 1 < limits.situations + 64) {
+      else if (
+        !isPlenty(after, to) &&
+        add(after, to, index, move) &&
+        atRest &&
+        limits.stopAtRest &&
+        from.length - 1 < limits.situations + 64
+      ) {
         stops.add(from.length - 1)
       }
     })

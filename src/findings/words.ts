@@ -268,6 +268,9 @@ function problemFix(problem: NameProblem): string {
     const isSure = isMisspelt(problem.name, problem.nearest)
     return isSure ? `Write "${problem.nearest}".` : `Perhaps "${problem.nearest}" is meant.`
   }
+  if (problem.rule === 'unknown-name' && problem.kind === 'zone') {
+    return 'Zones belong to interactables: say which with "of", or give one a zone of that name.'
+  }
   return 'Write the name of one that is there, or add it to the level.'
 }
 

@@ -22,7 +22,9 @@ export function isMisspelt(wrong: string, name: string): boolean {
 }
 
 function limitFor(wrong: string, name: string): number {
-  return Math.max(1, Math.floor(Math.max(wrong.length, name.length) / 3))
+  const longest = Math.max(wrong.length, name.length)
+  // Of two letters one says little.
+  return longest < 3 ? 0 : Math.max(1, Math.floor(longest / 3))
 }
 
 function distanceWithin(wrong: string, name: string): number {

@@ -24,6 +24,25 @@ interactables:
   expect(report.counts.undecided).toBe(0)
 })
 
+test('three levers that fall back, and have to be on together to open a gate, are proved without following time in ticks', () => {
+  const report = checked(
+    twoRooms(`flags: { a-on: {}, b-on: {}, c-on: {} }
+interactables:
+  a: { type: lever, at: [1, 3.9, 1], turn: 180, set: { sets: a-on, falls-back: 12 } }
+  b: { type: lever, at: [2.5, 3.9, 1], turn: 180, set: { sets: b-on, falls-back: 12 } }
+  c: { type: lever, at: [4, 3.9, 1], turn: 180, set: { sets: c-on, falls-back: 12 } }
+  gate:
+    type: door
+    in: gap
+    set: { lock: { needs: { all: [{ flag: a-on }, { flag: b-on }, { flag: c-on }] } }, stays-open: true }
+goals: { open: { interactable: gate, is: open } }
+`),
+  )
+  expect(answerTo(report, 'soft-lock', 'open')).toBe('ruled-out')
+  expect(report.counts.undecided).toBe(0)
+  expect(report.counts.situations).toBeLessThan(1_000)
+})
+
 test('a gate on the only way, opened for 0.3 s by a button 10 m off, is not said to be a way', () => {
   const report = checked(
     longRooms(`types:

@@ -166,4 +166,5 @@ test('the nearest name is near, or none', () => {
   expect(nearestName('sluce-key', ['tally', 'sluice-key'])).toBe('sluice-key')
   expect(nearestName('tlaly', ['tally', 'sluice-key'])).toBe('tally')
   expect(nearestName('anchor', ['tally', 'sluice-key'])).toBeNull()
+  expect(nearestName('in', ['is', 'not'])).toBeNull()
 })
