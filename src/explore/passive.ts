@@ -43,7 +43,12 @@ export function withoutPassive(stage: Stage, { characters }: Passive): Stage {
   const patches = space.patches.map((ground, who) => (characters.has(who) ? nowhere(ground) : ground))
   return {
     ...stage,
-    space: { ...space, patches, hops: (who, patch) => (characters.has(who) ? [] : space.hops(who, patch)) },
+    space: {
+      ...space,
+      patches,
+      hops: (who, patch) => (characters.has(who) ? [] : space.hops(who, patch)),
+      strides: (who, patch) => (characters.has(who) ? [] : space.strides(who, patch)),
+    },
   }
 }
 

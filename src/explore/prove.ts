@@ -23,7 +23,7 @@ interface Trying extends Omit<TrailLimits, 'stopAtRest'> {
 
 /** First with patience, then further, and then tick by tick. */
 const quickly: Trying = { situations: 400, patient: true, inVain: 4_000 }
-const far: Trying = { situations: 4_000, patient: true, alike: 3, inVain: 64 }
+const far: Trying = { situations: 4_000, patient: true, alike: 3, strides: true, inVain: 64 }
 const closely: Trying = { situations: 6_000, patient: false, inVain: 32 }
 
 /**

@@ -23,6 +23,8 @@ export interface TrailLimits {
   readonly patient: boolean
   /** Whether situations at rest, other than the first, are not gone on from. */
   readonly stopAtRest: boolean
+  /** Whether walks may go on past a patch (no): see `Space.strides`. */
+  readonly strides?: boolean
   /** The most situations that are gone on from of those that differ only in how long things still run; else all. */
   readonly alike?: number
 }
@@ -67,21 +69,27 @@ export function* findTrail(
     if (index > 0 && stops.has(index)) continue
     store.read(index, key)
     const on = packing.unpack(key, 0, here)
-    sure.each(here, on, limits.patient, (after, to, { kind, what, patch: there, ms, held, taken }) => {
-      if (found) return
-      const move = { kind, what, patch: there, ms }
-      const atRest = isAtRest(stage.tables, after)
-      if (isFound(after, to, held, taken, atRest)) found = { before: index, move }
-      else if (
-        !isPlenty(after, to) &&
-        add(after, to, index, move) &&
-        atRest &&
-        limits.stopAtRest &&
-        from.length - 1 < limits.situations + 64
-      ) {
-        stops.add(from.length - 1)
-      }
-    })
+    sure.each(
+      here,
+      on,
+      limits.patient,
+      (after, to, { kind, what, patch: there, ms, held, taken }) => {
+        if (found) return
+        const move = { kind, what, patch: there, ms }
+        const atRest = isAtRest(stage.tables, after)
+        if (isFound(after, to, held, taken, atRest)) found = { before: index, move }
+        else if (
+          !isPlenty(after, to) &&
+          add(after, to, index, move) &&
+          atRest &&
+          limits.stopAtRest &&
+          from.length - 1 < limits.situations + 64
+        ) {
+          stops.add(from.length - 1)
+        }
+      },
+      limits.strides,
+    )
   }
   if (!found) return 'none'
   return { moves: traced(from, found) }

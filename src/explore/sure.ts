@@ -140,8 +140,11 @@ export class SureMoves {
     return this.#actors.includes(character)
   }
 
-  /** Calls `visit` for each sure move. With `patient`, waits only last until the next thing is due; else one tick. */
-  each(regs: Int32Array, patch: number, patient: boolean, visit: SureVisitor): void {
+  /**
+   * Calls `visit` for each sure move. With `patient`, waits only last until the next thing is due; else one tick. With
+   * `strides`, walks may go on past a patch: see `Space.strides`.
+   */
+  each(regs: Int32Array, patch: number, patient: boolean, visit: SureVisitor, strides = false): void {
     this.#base.set(regs)
     this.#here = patch
     this.#visit = visit
@@ -157,7 +160,9 @@ export class SureMoves {
     for (const actor of this.#actors) {
       // Whoever keeps something pressed stands still: walking lets go first.
       if (this.#base[this.#tables.at.held(actor)] !== 0) continue
-      for (const hop of this.stage.space.hops(actor, this.#startOf(actor))) this.#walk(actor, hop)
+      const from = this.#startOf(actor)
+      for (const hop of this.stage.space.hops(actor, from)) this.#walk(actor, hop)
+      for (const hop of strides ? this.stage.space.strides(actor, from) : []) this.#walk(actor, hop)
     }
   }
 
@@ -215,7 +220,9 @@ export class SureMoves {
     if (this.#footing.isUnsure || !this.#grounds[0]!.patches[here]!.firm) return false
     if (kind !== moveKind.walk) return this.#does(this.inputs.read(what), here)
     const { to } = this.inputs.readWalk(what)
-    const hop = this.stage.space.hops(0, here).find((one) => one.to === to)
+    const { space } = this.stage
+    const isThere = (one: Hop): boolean => one.to === to
+    const hop = space.hops(0, here).find(isThere) ?? space.strides(0, here).find(isThere)
     return hop !== undefined && this.#travel(0, this.lasting(hop), hop.events, to) >= 0
   }
 

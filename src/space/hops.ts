@@ -1,7 +1,7 @@
 import type { Expanded, PlacedCharacter } from '../interactables/index.ts'
 import type { Signature } from './alternatives.ts'
 import { boxOf } from './boxes.ts'
-import type { Point } from './geometry.ts'
+import { distance, type Point } from './geometry.ts'
 import { cellAt, standing } from './grid.ts'
 import type { Layout } from './layout.ts'
 import { walkLeg } from './legs.ts'
@@ -42,6 +42,9 @@ const mostLaneCells = 400
 /** To more patches than this, as from a hall with many alcoves, ways are looked for all at once. */
 const manyTargets = 12
 
+/** So many strides there are from a patch, at the most. */
+const mostStrides = 12
+
 /**
  * The hops of one character, found as they are asked for. A way between two patches is looked for once, from the larger one, and
  * walked in both directions.
@@ -51,6 +54,7 @@ export class Hops {
   readonly #ground: Patches
   readonly #person: PlacedCharacter
   readonly #known = new Map<number, readonly Hop[]>()
+  readonly #strides = new Map<number, readonly Hop[]>()
   readonly #trails = new Map<number, ReadonlyMap<number, Trail>>()
   readonly #near = new Map<number, readonly number[]>()
   #lanes: ReadonlyMap<number, readonly number[]> | null = null
@@ -76,6 +80,32 @@ export class Hops {
     }
     this.#known.set(patch, hops)
     return hops
+  }
+
+  /**
+   * Walks from a patch, past another one, straight to where something can be pressed: of those to which no hop leads the nearest.
+   * A hop stops at a standing spot on the way, which may be a long way round. Pauses now and then.
+   */
+  *strides(patch: number): Generator<undefined, readonly Hop[]> {
+    const found = this.#strides.get(patch)
+    if (found) return found
+    const { patches } = this.#ground
+    const strides: Hop[] = []
+    if (patches[patch]?.firm) {
+      const near = this.#nearTo(patch)
+      const beyond = new Set(near.flatMap((one) => this.#nearTo(one)))
+      const { spot } = patches[patch]
+      const targets = [...beyond].filter((to) => to !== patch && !near.includes(to) && canPressOn(patches[to]!))
+      const byDistance = targets.sort((a, b) => distance(spot, patches[a]!.spot) - distance(spot, patches[b]!.spot))
+      for (const to of byDistance.slice(0, mostStrides)) {
+        yield
+        const trail = this.#trailTo(patch, to)
+        const stride = trail && this.#along(patch, to, trail)
+        if (stride) strides.push(stride)
+      }
+    }
+    this.#strides.set(patch, strides)
+    return strides
   }
 
   *#trail(from: number, to: number): Generator<undefined, Trail | null> {
@@ -195,6 +225,10 @@ export class Hops {
     }
     return (this.#lanes = made)
   }
+}
+
+function canPressOn({ firm, signature }: Patch): boolean {
+  return firm && signature.candidates.length > 0
 }
 
 /** Times a way as Play walks it: leg by leg, each rounded up to the millisecond. Null where a wall is in the way. */

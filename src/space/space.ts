@@ -17,6 +17,8 @@ export interface Space {
   readonly patches: readonly Patches[]
   /** The hops of a character from a sure patch to the sure patches near by; found when first asked for. */
   hops(character: number, patch: number): readonly Hop[]
+  /** Walks past one patch, straight to where something can be pressed; found when first asked for. */
+  strides(character: number, patch: number): readonly Hop[]
   /** Finds the hops of a character from all patches, with pauses, so that they are at hand. */
   findHops(character: number): Generator<undefined, void>
   /** The patch on which a character stands that is moved to a place; -1 where it cannot stand there: then it stays. */
@@ -48,6 +50,7 @@ export function* makeSpace(expanded: Expanded): Generator<undefined, Space> {
     layout,
     patches,
     hops: (character, patch) => finish(hops[character]!.from(patch)),
+    strides: (character, patch) => finish(hops[character]!.strides(patch)),
     *findHops(character) {
       for (const { index } of patches[character]!.patches) yield* hops[character]!.from(index)
     },

@@ -123,9 +123,10 @@ export function surelyWrong({ stage }: Trial, play: Play, random: Random, count:
     if (!standing) return 'nobody can stand where a sure move has led'
     const made: { move: SureMove; regs: Int32Array; patch: number }[] = []
     const patient = random.chance(0.5)
-    sure.each(standing.regs, standing.patches[0]!, patient, (regs, patch, move) => {
+    const note = (regs: Int32Array, patch: number, move: SureMove): void => {
       made.push({ move: { ...move, taken: [...move.taken] }, regs: regs.slice(), patch })
-    })
+    }
+    sure.each(standing.regs, standing.patches[0]!, patient, note, random.chance(0.5))
     if (made.length === 0) return null
     const one = random.pick(made)
     const said = followed(stage, sure, play, standing, one.move, patient)
@@ -162,7 +163,8 @@ function followed(
   if (kind === moveKind.walk) {
     const { actor, to } = sure.inputs.readWalk(what)
     walker = actor
-    const hop = stage.space.hops(actor, from.patches[actor]!).find((one) => one.to === to)
+    const here = from.patches[actor]!
+    const hop = [...stage.space.hops(actor, here), ...stage.space.strides(actor, here)].find((one) => one.to === to)
     if (!hop) return 'there is no such hop'
     play.walk(actor, hop.via)
     play.advance(sure.lasting(hop))

@@ -11,7 +11,7 @@ const nowhere: ReadonlySet<number> = new Set()
 
 /** How trails are looked for: first from one thing that falls due to the next, then tick by tick. */
 const closely = [
-  { situations: 4_000, patient: true, stopAtRest: true, alike: 3 },
+  { situations: 4_000, patient: true, stopAtRest: true, alike: 3, strides: true },
   { situations: 6_000, patient: false, stopAtRest: true },
 ]
 
