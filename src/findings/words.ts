@@ -11,7 +11,7 @@ export function findingText(facts: Facts): string {
     case 'blocked-start':
       return problemText(facts.problem)
     case 'unlisted-level':
-      return `${facts.interactable} leads to the level "${facts.level}", which the project does not list: whoever goes there comes nowhere.`
+      return `${facts.interactable} leads to the level "${facts.level}", which the project does not list: it leads nowhere.`
     case 'stale-reference':
       return `${facts.interactable} points at ${facts.target} as ${facts.original} does, while nothing points at ${facts.free}: what was copied still asks for what the first one asks for.`
     case 'inconsistent-instance':
@@ -61,7 +61,7 @@ export function findingText(facts: Facts): string {
     case 'lost-item':
       return facts.level === null
         ? `${facts.interactable} can give the ${facts.item} to a player who has no room for it: it is gone for good.`
-        : `Whoever leaves by ${facts.interactable} loses the ${facts.item}, which the level ${facts.level} asks for.`
+        : `A player who leaves by ${facts.interactable} loses the ${facts.item}, which the level ${facts.level} asks for.`
     case 'locked-again':
       return `${facts.interactable} is ${facts.state} again whenever a player comes back to this level, and the ${facts.item} was used up on it.`
     case 'silent-refusal':
@@ -77,7 +77,7 @@ export function findingText(facts: Facts): string {
     case 'same-look':
       return `${facts.interactable} looks the same while ${facts.states[0]} and while ${facts.states[1]} ("${facts.look}"), but answers differently.`
     case 'one-channel':
-      return `That ${facts.interactable} refuses is told by ${facts.channels.join(' and ')} alone: whoever cannot ${facts.channels.includes('sound') ? 'hear' : 'feel'} it is told nothing.`
+      return `That ${facts.interactable} refuses is told by ${facts.channels.join(' and ')} alone: a player who cannot ${facts.channels.includes('sound') ? 'hear' : 'feel'} it is told nothing.`
     case 'wrong-item-named':
       return `${facts.interactable} refuses since ${facts.isMissing ? `the ${facts.about} is missing` : `there is no room for the ${facts.about}`}, but its message speaks of the ${facts.names}: "${facts.message}".`
     case 'unused-feedback':

@@ -5,9 +5,9 @@ import { lock, locked, unlock, unlocksOnly } from './lock.ts'
 const hands = (is: string): Provided => ({ setting: 'hands-over', is })
 const keeps: Provided = { any: [hands('what-fits'), hands('by-choice')] }
 
-/** A chest: opens once, gives what is in it to whoever opened it, and stays open. */
+/** A chest: opens once, gives what is in it to the character that opened it, and stays open. */
 export const chest = builtInType({
-  about: 'Opens once, gives what is in it to whoever opened it, and stays open. Nobody walks through it.',
+  about: 'Opens once, gives what is in it to the character that opened it, and stays open. Nobody walks through it.',
   settings: {
     lock,
     gives: { kind: 'items', about: 'What is in it.' },

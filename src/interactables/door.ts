@@ -60,7 +60,11 @@ export const door = builtInType({
         },
       },
     },
-    'exit-to': { kind: 'group', about: 'Once open, it takes whoever opened it somewhere else.', fields: exitSettings },
+    'exit-to': {
+      kind: 'group',
+      about: 'Once open, it takes the character that opened it somewhere else.',
+      fields: exitSettings,
+    },
     'stays-open': { kind: 'yes-no', default: false, about: 'Once open it never closes.' },
   },
   contradictions: [

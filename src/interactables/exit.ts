@@ -27,9 +27,9 @@ export const exitSettings = {
 
 const guard = { all: [{ setting: 'needs' }] }
 
-/** An exit: leads whoever presses it, or walks into it, to a place in this or another level. */
+/** An exit: leads a character that presses it, or walks into it, to a place in this or another level. */
 export const exit = builtInType({
-  about: 'Leads whoever takes it to a place, in this level or in another of the project.',
+  about: 'Leads a character that takes it to a place, in this level or in another of the project.',
   settings: {
     'exit-to': { kind: 'group', needed: true, about: 'Where it leads.', fields: exitSettings },
     'taken-by': {

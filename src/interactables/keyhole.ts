@@ -10,7 +10,7 @@ export const keyhole = builtInType({
       kind: 'choice',
       options: ['keep', 'consume'],
       default: 'keep',
-      about: 'Whether whoever turns it keeps the item.',
+      about: 'Whether the character that turns it keeps the item.',
     },
     sends: { kind: 'signal', about: 'A signal that is sent when it is turned.' },
   },

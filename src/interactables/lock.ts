@@ -12,7 +12,7 @@ export const lock: Setting = {
       kind: 'choice',
       options: ['keep', 'consume'],
       default: 'keep',
-      about: 'Whether whoever opens it keeps the item.',
+      about: 'Whether the character that opens it keeps the item.',
     },
     needs: { kind: 'condition', about: 'Any condition: one of several items, several at once, flags, other things.' },
     consumes: { kind: 'items', about: 'What else is used up when it opens.' },

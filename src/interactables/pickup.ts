@@ -32,7 +32,7 @@ const takes = (['press', 'enter', 'touch'] as const).flatMap((way) => {
 
 /** An item lying or hanging about: taken once, or again after a time. */
 export const pickup = builtInType({
-  about: 'An item lying or hanging about: taken once, or again after a time, by whoever has room for it.',
+  about: 'An item lying or hanging about: taken once, or again after a time, by a character that has room for it.',
   settings: {
     gives: { kind: 'item', needed: true, about: 'The item.' },
     count: { kind: 'count', default: 1, about: 'How many of it.' },

@@ -7,15 +7,15 @@ export type Check =
   | { readonly kind: 'state'; readonly interactable: number; readonly states: readonly number[] }
   /** Room for so many more of an item. */
   | { readonly kind: 'room'; readonly item: number; readonly count: number }
-  /** Whoever acts has one of these roles. */
+  /** The character that acts has one of these roles. */
   | { readonly kind: 'role'; readonly roles: readonly Role[] }
-  /** An index into `Expanded.memories`: it is remembered of whoever acts. */
+  /** An index into `Expanded.memories`: it is remembered of the character that acts. */
   | { readonly kind: 'remembers'; readonly memory: number }
   /** So many are left of one of `Expanded.contents`. */
   | { readonly kind: 'contains'; readonly content: number; readonly count: number }
   /** Nothing is left of these. */
   | { readonly kind: 'empty'; readonly contents: readonly number[] }
-  /** Something of these is left that whoever acts has room for. */
+  /** Something of these is left that the character that acts has room for. */
   | { readonly kind: 'fits'; readonly contents: readonly number[] }
   | { readonly kind: 'flag'; readonly flag: number; readonly is: boolean }
   | { readonly kind: 'counter'; readonly counter: number; readonly least: number; readonly most: number }
@@ -51,12 +51,12 @@ export type When =
  */
 export type Change =
   | { readonly kind: 'give' | 'remove' | 'consume'; readonly item: number; readonly count: number }
-  /** Whoever acts gets at most so many of what is in an interactable, as far as there is room. */
+  /** The character that acts gets at most so many of what is in an interactable, as far as there is room. */
   | { readonly kind: 'take-out'; readonly content: number; readonly count: number }
   | { readonly kind: 'remember'; readonly memory: number; readonly to: boolean }
-  /** Whoever acts is moved to one of `Expanded.places`. */
+  /** The character that acts is moved to one of `Expanded.places`. */
   | { readonly kind: 'move-to'; readonly place: number }
-  /** Whoever acts goes to a place in another level, without these items; null: without any. */
+  /** The character that acts goes to a place in another level, without these items; null: without any. */
   | {
       readonly kind: 'exit-to'
       readonly level: string

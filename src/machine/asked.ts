@@ -1,7 +1,7 @@
 import type { Check, Expanded } from '../interactables/index.ts'
 import type { Registers } from './registers.ts'
 
-/** Adds all registers that a condition may read, whoever acts. */
+/** Adds all registers that a condition may read, the character that acts. */
 export function addAsked(check: Check, at: Registers, level: Expanded, into: Set<number>): void {
   const everybody = (registerOf: (character: number) => number): void => {
     for (let character = 0; character < at.characters; character++) into.add(registerOf(character))

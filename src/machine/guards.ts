@@ -1,7 +1,7 @@
 import type { Check, Expanded } from '../interactables/index.ts'
 import type { Registers } from './registers.ts'
 
-/** A compiled condition: whether it holds for whoever acts. */
+/** A compiled condition: whether it holds for the character that acts. */
 export type Guard = (regs: Int32Array, actor: number) => boolean
 
 type Level = Pick<Expanded, 'items' | 'characters' | 'contents'>

@@ -39,7 +39,7 @@ export const feedback = z
       .union([z.enum(['actor', 'all']), z.strictObject({ within: length })])
       .optional()
       .describe(
-        'Who perceives it: whoever acted, all, or those within so many metres. If left out, all for what is heard or seen on the spot, whoever acted for the rest.',
+        'Who perceives it: the character that acted, all, or those within so many metres. If left out, all for what is heard or seen on the spot, the character that acted for the rest.',
       ),
     once: z.boolean().optional().describe('Only the first time.'),
     pause: seconds.optional().describe('Not again for so many seconds.'),
@@ -85,8 +85,8 @@ export const feedbackByMoment = z.strictObject({
     .describe('There was no room for all that was given; or a press was refused for that: then instead of refused.'),
   started: told.optional().describe('A motion begins.'),
   finished: told.optional().describe('A motion ends.'),
-  gained: told.optional().describe('Whoever acted got an item.'),
-  consumed: told.optional().describe('Whoever acted used an item up, or lost it.'),
+  gained: told.optional().describe('The character that acted got an item.'),
+  consumed: told.optional().describe('The character that acted used an item up, or lost it.'),
 })
 
 function checkFocused(entries: readonly Feedback[], context: Context): void {

@@ -20,7 +20,7 @@ export type SettingRef = z.infer<typeof settingRef>
 /**
  * Something that holds or does not. Exactly one of `carries`, `room-for`, `acts`, `remembers`, `interactable`, `flag`,
  * `counter`, `inside`, `dial`, `contains`, `empty`, `something-fits`, `all`, `any`, `not`, `setting` is given. Those about
- * carrying, room, roles and what is remembered ask whoever acts;
+ * carrying, room, roles and what is remembered ask the character that acts;
  * for a timer and the end of a motion that is whoever set the interactable off last, at first the first player. A goal, and a
  * condition that is waited for, hold where they hold for any player.
  */
@@ -31,15 +31,15 @@ export interface Condition {
   readonly interactable?: string | SettingRef | undefined
   /** This many more of an item could be carried (`count`; 1 where it is left out). */
   readonly 'room-for'?: string | SettingRef | undefined
-  /** Whoever acts has this role, or one of these. */
+  /** The character that acts has this role, or one of these. */
   readonly acts?: Role | readonly Role[] | undefined
-  /** The interactable remembers this of whoever acts. */
+  /** The interactable remembers this of the character that acts. */
   readonly remembers?: string | undefined
   /** So many of this item are still in the interactable, or in the one that `of` names (`count`; 1 where it is left out). */
   readonly contains?: string | SettingRef | undefined
   /** Nothing is left in it. */
   readonly empty?: true | undefined
-  /** Something is left in it that whoever acts has room for. */
+  /** Something is left in it that the character that acts has room for. */
   readonly 'something-fits'?: true | undefined
   readonly flag?: string | SettingRef | undefined
   readonly counter?: string | SettingRef | undefined
@@ -101,16 +101,19 @@ export const goal: z.ZodType<Goal> = z
 
 function conditionFields() {
   return {
-    carries: orSetting(name).optional().describe('This item is carried by whoever acts.'),
+    carries: orSetting(name).optional().describe('This item is carried by the character that acts.'),
     count: orSetting(count)
       .optional()
       .describe('With carries and contains: at least so many; with room-for: so many; 1 if left out.'),
-    'room-for': orSetting(name).optional().describe('Whoever acts could carry more of this item.'),
-    acts: rolesOf.optional().describe('Whoever acts has this role.'),
-    remembers: name.optional().describe('The interactable remembers this of whoever acts.'),
+    'room-for': orSetting(name).optional().describe('The character that acts could carry more of this item.'),
+    acts: rolesOf.optional().describe('The character that acts has this role.'),
+    remembers: name.optional().describe('The interactable remembers this of the character that acts.'),
     contains: orSetting(name).optional().describe('This item is still in it, or in the one that of names.'),
     empty: z.literal(true).optional().describe('Nothing is left in it, or in the one that of names.'),
-    'something-fits': z.literal(true).optional().describe('Something is left in it that whoever acts has room for.'),
+    'something-fits': z
+      .literal(true)
+      .optional()
+      .describe('Something is left in it that the character that acts has room for.'),
     interactable: orSetting(name)
       .optional()
       .describe('This interactable is in the state, or one of the states, of is.'),
@@ -204,17 +207,17 @@ const effectKinds = [
 /** What a transition changes. Exactly one of `give` to `exit-to` is given. */
 export const effect = z
   .strictObject({
-    give: items.optional().describe('Whoever acts gets these items.'),
-    remove: items.optional().describe('Whoever acts loses these items, as far as they are carried.'),
-    consume: items.optional().describe('Whoever acts uses these items up, as far as they are carried.'),
+    give: items.optional().describe('The character that acts gets these items.'),
+    remove: items.optional().describe('The character that acts loses these items, as far as they are carried.'),
+    consume: items.optional().describe('The character that acts uses these items up, as far as they are carried.'),
     count: orSetting(count).optional().describe('How many; 1 where it is left out.'),
     'take-out': z
       .union([z.literal(true), items])
       .optional()
-      .describe('Whoever acts gets what is in it, as far as there is room: all of it, or these items.'),
-    remember: name.optional().describe('The interactable remembers this of whoever acts.'),
-    forget: name.optional().describe('It remembers this of whoever acts no more.'),
-    'move-to': orSetting(name).optional().describe('Whoever acts is moved to this place.'),
+      .describe('The character that acts gets what is in it, as far as there is room: all of it, or these items.'),
+    remember: name.optional().describe('The interactable remembers this of the character that acts.'),
+    forget: name.optional().describe('It remembers this of the character that acts no more.'),
+    'move-to': orSetting(name).optional().describe('The character that acts is moved to this place.'),
     'exit-to': z
       .strictObject({
         level: orSetting(name).describe('The level, by its name in the project.'),
@@ -222,7 +225,9 @@ export const effect = z
         drops: z.union([z.literal('everything'), settingRef, z.array(name).min(1)]).optional(),
       })
       .optional()
-      .describe('Whoever acts goes to a place in another level, with what is carried but for what it drops.'),
+      .describe(
+        'The character that acts goes to a place in another level, with what is carried but for what it drops.',
+      ),
     set: orSetting(name).optional().describe('This flag is set; with to: a number, this counter.'),
     add: orSetting(name).optional().describe('This counter goes up, or down, by so many.'),
     by: orSetting(z.int().min(-9999).max(9999)).optional().describe('With add: how many; 1 where it is left out.'),

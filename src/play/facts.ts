@@ -189,7 +189,7 @@ const kinds: Readonly<Record<FactKind, Kind>> = {
   },
 }
 
-/** Something that was perceived, by whoever acts. */
+/** Something that was perceived, by the character that acts. */
 function told(kind: 'sound' | 'message' | 'shake' | 'burst' | 'rumble'): Kind {
   return {
     isSo: (fact, { log, play, actor }) => {
@@ -272,7 +272,7 @@ function countOf(play: Play, counter: string | undefined): number {
   return play.countOf(play.stage.expanded.counters.findIndex(({ name }) => name === counter))
 }
 
-/** About how many degrees whoever acts looks aside from a direction. */
+/** About how many degrees the character that acts looks aside from a direction. */
 function turnedFrom({ play, actor }: Expected, degrees: number): number {
   const [x, y] = play.facingOf(actor)
   const [dx, dy] = direction(degrees)

@@ -152,8 +152,8 @@ const step = z
   .union([
     z.enum(['press', 'release', 'dismiss']),
     z.strictObject({
-      give: name.optional().describe('TEST-ONLY: whoever acts gets this item.'),
-      remove: name.optional().describe('TEST-ONLY: whoever acts loses this item.'),
+      give: name.optional().describe('TEST-ONLY: the character that acts gets this item.'),
+      remove: name.optional().describe('TEST-ONLY: the character that acts loses this item.'),
       count: count.optional().describe('With give and remove: how many; 1 if left out.'),
       set: name
         .optional()
