@@ -7,7 +7,7 @@ export {
 } from './as-walkthrough.ts'
 export type { Answer, Counts, Evidence, Loss, Progress, Shown, Witness } from './answers.ts'
 export { runInSlices, type RunOutcome, type RunInSlicesOptions, Interrupted, quietly } from './run-in-slices.ts'
-export { possible, type Possible } from './what-if.ts'
+export { type Possible, WhatIfs } from './what-if.ts'
 export type { Free } from './successors.ts'
 export { rowsByThemselves } from './time-cycles.ts'
 export { explore, exploreNow, type ExploreOptions } from './explore.ts'

@@ -65,6 +65,8 @@ export class Search {
   readonly storms: Storm[] = []
   readonly #clocks: ClockModel
   readonly #free: Free | null
+  /** The search that this one goes on from. */
+  readonly #before: Search | null
   readonly #regs: Int32Array
   readonly #key: Int32Array
   readonly #visit: MoveVisitor
@@ -73,7 +75,18 @@ export class Search {
   /** The situation whose moves are being tried. */
   readonly #readKey: Int32Array
 
-  constructor(stage: Stage, fineness: Fineness, budget: number = usualBudget, free: Free | null = null) {
+  /**
+   * `before`: a complete search of the same stage in the same fineness, without free moves. This one then has its situations first, under
+   * the same numbers, with their moves; only the free moves are tried from them. So where `free` only adds moves (nothing is muted), it
+   * comes to the same situations and moves, if in another order.
+   */
+  constructor(
+    stage: Stage,
+    fineness: Fineness,
+    budget: number = usualBudget,
+    free: Free | null = null,
+    before: Search | null = null,
+  ) {
     const { tables, space } = stage
     const tick = milliseconds(stage.expanded.level.tick ?? 0.1)
     this.stage = stage
@@ -82,6 +95,7 @@ export class Search {
     const counting = fineness === 'loose' ? ({ kind: 'loose' } as const) : ({ kind: 'ticks', tick } as const)
     this.#clocks = fineness === 'loose' ? looseClocks : tickClocks(tick)
     this.#free = free
+    this.#before = before
     this.packing = new Packing(
       tables,
       space.patches.map(({ patches }) => patches.length),
@@ -104,6 +118,10 @@ export class Search {
     this.hasStart = !starts.includes(-1)
     this.edgeStarts.push(0)
     if (!this.hasStart) return
+    if (before) {
+      this.#takeOver(before)
+      return
+    }
     for (let character = 1; character < starts.length; character++) {
       this.#regs[tables.at.place(character)] = starts[character]!
     }
@@ -231,11 +249,28 @@ export class Search {
     return this.store.find(this.#key)
   }
 
+  #takeOver(before: Search): void {
+    for (let index = 0; index < before.store.count; index++) {
+      before.store.read(index, this.#key)
+      this.store.add(this.#key)
+      this.marks.push(before.marks.at(index))
+    }
+    this.firstTaken.set(before.firstTaken)
+    this.#running.set(before.#running)
+    this.storms.push(...before.storms)
+  }
+
   #expand(): void {
     const index = this.expanded
     const patch = this.#readNext(index)
     this.#firstOwnEdge = this.edges.length
-    this.moves.each(this.#regs, patch, this.#visit)
+    if (this.#before && index < this.#before.store.count) {
+      for (let edge = this.#before.firstEdge(index); edge < this.#before.endEdge(index); edge++) {
+        this.edges.push(this.#before.edges.at(edge))
+        this.#inputs.push(this.#before.input(edge))
+      }
+      this.moves.eachFree(this.#regs, patch, this.#visit)
+    } else this.moves.each(this.#regs, patch, this.#visit)
     this.edgeStarts.push(this.edges.length)
     this.expanded++
   }

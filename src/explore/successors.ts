@@ -138,6 +138,14 @@ export class Successors {
     if (this.#free) this.#frees(this.#free, patch, visit)
   }
 
+  /** Calls `visit` for those moves of `each` alone that are made free. */
+  eachFree(regs: Int32Array, patch: number, visit: MoveVisitor): void {
+    this.#base = regs
+    this.#here = patch
+    this.#actor = this.#grounds.length
+    if (this.#free) this.#frees(this.#free, patch, visit)
+  }
+
   /** Calls `visit` for each move of one kind: those of `each` that `part` names. */
   eachOf(part: Part, regs: Int32Array, patch: number, visit: MoveVisitor): void {
     this.#base = regs

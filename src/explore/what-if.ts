@@ -19,22 +19,58 @@ export interface Possible {
   readonly witnesses: ReadonlySet<string>
 }
 
-/**
- * What would be possible with some moves made free, and with the row `undone` one that can be taken back; machines that are
- * stuck are looked for only where that is wanted. Null where the budget is not enough to tell.
- */
-export function* possible(
-  stage: Stage,
-  fineness: Evidence['fineness'],
-  budget: number,
-  free: Free | null,
+/** What is asked of a level that is a little otherwise. */
+export interface WhatIf {
+  /** The level: that which was explored, or one that is laid out otherwise. */
+  readonly stage: Stage
+  /** The moves that are made free. */
+  readonly free: Free | null
+  /** A transition that can be taken back; null: none. */
+  readonly undone: number | null
+  readonly observations: readonly Observation[]
+  /** Whether machines that are stuck are looked for. */
+  readonly wantsStuck: boolean
+}
+
+/** Tells what would be possible; searches what all questions have in common only once. */
+export class WhatIfs {
+  readonly #stage: Stage
+  readonly #fineness: Evidence['fineness']
+  readonly #budget: number
+  #plain: Search | null = null
+
+  constructor(stage: Stage, fineness: Evidence['fineness'], budget: number) {
+    this.#stage = stage
+    this.#fineness = fineness
+    this.#budget = budget
+  }
+
+  /** What would be possible. Null where the budget is not enough to tell. Pauses now and then. */
+  *possible({ stage, free, undone, observations, wantsStuck }: WhatIf): Generator<undefined, Possible | null> {
+    const search = yield* this.#searched(stage, free)
+    return search && (yield* possibleIn(search, undone, observations, wantsStuck))
+  }
+
+  *#searched(stage: Stage, free: Free | null): Generator<undefined, Search | null> {
+    if (stage !== this.#stage || (free && free.muted >= 0)) return yield* this.#complete(stage, free, null)
+    this.#plain ??= yield* this.#complete(stage, null, null)
+    return free && this.#plain ? yield* this.#complete(stage, free, this.#plain) : this.#plain
+  }
+
+  *#complete(stage: Stage, free: Free | null, before: Search | null): Generator<undefined, Search | null> {
+    const search = new Search(stage, this.#fineness, this.#budget, free, before)
+    while (!search.advance(250)) yield
+    return search.isComplete ? search : null
+  }
+}
+
+function* possibleIn(
+  search: Search,
   undone: number | null,
   observations: readonly Observation[],
   wantsStuck: boolean,
-): Generator<undefined, Possible | null> {
-  const search = new Search(stage, fineness, budget, free)
-  while (!search.advance(250)) yield
-  if (!search.isComplete) return null
+): Generator<undefined, Possible> {
+  const { stage } = search
   const backward = yield* Predecessors.of(search)
   const back = undone === null ? new Map<number, number[]>() : yield* takenBack(search, undone)
   const goals: boolean[] = []

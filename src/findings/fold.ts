@@ -1,4 +1,4 @@
-import { type Evidence, type Free, possible, type Possible } from '../explore/index.ts'
+import { type Evidence, type Free, type Possible, WhatIfs } from '../explore/index.ts'
 import { expandInSlices } from '../interactables/index.ts'
 import { type Stage, stageInSlices, withinReach } from '../play/index.ts'
 import { rowSubject } from './dead-transition.ts'
@@ -27,6 +27,7 @@ export interface Folding {
  * follow from each other the first stands, or that which loses a goal.
  */
 export function* foldFindings(folding: Folding, findings: readonly Placed[]): Generator<undefined, (number | null)[]> {
+  const whatIfs = new WhatIfs(folding.stage, folding.evidence.fineness, folding.budget)
   const known: (ReadonlySet<number> | undefined)[] = findings.map(() => undefined)
   const causes: (number | null)[] = findings.map(() => null)
   const standing = new Set<number>()
@@ -42,7 +43,7 @@ export function* foldFindings(folding: Folding, findings: readonly Placed[]): Ge
     causes[index] = cause < 0 ? null : cause
     if (cause >= 0) continue
     // What is grouped already is never asked what it would remove: only what stands has others under it.
-    const removed = known[index] ?? (yield* removedBy(folding, findings[index]!, findings))
+    const removed = known[index] ?? (yield* removedBy(folding, whatIfs, findings[index]!, findings))
     known[index] = removed
     for (const other of [...standing]) {
       const pair = `${String(index)} ${String(other)}`
@@ -57,9 +58,14 @@ export function* foldFindings(folding: Folding, findings: readonly Placed[]): Ge
   return causes
 }
 
-function* removedBy(folding: Folding, cause: Placed, findings: readonly Placed[]): Generator<undefined, Set<number>> {
+function* removedBy(
+  folding: Folding,
+  whatIfs: WhatIfs,
+  cause: Placed,
+  findings: readonly Placed[],
+): Generator<undefined, Set<number>> {
   const { grant } = cause.found
-  const { rules, evidence, budget } = folding
+  const { rules, evidence } = folding
   if (!grant || findings.length < 2) return new Set()
   // Where not everything was explored, what a grant would remove is not known either, but for losses by the same transition.
   if (evidence.gap !== null)
@@ -69,7 +75,8 @@ function* removedBy(folding: Folding, cause: Placed, findings: readonly Placed[]
   const asking = new Set(findings.map(({ rule }) => rule.name))
   const observations = rules.filter((rule) => isNeeded(rule, asking)).flatMap((rule) => rule.observation?.(stage) ?? [])
   const free = freeMoves(stage, grant)
-  const now = yield* possible(stage, evidence.fineness, budget, free, undone, observations, asking.has('stuck-state'))
+  const wantsStuck = asking.has('stuck-state')
+  const now = yield* whatIfs.possible({ stage, free, undone, observations, wantsStuck })
   if (!now) return new Set()
   yield
   const context = contextOf(folding, stage, now)
