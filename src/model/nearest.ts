@@ -22,18 +22,22 @@ export function isMisspelt(wrong: string, name: string): boolean {
 }
 
 function limitFor(wrong: string, name: string): number {
-  const longest = Math.max(wrong.length, name.length)
-  // Of two letters one says little.
-  return longest < 3 ? 0 : Math.max(1, Math.floor(longest / 3))
+  return Math.max(1, Math.floor(Math.max(wrong.length, name.length) / 3))
 }
 
 function distanceWithin(wrong: string, name: string): number {
   if (wrong.length > 200 || name.length > 200) return Infinity
+  // Of two letters one says little: they may only have changed places.
+  if (Math.max(wrong.length, name.length) < 3 && lettersOf(wrong) !== lettersOf(name)) return Infinity
   const limit = limitFor(wrong, name)
   const distance = editDistance(wrong.toLowerCase(), name)
   if (distance <= limit) return distance
   const contained = wrong.length > 3 && name.length > 3 && (name.includes(wrong) || wrong.includes(name))
   return contained ? limit + 1 : Infinity
+}
+
+function lettersOf(name: string): string {
+  return [...name.toLowerCase()].sort().join('')
 }
 
 function editDistance(a: string, b: string): number {

@@ -167,4 +167,5 @@ test('the nearest name is near, or none', () => {
   expect(nearestName('tlaly', ['tally', 'sluice-key'])).toBe('tally')
   expect(nearestName('anchor', ['tally', 'sluice-key'])).toBeNull()
   expect(nearestName('in', ['is', 'not'])).toBeNull()
+  expect(nearestName('ni', ['is', 'in'])).toBe('in')
 })
