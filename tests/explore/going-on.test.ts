@@ -6,7 +6,7 @@ import { makeStage, type Stage } from '../../src/play/index.ts'
 import { randomLevel } from '../soak/levels.ts'
 import { Random } from '../soak/random.ts'
 
-const wanted = Number(process.env.ZINTEL_TWINS ?? 20)
+const wanted = Number(process.env.ZINTEL_TWINS ?? 8)
 const seed = Number(process.env.ZINTEL_SOAK_SEED ?? 1)
 
 /** The most situations of a level that is compared. */
