@@ -35,7 +35,7 @@ export async function filesFor(args: readonly string[], kinds: readonly FileKind
   return [...files]
 }
 
-/** What cannot be read is told by whoever uses the file. */
+/** What cannot be read is told by the code that uses the file. */
 async function textOf(file: string, world: World): Promise<string> {
   return world.readText(file).catch((error: unknown) => {
     if (error instanceof Unusable) return ''

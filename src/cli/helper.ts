@@ -21,7 +21,7 @@ async function help({ file, text, budget, columns, colours }: HelpTask): Promise
     columns,
     colours,
     signal,
-    // Whoever started this thread says how far all of it has come.
+    // The thread that started this one says how far all of it has come.
     isSilent: true,
     helpers: null,
     err: (said: string) => {

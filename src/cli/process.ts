@@ -18,7 +18,7 @@ export function processWorld(): World {
   })
   for (const stream of [process.stdout, process.stderr]) {
     stream.on('error', (error: NodeJS.ErrnoException) => {
-      // Whoever read our output has stopped reading: there is nobody left to tell.
+      // The reader of our output has stopped: there is nobody left to tell.
       if (error.code === 'EPIPE') process.exit(process.exitCode ?? 0)
       throw error
     })
@@ -164,7 +164,7 @@ function tooLarge(file: string, bytes: number): Unusable {
 
 /** Reads what is no plain file: a pipe, a device. It must come to an end, and soon. */
 function readStream(file: string, isPipe: boolean): Promise<Uint8Array> {
-  // A pipe that nobody writes to keeps whoever opens it waiting; not so without blocking.
+  // A pipe that nobody writes to keeps its reader waiting; not so without blocking.
   const fd = openSync(file, constants.O_RDONLY | constants.O_NONBLOCK)
   const stream: Readable = isPipe ? new Socket({ fd, readable: true }) : createReadStream('', { fd })
   return new Promise((resolve, reject) => {

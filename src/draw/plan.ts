@@ -171,7 +171,7 @@ function ranges({ space, expanded }: Stage, frame: PlanFrame): string[] {
 function zones({ space }: Stage, frame: PlanFrame): string[] {
   const look = { fill: colours.zone, 'fill-opacity': 0.1, stroke: colours.zone, 'stroke-dasharray': '2 3' }
   return space.layout.zones.flatMap((zone) => {
-    // Whoever touches a body is at the body, which is drawn already.
+    // A character that touches a body is at the body, which is drawn already.
     if (zone.kind === 'skin') return []
     if (zone.kind === 'polygon') return polygon(frame, zone.outline, look)
     const [cx, cy] = frame.toPlan(zone.at)

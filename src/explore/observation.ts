@@ -15,7 +15,7 @@ export interface PossiblePress {
   readonly machine: number
   /** How it is pressed: an index into `Expanded.pressKinds`. */
   readonly pressKind: number
-  /** The transitions for this press that whoever presses may set off, in table order; empty: the press is ignored. */
+  /** The transitions for this press that the character that presses may set off, in table order; empty: the press is ignored. */
   readonly rows: readonly CompiledTransition[]
 }
 

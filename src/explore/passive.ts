@@ -21,7 +21,7 @@ export interface Passive {
 export function passiveOf({ tables, expanded, space }: Stage): Passive | null {
   const { at, rows, states, canBeHeld, movesPeople } = tables
   const pushes = expanded.interactables.some(({ inTheWay }) => inTheWay === 'push')
-  // Whoever is pushed, or moved, comes out elsewhere at the same moment.
+  // A character that is pushed, or moved, comes out elsewhere at the same moment.
   if (movesPeople || pushes || at.askedZones.length > 0) return null
   // What ignores a press answers everybody, which matters where it can be kept down.
   if (states.some((own, machine) => canBeHeld[machine]! && own.some(({ ignoresPress }) => ignoresPress))) return null

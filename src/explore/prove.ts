@@ -129,7 +129,7 @@ export class SureProof {
   }
 
   /**
-   * Whether a press is by somebody whom nobody can be sure of, or only answers to whoever looks the right way: another
+   * Whether a press is by somebody whom nobody can be sure of, or only answers to the character that looks the right way: another
    * might answer first then.
    */
   #isLooking(edge: number): boolean {
@@ -233,7 +233,7 @@ export class SureProof {
   }
 
   /**
-   * Whether whoever stands on ground that is not sure, wherever on it, can for certain walk off it to where all is well:
+   * Whether a character that stands on ground that is not sure, wherever on it, can for certain walk off it to where all is well:
    * see `Patches.escapes`.
    */
   #canEscape(index: number): boolean {

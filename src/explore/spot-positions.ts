@@ -78,7 +78,7 @@ export class SpotPositions implements Standing {
     )
     const inTheWay = this.bodies.flatMap((bodies, who) => (bodies.has(machine) ? [who] : []))
     const spots = inTheWay.map((who) => this.#pushedTo(who, machine, blocking))
-    // Whoever is on its way, or has been moved already, or makes no moves, need not be on its standing spot.
+    // A character that is on its way, or has been moved already, or makes no moves, need not be on its standing spot.
     const isOff = (who: number): boolean => who === this.walker || this.isMoved(who) || !this.#actors.includes(who)
     if (inTheWay.some(isOff)) this.isUnsure = true
     if (spots.some((spot, i) => spot === null || this.#patchAt(inTheWay[i]!, spot) < 0)) return null
@@ -114,7 +114,7 @@ export class SpotPositions implements Standing {
     const off = [...bodies].filter((body) => !signature.bodies.includes(body)).sort((a, b) => a - b)
     this.put(actor, to)
     this.standOn(actor, signature)
-    // Whoever is moved twice at once walks to the standing spot once.
+    // A character that is moved twice at once walks to the standing spot once.
     const before = this.moved.findIndex((one) => one.actor === actor)
     if (before >= 0) this.moved.splice(before, 1)
     this.moved.push({ actor, spot })

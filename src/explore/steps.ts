@@ -208,7 +208,7 @@ function pause(play: Play, ms: number): PlayStep {
   return { who: 0, do: 'wait', ms }
 }
 
-/** The interactable that whoever walks presses or dials next, where it does so before anything else; -1: none. */
+/** The interactable that the character that walks presses or dials next, where it does so before anything else; -1: none. */
 function nextAsked({ expanded }: Stage, inputs: Inputs, runs: readonly TrailMove[][], index: number): number {
   const who = inputs.readWalk(runs[index]![0]!.what).actor
   const next = runs.slice(index + 1).find(([move]) => whoMoves(inputs, move!.kind, move!.what) === who)?.[0]

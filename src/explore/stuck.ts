@@ -145,7 +145,7 @@ function waysOut({ rowsOf }: Tables, machine: number, state: number): CompiledTr
   )
 }
 
-/** Whether a row is taken by whoever stands at the right spot with the right thing, or by itself, whatever else is so. */
+/** Whether a row is taken by the character that stands at the right spot with the right thing, or by itself, whatever else is so. */
 function isAlwaysOpen(
   { tables, space }: Stage,
   state: StateTable,

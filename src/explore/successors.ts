@@ -127,7 +127,7 @@ export class Successors {
     this.#here = patch
     this.#visit = visit
     for (this.#actor = 0; this.#actor < this.#grounds.length; this.#actor++) {
-      // Whoever keeps something pressed stands still: walking lets go first.
+      // A character that keeps something pressed stands still: walking lets go first.
       if (regs[this.#tables.at.held(this.#actor)] !== 0) this.#release()
       else {
         this.#walks(visit)

@@ -22,7 +22,7 @@ export interface SureMove {
   readonly kind: number
   /** For a press and a walk: see `Inputs`; for a wait -1. */
   readonly what: number
-  /** The patch on which whoever walked or acted stands then; for a wait, the first character. */
+  /** The patch on which the character that walked or acted stands then; for a wait, the first character. */
   readonly patch: number
   readonly ms: number
   /** The goals that held on the way, a bit each. */
@@ -158,7 +158,7 @@ export class SureMoves {
       if (lasted >= 0) this.#found(moveKind.wait, -1, 0, lasted)
     }
     for (const actor of this.#actors) {
-      // Whoever keeps something pressed stands still: walking lets go first.
+      // A character that keeps something pressed stands still: walking lets go first.
       if (this.#base[this.#tables.at.held(actor)] !== 0) continue
       const from = this.#startOf(actor)
       for (const hop of this.stage.space.hops(actor, from)) this.#walk(actor, hop)
@@ -264,7 +264,7 @@ export class SureMoves {
     return false
   }
 
-  /** Whether all that make moves stand on standing spots; whoever makes none stays where it is. */
+  /** Whether all that make moves stand on standing spots; the character that makes none stays where it is. */
   #areSure(): boolean {
     return this.#actors.every((actor) => this.#grounds[actor]!.patches[this.#startOf(actor)]!.firm)
   }
@@ -418,7 +418,7 @@ export class SureMoves {
   }
 
   /**
-   * Whoever was moved to a place walks to the standing spot there; how long all has lasted then, or -1. On the way
+   * A character that was moved to a place walks to the standing spot there; how long all has lasted then, or -1. On the way
    * somebody may be moved again: only so often.
    */
   #settle(lasted: number): number {

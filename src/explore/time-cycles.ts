@@ -14,7 +14,7 @@ export function* comesToRest(search: Search, among: Bits): Generator<undefined, 
 }
 
 /**
- * The same, by looking at every situation in which nobody keeps anything pressed: whoever does can let go at any time, and
+ * The same, by looking at every situation in which nobody keeps anything pressed: the character that does can let go at any time, and
  * what runs only as long as it is pressed stops then.
  */
 export function* allComeToRest(search: Search, among: Bits): Generator<undefined, boolean> {
@@ -73,7 +73,7 @@ function holding(search: Search): (index: number) => boolean {
 export function clocksRunDown(tables: Tables): boolean {
   if (tables.expanded.interactables.some(({ inTheWay }) => inTheWay === 'push')) return false
   const driven = rowsByThemselves(tables)
-  // Whoever is moved crosses borders, and what that sets off is not followed here.
+  // A character that is moved crosses borders, and what that sets off is not followed here.
   if (driven.some(({ transition }) => transition.changes.some(({ kind }) => kind === 'move-to'))) return false
   const endless = new Set(driven)
   for (let before = -1; before !== endless.size;) {

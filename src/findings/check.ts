@@ -2,13 +2,13 @@ import { explore, Interrupted, type Observation, type Progress, quietly, usualBu
 import { expandInSlices } from '../interactables/index.ts'
 import { type Diagnostic, finish, type Level, type Source } from '../model/index.ts'
 import { type Stage, stageInSlices } from '../play/index.ts'
-import { acceptancesOf, idleOnes } from './accepted.ts'
+import { acceptancesOf, idleOnes } from './report/accepted.ts'
 import { rules } from './catalogue.ts'
-import { foldFindings, type Folding, goalsFirst, type Placed } from './fold.ts'
-import { feedbackTable } from './feedback-table.ts'
-import { problemsOf } from './names.ts'
-import { inFileOrder, writtenUp } from './order.ts'
-import type { FileReport, Question } from './report.ts'
+import { foldFindings, type Folding, goalsFirst, type Placed } from './group/fold.ts'
+import { feedbackTable } from './report/feedback-table.ts'
+import { problemsOf } from './shared/names.ts'
+import { inFileOrder, writtenUp } from './report/order.ts'
+import type { FileReport, Question } from './report/report.ts'
 import type { Asked, Context, Rule, Surroundings } from './rule.ts'
 
 /** How a check may be limited, and what stands round the level. */
@@ -28,7 +28,7 @@ export interface CheckOptions {
 export function* check(level: Level, source: Source, options: CheckOptions = {}): Generator<Progress, FileReport> {
   const budget = options.budget ?? usualBudget
   const project = options.project ?? null
-  // Interrupted before the ground is laid out, nothing is known yet: that is for whoever interrupts to say.
+  // Interrupted before the ground is laid out, nothing is known yet: that is for the caller to say.
   const stage = yield* quietly(stagedInSlices(level, source), () => ({
     doing: 'laying out',
     situations: 0,

@@ -1,14 +1,15 @@
 export { check, checkNow, type CheckOptions, emptyReport } from './check.ts'
 export { ruleGroups, rules } from './catalogue.ts'
-export { rowTitle } from './dead-transition.ts'
-export { happens, rowsFor } from './feedback-table.ts'
-export { focusedKey, focusedObservation } from './prompts.ts'
-export { reasonTexts } from './reasons.ts'
-export { fillIn, type Refusal, refusalObservation, refusalReader, refusalsOf } from './refusals.ts'
-export { momentKey, momentObservation } from './room.ts'
-export { leadingTo } from './unreachable-state.ts'
-export { narrowed, type Wanted } from './narrow.ts'
-export { type Severities, withSeverities } from './severities.ts'
+export { rowTitle } from './shared/rows.ts'
+export { happens, rowsFor } from './report/feedback-table.ts'
+export { focusedKey, focusedObservation } from './shared/prompts.ts'
+export { reasonTexts } from './shared/reasons.ts'
+export { fillIn } from './shared/edits.ts'
+export { type Refusal, refusalObservation, refusalReader, refusalsOf } from './shared/refusals.ts'
+export { momentKey, momentObservation } from './shared/room.ts'
+export { leadingTo } from './shared/rows.ts'
+export { narrowed, type Wanted } from './report/narrow.ts'
+export { type Severities, withSeverities } from './report/severities.ts'
 export {
   type FileReport,
   type Finding,
@@ -17,6 +18,6 @@ export {
   reportSchema,
   type ReportStep,
   type Telling,
-} from './report.ts'
-export type { Rule, RuleName, Severity, Surroundings } from './rule.ts'
-export { secondsText, toldSteps } from './told.ts'
+} from './report/report.ts'
+export type { Rule, Severity, Surroundings } from './rule.ts'
+export { secondsText, toldSteps } from './report/told.ts'

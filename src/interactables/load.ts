@@ -16,7 +16,7 @@ import { type ConditionTest, settingDiagnostics } from './settings.ts'
  */
 export function readLevel(text: string, file: string | null = null): Reading<Level> {
   const reading = withSettings(readShape(text, file), isCondition)
-  // Whoever changes the text can ask whether it can still be read.
+  // Code that changes the text can ask whether it can still be read.
   return { ...reading, source: { ...reading.source, reads: (other) => readLevel(other, file).value !== null } }
 }
 

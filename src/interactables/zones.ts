@@ -6,7 +6,7 @@ import { zoneAsked } from './rows.ts'
 import { scaledZone } from './scale.ts'
 import { filledIn } from './template.ts'
 
-/** The zones that something asks about, whoever's they are; a zone that nothing asks about leaves no trace. */
+/** The zones that something asks about, whatever they belong to; a zone that nothing asks about leaves no trace. */
 export function placeZones(
   level: Level,
   drafts: readonly Draft[],

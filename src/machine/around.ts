@@ -39,7 +39,7 @@ export interface ItemChange {
 
 /**
  * Told of everything that a step changes, as it changes. For a character and the machine that gave or took; the row is
- * null where nothing in the level did it, but whoever tries it out.
+ * null where nothing in the level did it, but the tester.
  */
 export interface StepWatcher {
   taken(row: CompiledTransition, from: number, to: number, actor: number): void

@@ -16,7 +16,7 @@ export const mostEvents = 1000
 /**
  * The one step: offers events to machines and applies what they take, on the registers in `regs`. It knows machines,
  * guards, effects and signals, and nothing of doors, positions or time: clocks are kept by a clock model, positions by
- * whoever calls. After each call, `taken` holds the rows that were taken, in order; `storm` whether there was no end.
+ * the caller. After each call, `taken` holds the rows that were taken, in order; `storm` whether there was no end.
  */
 export class Step {
   readonly tables: Tables
@@ -27,7 +27,7 @@ export class Step {
   storm = false
   /** A row whose signals are not sent, for asking what would follow if they were not; -1: none. */
   muted = -1
-  /** Whether a condition that is waited for may have changed, for whoever knows what was written; null: any may have. */
+  /** Whether a condition that is waited for may have changed, for a caller that knows what was written; null: any may have. */
   mayHaveChanged: ((awaited: number) => boolean) | null = null
   readonly #clocks: ClockModel
   readonly #standing: Standing
@@ -489,7 +489,7 @@ export class Step {
     this.#queueMoved(actor, moved)
   }
 
-  /** Whoever is moved lets go of what it keeps pressed, and crosses the borders between. */
+  /** A character that is moved lets go of what it keeps pressed, and crosses the borders between. */
   #queueMoved(actor: number, { left, entered, cleared }: Moved): void {
     if (this.regs[this.tables.at.held(actor)] !== 0) this.#queue.push(event.letGo, -1, -1, actor)
     for (const zone of left) this.#queue.push(event.crossing, zone, 0, actor)

@@ -175,7 +175,7 @@ function wheelNumbers({ wheels, interactables, goals }: Expanded): Pick<Tables, 
   return { wheelValues: values, wheelOthers: others }
 }
 
-/** Whether a clock, or the way being clear again, sets a transition off that is about whoever set its machine off. */
+/** Whether a clock, or the way being clear again, sets a transition off that is about the character that set its machine off. */
 function isOfLast({ when, guard, changes }: PlacedTransition, canWait: boolean): boolean {
   if (when.kind !== 'motion-end' && when.kind !== 'after' && !canWait) return false
   return changes.some(({ kind }) => !['set', 'count'].includes(kind)) || asksActor(guard)

@@ -56,7 +56,7 @@ export const rolesOf = z.union([z.enum(roles), z.array(z.enum(roles)).min(1)])
 /** What happens where somebody would be enclosed by a body that comes to block. */
 export const inTheWay = z
   .enum(['wait', 'reopen', 'push'])
-  .describe('wait until the way is clear; reopen: stay, and start again; push whoever is there out.')
+  .describe('wait until the way is clear; reopen: stay, and start again; push the character there out.')
 
 /** What a body can block. */
 export const blocks = z.array(z.enum(['walk', 'sight'])).describe('What the body blocks.')

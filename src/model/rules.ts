@@ -21,7 +21,7 @@ export type SettingRef = z.infer<typeof settingRef>
  * Something that holds or does not. Exactly one of `carries`, `room-for`, `acts`, `remembers`, `interactable`, `flag`,
  * `counter`, `inside`, `dial`, `contains`, `empty`, `something-fits`, `all`, `any`, `not`, `setting` is given. Those about
  * carrying, room, roles and what is remembered ask the character that acts;
- * for a timer and the end of a motion that is whoever set the interactable off last, at first the first player. A goal, and a
+ * for a timer and the end of a motion that is the character that set the interactable off last, at first the first player. A goal, and a
  * condition that is waited for, hold where they hold for any player.
  */
 export interface Condition {

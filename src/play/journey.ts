@@ -19,7 +19,7 @@ export interface JourneySave {
 }
 
 /**
- * A play of a project: in one level at a time. Whoever leaves a level is followed; there, time stands still until
+ * A play of a project: in one level at a time. A character that leaves a level is followed; there, time stands still until
  * somebody returns, and what the project remembers of it is as it was left.
  */
 export class Journey {

@@ -88,7 +88,7 @@ export type Happening =
       readonly pitch: number | null
       readonly varies: number | null
     }
-  /** Something that nothing in the level does: whoever tries it out helps it on. */
+  /** Something that nothing in the level does: the tester helps it on. */
   | { readonly what: 'test-only'; readonly character: string; readonly text: string }
   | { readonly what: 'dismisses'; readonly character: string; readonly interactable: string; readonly text: string }
   /** A popup is up: nothing else can be done before it is dismissed. */

@@ -24,7 +24,7 @@ export interface Facts {
 export interface Fact {
   readonly index: number
   readonly is: Tri
-  /** For a body: the zone round it that whoever is in its way is in, too; left out where there is none. */
+  /** For a body: the zone round it that the character that is in its way is in, too; left out where there is none. */
   readonly within?: number | undefined
 }
 

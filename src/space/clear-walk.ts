@@ -187,7 +187,7 @@ function rectangleOf(outline: readonly Point[]): Convex {
   }
 }
 
-/** Whether whoever is further than `limit` from something convex at both ends of a walk is so all the way. */
+/** Whether a character that is further than `limit` from something convex at both ends of a walk is so all the way. */
 function keepsOff({ disc: { middle, slack }, end, line }: Walk, thing: Convex, limit: number): boolean {
   if (thing.sides.some((side) => isBeside(middle, slack, end, side, thing.inside, limit))) return true
   const from = thing.nearest(middle)
@@ -260,7 +260,7 @@ function isBeside(
 ): boolean {
   const beside = besideOf(middle, slack, { a, b })
   if (!beside || (inside && beside.off(inside) > 0)) return false
-  // Whoever stands in the disc is off the line by the limit, on the side on which its middle is.
+  // A character that stands in the disc is off the line by the limit, on the side on which its middle is.
   return beside.off(middle) + limit > slack && beside.off(end) >= limit
 }
 
@@ -282,7 +282,7 @@ function length([x, y]: Point): number {
   return Math.sqrt(x * x + y * y)
 }
 
-/** Whether whoever is inside (or outside) a zone at the start stays so, or changes that just once, where it is crossed. */
+/** Whether a character that is inside (or outside) a zone at the start stays so, or changes that just once, where it is crossed. */
 function keepsSide(walk: Walk, zone: Shape, inside: boolean, isCrossed: boolean, { radius }: PlacedCharacter): boolean {
   if (zone.kind === 'polygon') return keepsPolygonSide(walk, zone.outline, inside, isCrossed)
   if (inside || isCrossed) return true

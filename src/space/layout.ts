@@ -54,7 +54,7 @@ export interface Layout {
 export interface Nearby {
   readonly walls: Boxes
   readonly screens: Boxes
-  /** A skin without the width of whoever touches it. */
+  /** A skin without the width of the character that touches it. */
   readonly zones: Boxes
   /** Bodies that come and go. */
   readonly bodies: Boxes

@@ -192,7 +192,7 @@ function rimsOf(sureAt: Int32Array, depth: Int32Array, count: number): number[][
  * The patches beside each other, from the ground: those that have parts in one cell, and those that have parts in cells
  * that touch.
  *
- * Whoever walks from one cell into the next passes a spot that both have, so some signature of the one is a signature of the other
+ * A character that walks from one cell into the next passes a spot that both have, so some signature of the one is a signature of the other
  * too. In every cell all combinations of what is uncertain in it have their nodes. So each walk can be told as steps
  * that change at most one zone or body within one cell, and steps between nodes of the same signature in two cells.
  * Where two cells share no signature, which then cannot be, all that they may be is beside all the same.

@@ -7,7 +7,7 @@ export class NotingRegisters {
   readonly base: Int32Array
   /** What it makes of that, as the move sees it. */
   readonly after: Int32Array
-  /** The values that a move is tried from; set by whoever tries it. */
+  /** The values that a move is tried from; set by the caller. */
   readonly from: Int32Array
   /** The registers read since `forget`, in the order in which they were read first. */
   readonly reads: number[] = []

@@ -136,7 +136,7 @@ export class PlaceMoves {
     this.#isWalking = part.do === 'walk' && put === null
     const { from } = this.#noting
     if (put) {
-      // Whoever is not at that place does not do that.
+      // A character that is not at that place does not do that.
       const at = this.#noting.base[put.register]!
       if (at !== put.group) return []
       from[put.register] = put.patch

@@ -95,7 +95,7 @@ export class SetProof {
     return yield* this.#canEscape(unmet, good)
   }
 
-  /** Whoever has met the goal on the way needs nothing more. */
+  /** A character that has met the goal on the way needs nothing more. */
   #addMet({ patch, lifted }: Learned, good: Int32Array): void {
     const { diagrams } = this.#search
     const component = this.#graph.componentOf[patch]!
@@ -117,7 +117,7 @@ export class SetProof {
     }
   }
 
-  /** Whether whoever is on ground that is not sure can, before the goal was met, walk off it for certain to where all is well. */
+  /** Whether a character that is on ground that is not sure can, before the goal was met, walk off it for certain to where all is well. */
   *#canEscape(unmet: Int32Array, good: Int32Array): Generator<undefined, boolean> {
     const { diagrams, places, stage } = this.#search
     const ground = stage.space.patches[0]!

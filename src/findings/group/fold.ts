@@ -1,0 +1,190 @@
+import { type Evidence, type Free, type Possible, WhatIfs } from '../../explore/index.ts'
+import { expandInSlices } from '../../interactables/index.ts'
+import { type Stage, stageInSlices, withinReach } from '../../play/index.ts'
+import { stuckState } from '../rules/stuck-state.ts'
+import { unknownName } from '../rules/unknown-name.ts'
+import { rowSubject } from '../shared/rows.ts'
+import { problemsOf } from '../shared/names.ts'
+import type { Asked, Context, Found, Grant, Rule, Surroundings } from '../rule.ts'
+
+/** A finding, with the rule that found it and the question it answers. */
+export interface Placed {
+  readonly rule: Rule
+  readonly subject: string
+  readonly found: Found
+}
+
+/** What findings are grouped in: all rules, the level, and what exploring it gave. */
+export interface Folding {
+  readonly rules: readonly Rule[]
+  readonly stage: Stage
+  readonly evidence: Evidence
+  readonly project: Surroundings | null
+  readonly budget: number
+}
+
+/**
+ * For each finding, the index of the one that it follows from: granting that one removes it. Null for those that stand
+ * alone; what another one follows from stands alone itself. Findings are given, and causes chosen, in file order; of two that
+ * follow from each other the first stands, or that which loses a goal.
+ */
+export function* foldFindings(folding: Folding, findings: readonly Placed[]): Generator<undefined, (number | null)[]> {
+  const whatIfs = new WhatIfs(folding.stage, folding.evidence.fineness, folding.budget)
+  const known: (ReadonlySet<number> | undefined)[] = findings.map(() => undefined)
+  const causes: (number | null)[] = findings.map(() => null)
+  const standing = new Set<number>()
+  /** Who has been grouped under whom, so that findings that follow from one another in a circle come to an end. */
+  const displaced = new Set<string>()
+  /** The first that stands and removes a finding; -1: none. */
+  const causeOf = (index: number): number =>
+    [...standing].sort((a, b) => a - b).find((one) => known[one]!.has(index)) ?? -1
+  const isLoss = (index: number): boolean => ['soft-lock', 'wasted-item'].includes(findings[index]!.rule.name)
+  const waiting = [...findings.keys()].sort((a, b) => Number(isLoss(b)) - Number(isLoss(a)) || a - b)
+  for (let index = waiting.shift(); index !== undefined; index = waiting.shift()) {
+    const cause = causeOf(index)
+    causes[index] = cause < 0 ? null : cause
+    if (cause >= 0) continue
+    // What is grouped already is never asked what it would remove: only what stands has others under it.
+    const removed = known[index] ?? (yield* removedBy(folding, whatIfs, findings[index]!, findings))
+    known[index] = removed
+    for (const other of [...standing]) {
+      const pair = `${String(index)} ${String(other)}`
+      if (!removed.has(other) || displaced.has(pair)) continue
+      displaced.add(pair)
+      standing.delete(other)
+      causes[other] = index
+      waiting.unshift(...causes.flatMap((of, child) => (of === other ? [child] : [])))
+    }
+    standing.add(index)
+  }
+  return causes
+}
+
+function* removedBy(
+  folding: Folding,
+  whatIfs: WhatIfs,
+  cause: Placed,
+  findings: readonly Placed[],
+): Generator<undefined, Set<number>> {
+  const { grant } = cause.found
+  const { rules, evidence } = folding
+  if (!grant || findings.length < 2) return new Set()
+  // Where not everything was explored, what a grant would remove is not known either, but for losses by the same transition.
+  if (evidence.gap !== null)
+    return new Set([...findings.keys()].filter((index) => isLostByTheSame(cause, findings[index]!)))
+  const stage = yield* grantedStage(folding.stage, grant)
+  const undone = grant.grant === 'harmless' ? grant.row : null
+  const asking = new Set(findings.map(({ rule }) => rule))
+  const observations = rules.filter((rule) => isNeeded(rule, asking)).flatMap((rule) => rule.observation?.(stage) ?? [])
+  const free = freeMoves(stage, grant)
+  const wantsStuck = asking.has(stuckState)
+  const now = yield* whatIfs.possible({ stage, free, undone, observations, wantsStuck })
+  if (!now) return new Set()
+  yield
+  const context = contextOf(folding, stage, now)
+  const asked = new Map<Rule, readonly Asked[]>()
+  const isGone = (finding: Placed): boolean => {
+    const losing = finding.rule.losing?.(finding.found.facts)
+    const blamed = finding.found.grant
+    // What is stuck by a transition is not, were that one harmless.
+    if (undone !== null && blamed?.grant === 'harmless' && finding.rule === stuckState) return blamed.row === undone
+    if (losing) return isNotLosing(losing, stage, now)
+    const all = asked.get(finding.rule) ?? finding.rule.ask(context)
+    asked.set(finding.rule, all)
+    return !all.some((one) => one.found.some((other) => isSame(finding, one.subject, other)))
+  }
+  const gone = new Set<number>()
+  for (const [index, finding] of findings.entries()) {
+    yield
+    if (finding !== cause && isGone(finding)) gone.add(index)
+  }
+  return gone
+}
+
+/** Whether two goals are lost with the same transition: were that one harmless, neither would be. */
+function isLostByTheSame(cause: Placed, other: Placed): boolean {
+  const [one, another] = [cause.found.grant, other.found.grant]
+  return cause !== other && one?.grant === 'harmless' && another?.grant === 'harmless' && one.row === another.row
+}
+
+/** Whether what a rule looks out for matters to any of the rules that have found something. */
+function isNeeded(rule: Rule, asking: ReadonlySet<Rule>): boolean {
+  return asking.has(rule) || [...asking].some((one) => one.asksOthers === true)
+}
+
+/** Whether another finding of the same rule is the same; where steps say where it stands, the subject is enough. */
+function isSame({ subject, found }: Placed, otherSubject: string, other: Found): boolean {
+  return subject === otherSubject && (found.path === other.path || found.isPlacedBySteps === true)
+}
+
+function* grantedStage(stage: Stage, grant: Grant): Generator<undefined, Stage> {
+  const { level, source } = stage.expanded
+  if (grant.grant === 'name') {
+    const granted = new Map(grant.paths.map((path) => [path, grant.name]))
+    return yield* stageInSlices(yield* expandInSlices(level, source, granted))
+  }
+  if (grant.grant === 'reach') return withinReach(stage, grant.machine)
+  return stage
+}
+
+function freeMoves(stage: Stage, grant: Grant): Free | null {
+  const none: Free = { rows: [], states: [], item: -1, muted: -1 }
+  if (grant.grant === 'row') return { ...none, rows: [grant.row] }
+  if (grant.grant === 'state') return { ...none, states: [{ machine: grant.machine, state: grant.state }] }
+  if (grant.grant === 'item') return { ...none, item: grant.item }
+  if (grant.grant === 'states') {
+    const { machine } = grant
+    return { ...none, states: stage.tables.states[machine]!.map((_, state) => ({ machine, state })) }
+  }
+  return grant.grant === 'muted' ? { ...none, muted: grant.row } : null
+}
+
+/** What rules would look at if something were granted: all that is possible counts as shown. */
+function contextOf({ evidence, project }: Folding, stage: Stage, now: Possible): Context {
+  const shown = { shown: { steps: [], short: false } }
+  const assumed: Evidence = {
+    ...evidence,
+    dead: now.rows.map((isPossible) => ({ answer: isPossible ? 'ruled-out' : 'found' })),
+    unreachable: now.goals.map((isMet) => ({ answer: isMet ? 'ruled-out' : 'found' })),
+    witnesses: new Map([...now.witnesses].map((key) => [key, shown])),
+    untold: new Map(),
+    possible: null,
+    gap: null,
+  }
+  return { stage, evidence: assumed, problems: problemsOf(stage, project), project }
+}
+
+function isNotLosing(
+  { goal, subject }: { readonly goal: string; readonly subject: string | null },
+  stage: Stage,
+  now: Possible,
+): boolean {
+  const losing = now.losing[stage.expanded.goals.findIndex(({ name }) => name === goal)]!
+  if (subject === null) return !losing.has(-1)
+  return ![...losing].some((row) => row >= 0 && rowSubject(stage, stage.tables.rows[row]!) === subject)
+}
+
+/** Where what others follow from is no more than a sign, a goal among them whose obstruction is known leads instead. */
+export function goalsFirst(findings: readonly Placed[], causes: readonly (number | null)[]): (number | null)[] {
+  const leads = new Map<number, number>()
+  for (const [index, { rule, found }] of findings.entries()) {
+    const cause = causes[index]
+    if (typeof cause !== 'number' || leads.has(cause)) continue
+    if (rule.unmet?.(found.facts).isExplained === true && findings[cause]!.rule.isSign) leads.set(cause, index)
+  }
+  const led = causes.map((cause, index) => {
+    const leader = leads.get(cause ?? index)
+    return leader === undefined ? cause : leader === index ? null : leader
+  })
+  // A goal that asks for a name which leads nowhere cannot be met for that alone.
+  return led.map((cause, index) => {
+    const { rule, found } = findings[index]!
+    const unmet = rule.unmet?.(found.facts)
+    if (cause !== null || !unmet || led.includes(index)) return cause
+    const asked = `goals.${unmet.goal}.`
+    const name = findings.findIndex(
+      (other, i) => led[i] === null && other.rule === unknownName && other.found.path?.startsWith(asked) === true,
+    )
+    return name < 0 ? null : name
+  })
+}

@@ -1,0 +1,48 @@
+import type { Level } from '../../model/index.ts'
+import type { Placed } from '../group/fold.ts'
+import { staleAcceptance } from '../rules/stale-acceptance.ts'
+import { found } from '../rule.ts'
+import type { Question } from './report.ts'
+
+/** A finding that the level file accepts. */
+export interface Acceptance {
+  readonly rule: string
+  readonly of: string | null
+  readonly because: string
+  /** Its path in the level. */
+  readonly path: string
+}
+
+/** The acceptances of a level, in the order of the file. */
+export function acceptancesOf(level: Level): Acceptance[] {
+  return (level['accepted-findings'] ?? []).map(({ rule, of, because }, i) => ({
+    rule,
+    of: of ?? null,
+    because,
+    path: `accepted-findings.${String(i)}`,
+  }))
+}
+
+/** The acceptance that a question or a finding falls under; undefined for none. `of` names it, or what it belongs to. */
+export function acceptanceFor(all: readonly Acceptance[], rule: string, subject: string): Acceptance | undefined {
+  return all.find((one) => {
+    const of = one.of ?? 'level'
+    return one.rule === rule && (subject === of || subject.startsWith(`${of}/`))
+  })
+}
+
+/** A finding for each acceptance that accepts nothing; where what it is about is open, that is not known. */
+export function idleOnes(
+  all: readonly Acceptance[],
+  findings: readonly Placed[],
+  questions: readonly Question[],
+): Placed[] {
+  return all.flatMap((one) => {
+    const isItsOwn = (rule: string, subject: string): boolean => acceptanceFor([one], rule, subject) !== undefined
+    if (findings.some(({ rule, subject }) => isItsOwn(rule.name, subject))) return []
+    if (questions.some(({ rule, subject, answer }) => answer === 'undecided' && isItsOwn(rule, subject))) return []
+    const facts = { accepted: one.rule, of: one.of } as const
+    const asked = found('level', { path: one.path, facts, steps: [], grant: null })
+    return asked.found.map((idle) => ({ rule: staleAcceptance, subject: one.of ?? 'level', found: idle }))
+  })
+}

@@ -1,0 +1,36 @@
+import { likely } from '../shared/edits.ts'
+import { ruledOut, found, type Rule } from '../rule.ts'
+
+/** What is known of a finding of this rule. */
+export interface NeverBlocksFacts {
+  readonly interactable: string
+  readonly doorway: string
+}
+
+/** Something that fills a doorway, and which one can walk through in every state. */
+export const neverBlocks: Rule<NeverBlocksFacts> = {
+  name: 'never-blocks',
+  severity: 'warning',
+  ask: ({ stage }) =>
+    stage.expanded.interactables.flatMap(({ name, path, doorway, states, transitions }) => {
+      // A lamp or an exit may well be in a doorway: only what is opened by hand is meant to shut it.
+      const isOpened = transitions.some(({ when, to }) => when.kind === 'press' && to !== null)
+      if (doorway === null || !isOpened) return []
+      if (states.some(({ blocksWalk }) => blocksWalk)) return [ruledOut(name)]
+      const facts = { interactable: name, doorway } as const
+      return [found(name, { path: `${path}.in`, facts, steps: [], grant: null })]
+    }),
+  says(facts) {
+    return `Players can walk through ${facts.interactable} even while it is shut: none of its states blocks the way through ${facts.doorway}.`
+  },
+  fix() {
+    return 'Say in its shut state what it blocks.'
+  },
+  edit({ stage, facts }) {
+    const placed = stage.expanded.interactables.find(({ name }) => name === facts.interactable)
+    const shut = placed?.states[placed.initial]
+    return shut?.path.startsWith('types.')
+      ? likely({ do: 'add', path: shut.path, key: 'blocks', value: ['walk', 'sight'] })
+      : null
+  },
+}

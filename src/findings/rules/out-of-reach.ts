@@ -1,0 +1,92 @@
+import type { Stage } from '../../play/index.ts'
+import { fromHand, nearestStanding, nearness, type Patch } from '../../space/index.ts'
+import { ruledOut, type Asked, found, type Rule } from '../rule.ts'
+
+/** What is known of a finding of this rule. */
+export interface OutOfReachFacts {
+  readonly interactable: string
+  /** The spot that comes nearest to reaching it; null where nobody can stand anywhere, or it stands nowhere. */
+  readonly nearest: {
+    /** Where it is, in metres. */
+    readonly at: readonly [number, number]
+    /** Metres from the hand there to the handle, or to where the range is measured from; and the most that would do. */
+    readonly distance: number
+    readonly limit: number
+    readonly why: 'out-of-range' | 'out-of-reach' | 'behind-a-wall'
+  } | null
+}
+
+/** An interactable that asks for a press, but no spot is in range, in reach and in sight of it. */
+export const outOfReach: Rule<OutOfReachFacts> = {
+  name: 'out-of-reach',
+  severity: 'error',
+  ask({ stage }) {
+    const pressable = stage.expanded.interactables.filter(({ index }) => stage.space.layout.figures[index]!.pressable)
+    const answering = stage.space.patches.map(({ patches }) => answeringOn(patches))
+    return pressable.map(({ index }) => askOne(stage, index, answering))
+  },
+  says: outOfReachText,
+  fix: outOfReachFix,
+}
+
+function askOne(stage: Stage, machine: number, answering: readonly ReadonlySet<number>[]): Asked<OutOfReachFacts> {
+  const { name, path } = stage.expanded.interactables[machine]!
+  // Patches name what is within reach of some spot in them just where there is such a spot.
+  if (whoMayAsk(stage, machine).some((who) => answering[who]!.has(machine))) return ruledOut(name)
+  const facts: OutOfReachFacts = { interactable: name, nearest: nearestSpot(stage, machine) }
+  return found(name, { path: `${path}.at`, facts, steps: [], grant: { grant: 'reach', machine } })
+}
+
+/** What is within reach on some of these patches. */
+function answeringOn(patches: readonly Patch[]): Set<number> {
+  return new Set(patches.flatMap(({ signature }) => signature.candidates.map(({ interactable }) => interactable)))
+}
+
+/** The characters that may set something of an interactable off by a press; all, where none may. */
+export function whoMayAsk({ expanded }: Pick<Stage, 'expanded'>, machine: number): number[] {
+  const { transitions } = expanded.interactables[machine]!
+  const roles = new Set(transitions.flatMap((row) => row.roles))
+  const may = expanded.characters.flatMap(({ role }, who) => (roles.has(role) ? [who] : []))
+  return may.length > 0 ? may : expanded.characters.map((_, who) => who)
+}
+
+/** The spot nearest to the handle, and why it does not answer there. */
+function nearestSpot({ space, expanded }: Stage, machine: number): OutOfReachFacts['nearest'] {
+  const placed = expanded.interactables[machine]!
+  const person = expanded.characters[whoMayAsk({ expanded }, machine)[0]!]!
+  const { handle, rangeFrom } = space.layout.figures[machine]!
+  const at = handle && nearestStanding(space.layout, [handle[0], handle[1]], person.radius)
+  const near = at && nearness(space.layout, placed, person, at)
+  if (!near || !rangeFrom) return null
+  const why = near.why ?? 'behind-a-wall'
+  return why === 'out-of-range'
+    ? { at, distance: fromHand(at, person.hand, rangeFrom), limit: placed.radius, why }
+    : { at, distance: near.distance, limit: person.reach, why }
+}
+
+function outOfReachText(facts: OutOfReachFacts): string {
+  const start = `Nobody can press ${facts.interactable}`
+  const { nearest } = facts
+  if (!nearest) return `${start}: it stands nowhere that a character could come near.`
+  const spot = `at the nearest spot, [${nearest.at.map((metres) => metres.toFixed(2)).join(', ')}],`
+  // So many digits that what is missing can be seen.
+  const missing = nearest.distance - nearest.limit
+  const digits = missing >= 0.01 ? 2 : missing >= 0.001 ? 3 : 4
+  const metres = (length: number): string => `${length.toFixed(digits)} m`
+  const misses = metres(missing)
+  switch (nearest.why) {
+    case 'behind-a-wall':
+      return `${start}: ${spot} a wall is in between.`
+    case 'out-of-range':
+      return `${start}: ${spot} it is ${metres(nearest.distance)} away, and its range ends at ${metres(nearest.limit)}. ${misses} are missing.`
+    case 'out-of-reach':
+      return `${start}: ${spot} its handle is ${metres(nearest.distance)} from the hand, which reaches ${metres(nearest.limit)}. ${misses} are missing.`
+  }
+}
+
+function outOfReachFix({ nearest }: OutOfReachFacts): string {
+  if (!nearest) return 'Give it a place.'
+  if (nearest.why === 'behind-a-wall') return 'Move it out of the wall.'
+  if (nearest.why === 'out-of-range') return 'Move it, or widen its range.'
+  return 'Move it nearer to where one can stand.'
+}

@@ -1,0 +1,45 @@
+import { listed } from '../shared/texts.ts'
+import type { Expanded } from '../../interactables/index.ts'
+import { itemsAskedFor, itemsGiven, leadsElsewhere } from '../shared/items.ts'
+import { ruledOut, found, type Rule } from '../rule.ts'
+
+/** What is known of a finding of this rule. */
+export interface UnobtainableItemFacts {
+  readonly item: string
+  readonly title: string
+  readonly askedBy: readonly string[]
+}
+
+/** An item that something asks for, and that nobody can ever get: nothing gives it, and nobody carries it. */
+export const unobtainableItem: Rule<UnobtainableItemFacts> = {
+  name: 'unobtainable-item',
+  severity: 'error',
+  ask({ stage: { expanded }, project }) {
+    if (!project && leadsElsewhere(expanded)) return []
+    const asked = itemsAskedFor(expanded)
+    const levels = project ? Object.values(project.levels) : []
+    return expanded.items.flatMap(({ name, title }, item) => {
+      const own = asked.filter((one) => one.item === item && one.isWanted)
+      if (own.length === 0) return []
+      if ([expanded, ...levels].some((level) => canBeHad(level, name))) return [ruledOut(name)]
+      const askedBy = [...new Set(own.map(({ by }) => by))]
+      const facts = { item: name, title, askedBy } as const
+      const path = own.find((one) => one.path !== '')?.path ?? `items.${name}`
+      return [found(name, { path, facts, steps: [], grant: { grant: 'item', item } })]
+    })
+  },
+  says(facts) {
+    return `${listed(facts.askedBy)} ${facts.askedBy.length > 1 ? 'ask' : 'asks'} for the ${facts.title}, and nobody can ever get one: nothing gives it, and nobody starts with it.`
+  },
+  fix(facts) {
+    return `Let something give the ${facts.title}, or ask for something else.`
+  },
+}
+
+function canBeHad(expanded: Expanded, name: string): boolean {
+  const item = expanded.items.findIndex((one) => one.name === name)
+  return (
+    itemsGiven(expanded).some((one) => one.item === item) ||
+    expanded.characters.some(({ carries }) => carries[item]! > 0)
+  )
+}

@@ -1,0 +1,92 @@
+import { goalText, listed } from '../shared/texts.ts'
+import { carriedLookout, type Obstruction, obstructionOf, type Root } from '../shared/obstruction.ts'
+import { ruledOut, found, undecided, type Rule } from '../rule.ts'
+
+/** What is known of a finding of this rule. */
+export interface UnreachableGoalFacts {
+  readonly goal: string
+  readonly title: string | null
+  /** What stands in its way; null where that is not known. */
+  readonly obstruction: Obstruction | null
+}
+
+/** A goal that no player can ever meet. */
+export const unreachableGoal: Rule<UnreachableGoalFacts> = {
+  name: 'unreachable-goal',
+  severity: 'error',
+  isAboutGoals: true,
+  observation: carriedLookout,
+  ask({ stage, evidence }) {
+    return stage.expanded.goals.map(({ name, title, path }, goal) => {
+      const answer = evidence.unreachable[goal]!
+      if (answer.answer === 'ruled-out') return ruledOut(name)
+      if (answer.answer === 'undecided') return undecided(name, answer.why)
+      const obstruction = obstructionOf(stage, evidence, goal)
+      const facts = { goal: name, title, obstruction } as const
+      return found(name, { path: obstruction?.root.path ?? path, facts, steps: [], grant: null })
+    })
+  },
+  unmet: ({ goal, obstruction }) => ({ goal, isExplained: obstruction !== null }),
+  says(facts) {
+    return `The goal ${goalText(facts)} cannot be met, whatever a player does.${facts.obstruction ? ` ${chainText(facts.obstruction)}` : ''}`
+  },
+  fix(facts) {
+    return rootFix(facts.obstruction?.root ?? null)
+  },
+}
+
+/** What a goal needs, link by link, down to what keeps it from being met. */
+function chainText({ chain, root }: Obstruction): string {
+  // Of what goes on in one thing, only the last is said.
+  const thing = (link: string): string => link.slice(0, Math.max(0, link.lastIndexOf(' ')))
+  const links = chain.filter((link, i) => i === 0 || thing(link) === '' || thing(link) !== thing(chain[i - 1]!))
+  const needs = links.length === 0 ? '' : `It needs: ${links.join(' ← ')}. `
+  return `${needs}${rootText(root)}`
+}
+
+function rootText({ kind, name, count, from }: Root): string {
+  switch (kind) {
+    case 'too-few':
+      return `Only ${String(count)} can be had at once, from ${listed(from)}.`
+    case 'none':
+      return `Nothing gives the ${name}.`
+    case 'never-set':
+      return `Nothing sets the flag ${name}.`
+    case 'never-sent':
+      return `Nothing sends the signal "${name}".`
+    case 'no-way':
+      return `No transition leads to ${name}.`
+    case 'shut':
+      return `${name} shuts the way there, and never gives way.`
+    case 'no-reach':
+      return `Nobody can ever come near enough to ${name}.`
+    case 'circle':
+      return `That goes in a circle: ${name} needs itself.`
+    case 'never-taken':
+      return `Nothing that a player can do sets off ${name}.`
+  }
+}
+
+function rootFix(root: Root | null): string {
+  if (!root) return 'Give what it asks for, or ask for less.'
+  switch (root.kind) {
+    case 'never-taken':
+      return 'Give what it asks for, or ask for less.'
+    case 'too-few':
+      return 'Let something give more of them, or ask for fewer here.'
+    case 'none':
+      return `Let something give the ${root.name}, or ask for something else.`
+    case 'never-set':
+      return `Let something set ${root.name}, or ask for something else.`
+    case 'never-sent':
+      return `Let something send "${root.name}", or wait for another signal.`
+    case 'no-way':
+      return 'Add a transition that leads there, or ask for another state.'
+    case 'shut':
+      return 'Give it a state in which it bars nothing, or another way round it.'
+    case 'no-reach':
+      return 'Move it to where it can be reached, or make its range larger.'
+    case 'circle':
+      return 'Move one of these to where it can be had without the others.'
+  }
+}

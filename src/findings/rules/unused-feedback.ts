@@ -1,0 +1,62 @@
+import { likely } from '../shared/edits.ts'
+import { type Channel, channelOf, type Moment } from '../../model/index.ts'
+import { happens } from '../report/feedback-table.ts'
+import { momentObservation } from '../shared/room.ts'
+import { ruledOut, type Asked, type Context, found, undecided, type Rule } from '../rule.ts'
+
+/** What is known of a finding of this rule. */
+export interface UnusedFeedbackFacts {
+  readonly interactable: string
+  readonly moment: Moment
+  readonly channel: Channel
+  readonly text: string
+}
+
+/** Feedback for a moment that never comes: nobody will ever perceive it. */
+export const unusedFeedback: Rule<UnusedFeedbackFacts> = {
+  name: 'unused-feedback',
+  severity: 'advice',
+  asksOthers: true,
+  observation: momentObservation,
+  ask: (context) =>
+    Object.keys(context.stage.expanded.level.interactables ?? {}).flatMap((name, machine) =>
+      Object.keys(context.stage.expanded.level.interactables?.[name]?.feedback ?? {}).flatMap((moment) =>
+        // The keys of feedback are moments: its shape was checked.
+        askOne(context, machine, moment as Moment),
+      ),
+    ),
+  says(facts) {
+    return `What ${facts.interactable} has to tell when ${momentTexts[facts.moment]} (${facts.channel} "${facts.text}") is never perceived: that never happens.`
+  },
+  fix() {
+    return 'Take it out, or tell it at a moment that comes.'
+  },
+  edit({ path }) {
+    return likely({ do: 'remove', path })
+  },
+}
+
+function askOne(context: Context, machine: number, moment: Moment): Asked<UnusedFeedbackFacts>[] {
+  const { name, path, feedback } = context.stage.expanded.interactables[machine]!
+  const [entry] = feedback[moment] ?? []
+  if (!entry) return []
+  const subject = `${name}/${moment}`
+  const answer = happens(context, machine, moment)
+  if (answer.answer === 'ruled-out') return [ruledOut(subject)]
+  if (answer.answer === 'undecided') return [undecided(subject, answer.why)]
+  const channel = channelOf(entry)
+  const facts = { interactable: name, moment, channel, text: String(entry[channel]) } as const
+  return [found(subject, { path: `${path}.feedback.${moment}`, facts, steps: [], grant: null })]
+}
+
+const momentTexts: Readonly<Record<Moment, string>> = {
+  focused: 'a press would go to it',
+  accepted: 'a press is accepted',
+  refused: 'a press is refused',
+  missing: 'an item is missing',
+  'too-full': 'there is no room',
+  started: 'a motion begins',
+  finished: 'a motion ends',
+  gained: 'somebody gets an item from it',
+  consumed: 'somebody uses an item up on it',
+}

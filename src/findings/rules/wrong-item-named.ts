@@ -1,0 +1,72 @@
+import type { Stage } from '../../play/index.ts'
+import { likely, valueIn } from '../shared/edits.ts'
+import { refusalsOf, tellingPath, wrongItem } from '../shared/refusals.ts'
+import { type Rule, witnessed } from '../rule.ts'
+
+/** What is known of a finding of this rule. */
+export interface WrongItemNamedFacts {
+  readonly interactable: string
+  readonly message: string
+  /** The item that the message names, and the one that is missing, or that there is no room for. */
+  readonly names: string
+  readonly about: string
+  readonly isMissing: boolean
+}
+
+/** A refusal whose message names another item than the one that is missing, or that there is no room for. */
+export const wrongItemNamed: Rule<WrongItemNamedFacts> = {
+  name: 'wrong-item-named',
+  severity: 'warning',
+  asksOthers: true,
+  ask(context) {
+    const { stage } = context
+    return stage.expanded.interactables.flatMap((placed, machine) => {
+      const all = refusalsOf(context, machine).filter(({ missing, crowded }) => missing.length + crowded.length > 0)
+      if (all.length === 0) return []
+      const wrong = all.filter((refusal) => wrongItem(stage, refusal) !== null)
+      const asked = witnessed(
+        context,
+        placed.name,
+        wrong.map(({ key }) => key),
+        (key) => {
+          const refusal = wrong.find((one) => one.key === key)!
+          const { message, names } = wrongItem(stage, refusal)!
+          const title = (item: number): string => stage.expanded.items[item]!.title
+          return {
+            path: tellingPath(stage, refusal),
+            facts: {
+              interactable: placed.name,
+              message,
+              names: title(names),
+              about: title(refusal.missing[0] ?? refusal.crowded[0]!),
+              isMissing: refusal.missing.length > 0,
+            },
+            grant: null,
+          }
+        },
+      )
+      const [first] = asked.found
+      return [{ ...asked, found: first ? [first] : [] }]
+    })
+  },
+  says(facts) {
+    return `${facts.interactable} refuses since ${facts.isMissing ? `the ${facts.about} is missing` : `there is no room for the ${facts.about}`}, but its message speaks of the ${facts.names}: "${facts.message}".`
+  },
+  fix() {
+    return 'Write {item}: it stands for what the refusal is about.'
+  },
+  edit({ stage, path, facts }) {
+    const at = messagePath(stage, path, facts.message)
+    const words = new RegExp(facts.names.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&'), 'i')
+    const value = facts.message.replace(words, '{item}')
+    return at === null || value === facts.message ? null : likely({ do: 'replace', path: at, value })
+  },
+}
+
+/** The path of the message in what is told at a path; null where it is not there. */
+function messagePath(stage: Stage, path: string, message: string): string | null {
+  const entries = valueIn(stage, path)
+  if (!Array.isArray(entries)) return null
+  const at = (entries as { message?: unknown }[]).findIndex((entry) => entry.message === message)
+  return at < 0 ? null : `${path}.${String(at)}.message`
+}

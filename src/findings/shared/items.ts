@@ -1,0 +1,101 @@
+import type { Check, Expanded } from '../../interactables/index.ts'
+import { departures } from '../../play/index.ts'
+
+/** Where an item is asked for: by an interactable, or by a goal. */
+export interface AskedFor {
+  readonly item: number
+  /** Whether it must be carried; else it must not be. */
+  readonly isWanted: boolean
+  readonly by: string
+  readonly path: string
+}
+
+/** All places where carrying an item is asked for, in file order: guards, conditions that are waited for, goals. */
+export function itemsAskedFor({ interactables, goals }: Expanded): AskedFor[] {
+  return [
+    ...interactables.flatMap(({ name, transitions }) =>
+      transitions.flatMap(({ guard, when }) => {
+        const more =
+          when.kind === 'becomes' ? [when.check] : when.kind === 'press' && when.offered ? [when.offered] : []
+        return [guard, ...more].flatMap((check) => carriedIn(check, name))
+      }),
+    ),
+    ...goals.flatMap(({ name, check }) => carriedIn(check, name)),
+  ]
+}
+
+function carriedIn(check: Check, by: string, isWanted = true): AskedFor[] {
+  switch (check.kind) {
+    case 'carries':
+      return [{ item: check.item, isWanted, by, path: check.path }]
+    case 'inside':
+      return check.item < 0 ? [] : [{ item: check.item, isWanted, by, path: '' }]
+    case 'not':
+      return carriedIn(check.check, by, !isWanted)
+    case 'all':
+    case 'any':
+      return check.checks.flatMap((part) => carriedIn(part, by, isWanted))
+    default:
+      return []
+  }
+}
+
+/** The items that interactables give, each with the name of the one that does; by what they hold too. */
+export function itemsGiven({ interactables, contents }: Expanded): { readonly item: number; readonly by: string }[] {
+  return interactables.flatMap(({ name, transitions }) =>
+    transitions.flatMap(({ changes }) =>
+      changes.flatMap((change) => {
+        if (change.kind === 'give') return [{ item: change.item, by: name }]
+        return change.kind === 'take-out' ? [{ item: contents[change.content]!.item, by: name }] : []
+      }),
+    ),
+  )
+}
+
+/** The items that interactables take away, or that are said to be dropped on leaving. */
+export function itemsTaken({ interactables }: Expanded): number[] {
+  return interactables.flatMap(({ transitions }) =>
+    transitions.flatMap(({ changes }) =>
+      changes.flatMap((change) => {
+        if (change.kind === 'exit-to') return change.drops ?? []
+        return change.kind === 'remove' || change.kind === 'consume' ? [change.item] : []
+      }),
+    ),
+  )
+}
+
+/** Whether a level leads to others, so that items may come from elsewhere, or be of use there. */
+export function leadsElsewhere(expanded: Expanded): boolean {
+  return departures(expanded).length > 0
+}
+
+/**
+ * Whether anything in a level uses an item of this name: asks for it, takes it, or asks about what gives it or holds it.
+ */
+export function isUsed(expanded: Expanded, item: string): boolean {
+  const index = expanded.items.findIndex(({ name }) => name === item)
+  if (index < 0) return false
+  if (itemsAskedFor(expanded).some((one) => one.item === index) || itemsTaken(expanded).includes(index)) return true
+  const givers = new Set(itemsGiven(expanded).flatMap((one) => (one.item === index ? [one.by] : [])))
+  const isAbout = (check: Check): boolean => {
+    switch (check.kind) {
+      case 'state':
+        return givers.has(expanded.interactables[check.interactable]!.name)
+      case 'contains':
+        return expanded.contents[check.content]!.item === index
+      case 'not':
+        return isAbout(check.check)
+      case 'all':
+      case 'any':
+        return check.checks.some(isAbout)
+      default:
+        return false
+    }
+  }
+  const { goals, interactables } = expanded
+  const rows = interactables.flatMap(({ transitions }) => transitions)
+  return (
+    goals.some(({ check }) => isAbout(check)) ||
+    rows.some(({ guard, when }) => isAbout(guard) || (when.kind === 'becomes' && isAbout(when.check)))
+  )
+}

@@ -1,0 +1,290 @@
+import { fillIn } from './edits.ts'
+import { type Observation, perform, type PlayStep } from '../../explore/index.ts'
+import type { Check } from '../../interactables/index.ts'
+import { type CompiledTransition, unmetParts } from '../../machine/index.ts'
+import { type Channel, channelOf, type Feedback, type Moment, type Reason } from '../../model/index.ts'
+import { type Play, reasonsFor, refusalFeedback, type Stage } from '../../play/index.ts'
+import { distance, middleOf, type Point, type Space, wayToSpot } from '../../space/index.ts'
+import { rowTitle } from './rows.ts'
+import { type Context, keysOf } from '../rule.ts'
+
+const start = 'refused '
+
+/** A kind of refusal: of a transition, for some reasons. */
+export interface Refusal {
+  readonly key: string
+  readonly row: CompiledTransition
+  /** The moment whose feedback tells of it. */
+  readonly moment: Moment
+  readonly reasons: readonly Reason[]
+  /** The items that are missing, by index. */
+  readonly missing: readonly number[]
+  /** The items that there is no room for, by index. */
+  readonly crowded: readonly number[]
+  /** What tells of it. */
+  readonly entries: readonly Feedback[]
+  /** What each press that meets with it is told by; where nothing is, why it may go untold. */
+  readonly told: 'always' | Hush
+  /** Which message of that moment is still to be written, counted from 0; null: none. */
+  readonly blank: number | null
+}
+
+/** Why a refusal goes untold: nothing ever tells of it; only the first time; not again for a while; only from near by. */
+export type Hush = 'never' | 'once' | 'pause' | 'within'
+
+/** Whether a message is still to be written. */
+export function isBlank(entry: Feedback): boolean {
+  return (entry.message ?? '').startsWith(fillIn)
+}
+
+/** Looks out for every kind of refusal that a press can meet with; those of which something must be said count as faults. */
+export function refusalObservation(stage: Stage): Observation {
+  const kinds = new Map<string, Refusal>()
+  const kindOf = refusalKinds(stage, kinds)
+  return {
+    onPress: ({ regs, actor, rows }, see) => {
+      const row = rows[0]
+      if (!row || !mayRefuse(row) || rows.some(({ guard }) => guard(regs, actor))) return
+      const { key, told } = kindOf(row, unmetParts(row.transition.guard, stage.tables, regs, actor))
+      see(key)
+      if (told !== 'always' && told !== 'never') see(hushed + key)
+    },
+    isFault: (key) => key.startsWith(hushed) || isTelling(stage, kinds.get(key)!),
+    isShown: (key, play) =>
+      lastRefusal(stage, play, kindOf) === (key.startsWith(hushed) ? key.slice(hushed.length) : key),
+    goOn: (key, play) => (key.startsWith(hushed) ? hushedSteps(play) : []),
+  }
+}
+
+/** Gives of a play the key of the refusal that it has just met with; null where the last thing in it was none. */
+export function refusalReader(stage: Stage): (play: Play) => string | null {
+  const kindOf = refusalKinds(stage, new Map())
+  return (play) => lastRefusal(stage, play, kindOf)
+}
+
+/** Keys of refusals that may go untold at times begin so, and go on with the key of the refusal. */
+export const hushed = 'hushed '
+
+/** The most spots from which a press is tried. */
+const mostSpots = 40
+
+/**
+ * Steps after which the refusal that a play has just met with comes again, and nothing is perceived of it by the character that
+ * presses: a press once more, or one from farther off. Null where none was found.
+ */
+function hushedSteps(play: Play): readonly PlayStep[] | null {
+  const last = play.log.findLast(({ what }) => what === 'press')
+  if (last?.what !== 'press' || last.interactable === null) return null
+  const { expanded, space } = play.stage
+  const who = expanded.characters.findIndex(({ name }) => name === last.character)
+  const machine = expanded.interactables.findIndex(({ name }) => name === last.interactable)
+  const isOption = expanded.pressKinds.some(({ option }) => option !== null && option === last.way)
+  const way = isOption ? null : last.way
+  const option = isOption ? last.way : null
+  const press: PlayStep = { who, do: 'press', on: last.interactable, way, option, looking: false, kept: false }
+  if (!isTold(play, play.log.lastIndexOf(last), who)) return []
+  if (isUntold(play, press)) return [press]
+  const { handle } = space.layout.figures[machine]!
+  if (!handle) return null
+  const from = play.spotOf(who)
+  for (const { spot } of farthestFirst(space, who, machine).slice(0, mostSpots)) {
+    const way = wayToSpot(space, who, play.spotOf(who), spot, play.blocking())
+    if (!way) continue
+    const walk: PlayStep = { who, do: 'walk-to', target: last.interactable, via: way.via.map(rounded) }
+    perform(play, walk)
+    if (isUntold(play, press)) return distance(from, play.spotOf(who)) < 1e-3 ? [press] : [walk, press]
+  }
+  return null
+}
+
+/** Whether a press is refused, and the character that presses perceives nothing of it. */
+function isUntold(play: Play, press: PlayStep): boolean {
+  const since = play.log.length
+  perform(play, press)
+  const now = play.log.slice(since)
+  const wanted = press.do === 'press' ? press.on : null
+  const isRefused = now.some((one) => one.what === 'press' && one.outcome === 'refused' && one.interactable === wanted)
+  return isRefused && !isTold(play, since, press.who)
+}
+
+/** Whether a character has perceived anything since some entry of the log. */
+function isTold({ log, stage }: Play, since: number, who: number): boolean {
+  const { name } = stage.expanded.characters[who]!
+  return log.slice(since).some((one) => one.what === 'feedback' && one.to.includes(name))
+}
+
+/** The refusals that were seen to be possible, by interactable, in the order of their rows. */
+export function refusalsOf(context: Pick<Context, 'stage' | 'evidence'>, machine: number): Refusal[] {
+  const { name } = context.stage.expanded.interactables[machine]!
+  return keysOf(context, `${start}${name}/`)
+    .map((key) => read(context.stage, key))
+    .sort((a, b) => a.row.index - b.row.index || (a.key < b.key ? -1 : 1))
+}
+
+/** Where it says what is told of a refusal: in its transition, in the instance, or nowhere but in the type. */
+export function tellingPath({ expanded }: Stage, { row, moment }: Pick<Refusal, 'row' | 'moment'>): string {
+  if (row.transition.refused !== null) return row.transition.path
+  const { name, path } = expanded.interactables[row.machine]!
+  return expanded.level.interactables?.[name]?.feedback?.[moment] ? `${path}.feedback.${moment}` : path
+}
+
+/** The channels that tell of a refusal. */
+export function toldBy({ entries }: Pick<Refusal, 'entries'>): Channel[] {
+  return [...new Set(entries.map(channelOf))]
+}
+
+/** The channels of which an eye, an ear or a hand perceives something. */
+const byEar: readonly Channel[] = ['sound']
+const byHand: readonly Channel[] = ['rumble']
+
+/** Whether only an ear, or only a hand, perceives it. */
+export function isForOneSense(channels: readonly Channel[]): boolean {
+  if (channels.length === 0) return false
+  return channels.every((one) => byEar.includes(one)) || channels.every((one) => byHand.includes(one))
+}
+
+/** Whether something is wrong with how a refusal is told. */
+function isTelling(stage: Stage, refusal: Refusal): boolean {
+  return refusal.told === 'never' || isForOneSense(toldBy(refusal)) || wrongItem(stage, refusal) !== null
+}
+
+/** A message that names another item than the one that is missing, or that there is no room for; null where there is none. */
+export function wrongItem(
+  { expanded }: Stage,
+  { entries, missing, crowded }: Pick<Refusal, 'entries' | 'missing' | 'crowded'>,
+): { readonly message: string; readonly names: number } | null {
+  const about = [...missing, ...crowded]
+  if (about.length === 0) return null
+  const titled = (text: string, item: number): boolean => {
+    const { title, name } = expanded.items[item]!
+    return [title, name].some((word) => isWordIn(word, text))
+  }
+  for (const entry of entries) {
+    const message = entry.message ?? entry.popup
+    if (message === undefined || message.includes('{item}') || about.some((item) => titled(message, item))) continue
+    const names = expanded.items.findIndex((_, item) => !about.includes(item) && titled(message, item))
+    if (names >= 0) return { message, names }
+  }
+  return null
+}
+
+/** Whether words stand in a text as words of their own, in capitals or not. */
+function isWordIn(words: string, text: string): boolean {
+  const plain = words
+    .toLowerCase()
+    .replaceAll(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim()
+  const among = ` ${text
+    .toLowerCase()
+    .replaceAll(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim()} `
+  return plain !== '' && among.includes(` ${plain} `)
+}
+
+/** Whether a press on a row can be refused for anything. */
+function mayRefuse({ transition: { when, guard, isRefusal } }: CompiledTransition): boolean {
+  return when.kind === 'press' && (isRefusal || guard.kind !== 'all' || guard.checks.length > 0)
+}
+
+type KindOf = (row: CompiledTransition, unmet: readonly Check[]) => Refusal
+
+function refusalKinds(stage: Stage, kinds: Map<string, Refusal>): KindOf {
+  const { interactables } = stage.expanded
+  const titles = stage.tables.rows.map((row) => `${interactables[row.machine]!.name}/${rowTitle(stage, row)}`)
+  return (row, unmet) => {
+    const reasons = [...new Set(reasonsFor(row.transition, unmet))].sort()
+    const missing = unmet.flatMap((part) => (part.kind === 'carries' ? [part.item] : []))
+    const sorted = (all: readonly number[]): number[] => [...new Set(all)].sort((a, b) => a - b)
+    const items = sorted(missing)
+    const crowded = sorted(unmet.flatMap((part) => (part.kind === 'room' ? [part.item] : [])))
+    const named = (all: readonly number[]): string => all.map((item) => stage.expanded.items[item]!.name).join(',')
+    const key = `${start}${titles[row.index]!} ${reasons.join(',')} ${named(items)} ${named(crowded)}`
+    const known = kinds.get(key)
+    if (known) return known
+    const kind = { key, row, reasons, missing: items, crowded, ...toldOf(stage, row, reasons) }
+    kinds.set(key, kind)
+    return kind
+  }
+}
+
+function read(stage: Stage, key: string): Refusal {
+  const [title = '', why = '', names = '', room = ''] = key.slice(start.length).split(' ')
+  const { interactables, items } = stage.expanded
+  const machine = interactables.findIndex(({ name }) => name === title.slice(0, title.indexOf('/')))
+  const own = stage.tables.rowsOf[machine] ?? []
+  const row = own.find((one) => `${interactables[machine]!.name}/${rowTitle(stage, one)}` === title)
+  if (!row) throw new Error(`no transition is called ${title}`)
+  const reasons = why.split(',') as Reason[]
+  const indices = (all: string): number[] =>
+    all === '' ? [] : all.split(',').map((name) => items.findIndex((item) => item.name === name))
+  return { key, row, reasons, missing: indices(names), crowded: indices(room), ...toldOf(stage, row, reasons) }
+}
+
+/** What is told of a refusal, at which moment. */
+function toldOf(
+  stage: Stage,
+  row: CompiledTransition,
+  reasons: readonly Reason[],
+): Pick<Refusal, 'moment' | 'entries' | 'told' | 'blank'> {
+  const { moment, entries } = refusalFeedback(stage.expanded.interactables[row.machine]!, row.transition, reasons)
+  const blank = entries.findIndex(isBlank)
+  const said = entries.filter((entry) => !isBlank(entry))
+  return { moment, entries: said, told: howTold(stage, row.machine, said), blank: blank < 0 ? null : blank }
+}
+
+/** What each press is told by: an entry that comes every time, to the character that presses, wherever that is. */
+function howTold(stage: Stage, machine: number, entries: readonly Feedback[]): 'always' | Hush {
+  const hushes = entries.map(({ once, pause, to }): 'always' | Hush => {
+    if (once) return 'once'
+    if (pause !== undefined) return 'pause'
+    return typeof to === 'object' && !reachesAll(stage, machine, to.within) ? 'within' : 'always'
+  })
+  return hushes.includes('always') ? 'always' : (hushes[0] ?? 'never')
+}
+
+/** Whether a distance on the ground, in metres, reaches every spot from which somebody may press an interactable. */
+function reachesAll({ expanded, space }: Stage, machine: number, metres: number): boolean {
+  return expanded.characters.every((_, who) => {
+    const [first] = farthestFirst(space, who, machine)
+    return !first || first.distance + space.patches[who]!.grid.slack <= metres
+  })
+}
+
+/** The middles of cells from which somebody may press an interactable, by how far its handle is on the ground. */
+function farthestFirst(space: Space, who: number, machine: number): { spot: Point; distance: number }[] {
+  const { grid, patches, patchesIn } = space.patches[who]!
+  const { handle } = space.layout.figures[machine]!
+  if (!handle) return []
+  const answers = patches.map(({ signature }) =>
+    signature.candidates.some(({ interactable }) => interactable === machine),
+  )
+  const found: { spot: Point; distance: number }[] = []
+  for (let cell = 0; cell < grid.stands.length; cell++) {
+    if (!patchesIn(cell).some((patch) => answers[patch])) continue
+    const spot = middleOf(grid, cell)
+    found.push({ spot, distance: distance(spot, [handle[0], handle[1]]) })
+  }
+  return found.sort((a, b) => b.distance - a.distance)
+}
+
+function rounded([x, y]: Point): readonly [number, number] {
+  return [Math.round(x * 10_000) / 10_000, Math.round(y * 10_000) / 10_000]
+}
+
+/** The key of the refusal that a play has just met with; null where the last thing in it was none. */
+function lastRefusal(stage: Stage, play: Play, kindOf: KindOf): string | null {
+  const last = play.log.findLast(({ what }) => what !== 'feedback')
+  if (last?.what !== 'press' || last.outcome !== 'refused') return null
+  const { interactables, characters, pressKinds } = stage.expanded
+  const machine = interactables.findIndex(({ name }) => name === last.interactable)
+  const actor = characters.findIndex(({ name }) => name === last.character)
+  const regs = play.registers()
+  const pressKind = pressKinds.findIndex(({ press, option }, i) =>
+    last.way === null ? i === 0 : option === null ? press === last.way : option === last.way,
+  )
+  const offered = stage.tables.states[machine]![regs[machine]!]!.presses[pressKind]!.filter(
+    (row) => row.may[actor]! && (row.offered === null || row.offered(regs, actor)),
+  )
+  const row = offered[0]
+  return row ? kindOf(row, unmetParts(row.transition.guard, stage.tables, regs, actor)).key : null
+}
