@@ -22,6 +22,8 @@ export interface CheckCommand {
   /** A file of findings that are known: written where there is none. */
   readonly baseline: string | null
   readonly budget: number
+  /** Whether no changes are tried with which goals could be met. */
+  readonly quick: boolean
   /** Rules, as they were written; empty: all. */
   readonly rules: readonly string[]
   readonly severity: Severity
@@ -41,6 +43,7 @@ export interface CheckCommand {
 /** Checks levels, and prints what was found; or makes automatic fixes, or takes them back. */
 export async function checkCommand(args: readonly string[], options: CheckCommand, world: World): Promise<number> {
   const wanted = wantedBy(options)
+  const limits = { budget: options.budget, quick: options.quick }
   const together = (['watch', 'fix', 'undoFix', 'feedback'] as const).filter((one) => options[one])
   if (together.length > 1) throw new Unusable(`--${together[0]!} and --${together[1]!} cannot be given together.`)
   const does = together.find((one) => one !== 'feedback')
@@ -49,13 +52,13 @@ export async function checkCommand(args: readonly string[], options: CheckComman
   const files = await filesFor(args, ['level', 'project'], once)
   if (options.undoFix) return await undoFixes(files, world)
   if (options.fix) return await fixFiles(files, { budget: options.budget, wanted, yes: options.yes }, world)
-  if (options.watch) return await watchFiles(files, { budget: options.budget, wanted }, world)
+  if (options.watch) return await watchFiles(files, { limits, wanted }, world)
   const baseline = options.baseline === null ? null : await readBaseline(options.baseline, world)
   const isMany = files.length > 1 || (await isProjectFile(files[0], once))
   const reports: FileReport[] = []
   const shown: FileReport[] = []
   const details: string[] = []
-  for await (const { report, text } of checkFiles(files, options.budget, once)) {
+  for await (const { report, text } of checkFiles(files, limits, once)) {
     const fresh = baseline ? withoutKnown(report, baseline) : report
     reports.push(fresh)
     const narrow = narrowed(fresh, wanted)

@@ -23,7 +23,7 @@ import { ProgressLine } from './progress.ts'
 import { kindOf } from './kind.ts'
 import { levelFiles } from './project.ts'
 import { writeDiagnostics } from './read.ts'
-import { type Checked, type HelpDone, type Helper, type Helpers, Unusable, type World } from './world.ts'
+import { type Checked, type HelpDone, type Helper, type Helpers, type Limits, Unusable, type World } from './world.ts'
 
 /**
  * Checks levels, and the levels of projects, in their order; several of them at a time, where there are others to help. What cannot be
@@ -31,18 +31,18 @@ import { type Checked, type HelpDone, type Helper, type Helpers, Unusable, type 
  */
 export async function* checkFiles(
   files: readonly string[],
-  budget: number,
+  limits: Limits,
   world: World,
 ): AsyncGenerator<Checked, void> {
   if (world.helpers && files.length > 1) {
-    yield* checkTogether(files, budget, world, world.helpers)
+    yield* checkTogether(files, limits, world, world.helpers)
     return
   }
   for (const file of files) {
     if (world.signal.aborted) return
     const text = await readFile(file, world)
     if (text === null) yield { report: unreadable(file), text: '' }
-    else yield* checkOne(file, text, budget, world)
+    else yield* checkOne(file, text, limits, world)
   }
 }
 
@@ -50,11 +50,11 @@ export async function* checkFiles(
 export async function* checkOne(
   file: string,
   text: string,
-  budget: number,
+  limits: Limits,
   world: World,
 ): AsyncGenerator<Checked, void> {
-  if (kindOf(text) === 'project') yield* checkProject(file, text, budget, world)
-  else yield await checkText(file, text, { budget }, world)
+  if (kindOf(text) === 'project') yield* checkProject(file, text, limits, world)
+  else yield await checkText(file, text, limits, world)
 }
 
 /** How often others are told of an interrupt, and how far all has come is shown, in ms. */
@@ -63,7 +63,7 @@ const lookEvery = 50
 /** Shares files out to other threads, and gives what comes of them in the order of the files. */
 async function* checkTogether(
   files: readonly string[],
-  budget: number,
+  limits: Limits,
   world: World,
   others: Helpers,
 ): AsyncGenerator<Checked, void> {
@@ -86,7 +86,7 @@ async function* checkTogether(
       if (world.signal.aborted) return { checked: [], err: '' }
       const text = await readFile(file, world)
       if (text === null) return { checked: [{ report: unreadable(file), text: '' }], err: '' }
-      return await helper.check(file, text, budget)
+      return await helper.check(file, text, limits)
     } finally {
       done++
       const next = waiting.shift()
@@ -139,7 +139,7 @@ function unreadable(file: string): FileReport {
 }
 
 /** Checks the levels of a project, each with the others round it. */
-async function* checkProject(file: string, text: string, budget: number, world: World): AsyncGenerator<Checked, void> {
+async function* checkProject(file: string, text: string, limits: Limits, world: World): AsyncGenerator<Checked, void> {
   const reading = readProject(text, file)
   const files = levelFiles(text, file, world)
   if (!reading.value || !files) {
@@ -167,7 +167,7 @@ async function* checkProject(file: string, text: string, budget: number, world: 
     const levelText = texts[name]
     if (world.signal.aborted || levelText === undefined) continue
     const project = isWhole ? { project: reading.value, level: name, levels } : undefined
-    const checked = await checkText(levelFile, levelText, { budget, project }, world)
+    const checked = await checkText(levelFile, levelText, { ...limits, project }, world)
     yield { ...checked, report: withSeverities(checked.report, reading.value.severities ?? {}) }
   }
 }

@@ -8,7 +8,7 @@ import { triedFixes } from './tried-fixes.ts'
 import { exit, Unusable, type World } from './world.ts'
 
 /** What stood in a file before a fix, or before that was taken back, is kept beside it, under its name and this. */
-const [beforeFix, beforeUndo] = ['.before-fix', '.before-undoFix']
+const [beforeFix, beforeUndo] = ['.before-fix', '.before-undo']
 
 /** Shows the automatic fixes of files, and makes them once that is agreed to; what was there is kept beside each file. */
 export async function fixFiles(
@@ -17,10 +17,12 @@ export async function fixFiles(
   world: World,
 ): Promise<number> {
   const colour = paint(world.colours)
+  // Fixes that need a person to choose are not made here, and so not tried.
+  const limits = { budget, quick: true }
   let after = 0
   const reports = []
   const checked = []
-  for await (const one of checkFiles(files, budget, world)) checked.push(one)
+  for await (const one of checkFiles(files, limits, world)) checked.push(one)
   for (const { report, text } of checked) {
     const shown = narrowed(report, wanted)
     reports.push(shown)
@@ -28,7 +30,7 @@ export async function fixFiles(
     const tried = await triedFixes(report, shown.findings, text, async (other) => {
       const from = await argumentOf(report.file, files, world)
       const trying = withText(world, report.file, other)
-      for await (const again of checkFiles([from], budget, trying)) {
+      for await (const again of checkFiles([from], limits, trying)) {
         if (again.report.file === report.file && again.report.outcome === 'checked') return again.report
       }
       return null
@@ -71,7 +73,7 @@ export async function fixFiles(
   }
   if (after === 0 || world.signal.aborted) return exitCode(reports, world)
   const again = []
-  for await (const { report } of checkFiles(files, budget, world)) again.push(narrowed(report, wanted))
+  for await (const { report } of checkFiles(files, limits, world)) again.push(narrowed(report, wanted))
   const left = again.reduce((sum, { findings }) => sum + findings.length, 0)
   world.out(`${plural(left, 'finding')} left. Next: zintel check ${files.join(' ')}\n`)
   return exitCode(again, world)

@@ -13,7 +13,7 @@ port.on('message', (message: HelpTask | 'interrupt') => {
   else void help(message)
 })
 
-async function help({ file, text, budget, columns, colours }: HelpTask): Promise<void> {
+async function help({ file, text, limits, columns, colours }: HelpTask): Promise<void> {
   const checked: Checked[] = []
   let err = ''
   const world = {
@@ -28,6 +28,6 @@ async function help({ file, text, budget, columns, colours }: HelpTask): Promise
       err += said
     },
   }
-  for await (const one of checkOne(file, text, budget, world)) checked.push(one)
+  for await (const one of checkOne(file, text, limits, world)) checked.push(one)
   port.postMessage({ checked, err } satisfies HelpDone)
 }

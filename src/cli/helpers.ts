@@ -15,14 +15,14 @@ export function threadHelpers(world: Pick<HelpTask, 'columns' | 'colours'>): Hel
     start: () => {
       const worker = new Worker(program)
       return {
-        check: (file, text, budget) =>
+        check: (file, text, limits) =>
           new Promise<HelpDone>((resolve, reject) => {
             worker.once('message', (done: HelpDone) => {
               worker.off('error', reject)
               resolve(done)
             })
             worker.once('error', reject)
-            worker.postMessage({ file, text, budget, ...world } satisfies HelpTask)
+            worker.postMessage({ file, text, limits, ...world } satisfies HelpTask)
           }),
         interrupt: () => {
           worker.postMessage('interrupt')

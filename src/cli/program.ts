@@ -155,6 +155,7 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     )
     .option('--baseline <file>', 'findings that are known: written where the file is not there; else only others count')
     .option('--budget <situations>', 'the most situations to look at', wholeNumber('--budget'), 2_000_000)
+    .option('--quick', 'do not try changes with which goals could be met: about half the time where one cannot')
     .addOption(
       new Option('--rule <rule>', 'only what this rule finds; may be given several times')
         .argParser<readonly string[]>(several)
@@ -177,7 +178,7 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .action(async (files: string[], options: CheckFlags) => {
       const { checkCommand } = await import('./check.ts')
       const { format, rule, feedback = false, watch = false, fix = false, yes = false, undoFix = false } = options
-      const { explainSearch = false, all = false } = options
+      const { explainSearch = false, all = false, quick = false } = options
       const how = {
         ...options,
         format: format as 'text' | 'json' | 'sarif' | 'junit',
@@ -187,6 +188,7 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
         feedback,
         explainSearch,
         all,
+        quick,
         watch,
         fix,
         yes,
@@ -338,6 +340,7 @@ interface PlayFlags {
 interface CheckFlags {
   readonly format: string
   readonly budget: number
+  readonly quick?: boolean
   readonly rule: readonly string[]
   readonly severity: Severity
   readonly failOn: Severity

@@ -128,12 +128,22 @@ function placeLines(place: Place, { text, colour }: Page): string[] {
   return lines
 }
 
-/** The fix, with the lines as they would be. */
-function fixLines({ fix }: Finding, { colour, columns }: Page): string[] {
-  const says = `Fix: ${fix.says}${fix.automatic ? ' (--fix does it.)' : ''}`
-  const lines = wrapped(printable(says), columns, indent).replace('Fix:', colour.good('Fix:'))
-  return [lines, ...changeLines(fix.lines, colour)]
+/** The fix, with the lines as they would be; after it what was tried. */
+function fixLines({ rule, fix, tried }: Finding, { colour, columns }: Page): string[] {
+  const says = printable(`Fix: ${fix.says}${fix.automatic ? ' (--fix does it.)' : ''}`)
+  const lines = [wrapped(says, columns, indent).replace('Fix:', colour.good('Fix:')), ...changeLines(fix.lines, colour)]
+  const then = rule === 'unreachable-goal' ? 'Then the goal can be met.' : 'Then it is not lost so any more.'
+  for (const [i, small] of tried.slice(0, mostTried).entries()) {
+    const word = i === 0 ? 'Tried:' : 'Or:'
+    const more = i === 0 ? ` ${then}${tried.length > 1 ? ' Others are as small:' : ''}` : ''
+    const text = wrapped(printable(`${word} ${small.says}${more}`), columns, indent)
+    lines.push(text.replace(word, colour.good(word)), ...changeLines(small.lines, colour))
+  }
+  return lines
 }
+
+/** So many changes that were tried are printed. */
+const mostTried = 3
 
 /** Lines that go, and those that come in their place. */
 export function changeLines(change: Finding['fix']['lines'], colour: Paint): string[] {
@@ -202,11 +212,16 @@ export function closingText(report: FileReport, { colour, columns }: Page): stri
       ? ''
       : `${plural(report.leftOut, 'finding')} left out by --rule or --severity; the exit code is that of all.`
   const known = report.known === 0 ? '' : `${plural(report.known, 'finding')} known (--baseline).`
-  return [what, left, known, proved, `${asked} ${looked}`, nextText(findings), rest]
+  const isAboutGoals = findings.some((one) => [one, ...one.follows].some(({ rule }) => aboutGoals.includes(rule)))
+  const untried = report.quick && isAboutGoals ? 'Changes with which a goal could be met were not tried (--quick).' : ''
+  return [what, left, known, untried, proved, `${asked} ${looked}`, nextText(findings), rest]
     .filter((line) => line !== '')
     .map((line) => wrapped(line, columns, ''))
     .join('\n')
 }
+
+/** The rules about goals. */
+const aboutGoals = ['unreachable-goal', 'soft-lock', 'wasted-item']
 
 /** What to do next about findings. */
 function nextText(findings: readonly Finding[]): string {

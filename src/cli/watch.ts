@@ -2,12 +2,12 @@ import { type FileReport, type Finding, narrowed, type Wanted } from '../finding
 import { checkFiles, filesOf } from './checking.ts'
 import { paint, wrapped } from './paint.ts'
 import { closingText, findingText, reportText } from './report.ts'
-import { exit, Unusable, type World } from './world.ts'
+import { exit, type Limits, Unusable, type World } from './world.ts'
 
 /** Checks files again each time one of them is saved, and shows what came and what went since the last time. */
 export async function watchFiles(
   files: readonly string[],
-  { budget, wanted }: { readonly budget: number; readonly wanted: Wanted },
+  { limits, wanted }: { readonly limits: Limits; readonly wanted: Wanted },
   world: World,
 ): Promise<number> {
   const before = new Map<string, FileReport>()
@@ -15,7 +15,7 @@ export async function watchFiles(
     // What is saved while files are being checked counts too.
     const watched = [...files, ...(await filesOf(files, world).catch(ignored))]
     const stamp = await world.stamp(watched)
-    for await (const { report, text } of checkFiles(files, budget, world)) {
+    for await (const { report, text } of checkFiles(files, limits, world)) {
       if (report.outcome !== 'checked') continue
       const shown = narrowed(report, wanted)
       const last = before.get(shown.file)

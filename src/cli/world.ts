@@ -51,11 +51,19 @@ export interface Checked {
   readonly text: string
 }
 
+/** How far checks go. */
+export interface Limits {
+  /** The most situations that are looked at. */
+  readonly budget: number
+  /** Whether no changes are tried with which goals could be met. */
+  readonly quick: boolean
+}
+
 /** A file that is to be checked in another thread. */
 export interface HelpTask {
   readonly file: string
   readonly text: string
-  readonly budget: number
+  readonly limits: Limits
   /** What the world of the first thread is like, as far as it has a say in what is written. */
   readonly columns: number
   readonly colours: boolean
@@ -76,7 +84,7 @@ export interface Helpers {
 
 /** A thread that checks one file after the other, a project as a whole. */
 export interface Helper {
-  check(file: string, text: string, budget: number): Promise<HelpDone>
+  check(file: string, text: string, limits: Limits): Promise<HelpDone>
   /** Ends the check that is going on with what is known. */
   interrupt(): void
   end(): Promise<void>

@@ -88,7 +88,7 @@ export interface Counts {
 
 /** How far an exploration has come. */
 export interface Progress {
-  readonly doing: 'laying out' | 'exploring' | 'replaying' | 'judging' | 'grouping'
+  readonly doing: 'laying out' | 'exploring' | 'replaying' | 'judging' | 'grouping' | 'trying fixes'
   readonly situations: number
   /** The most situations that will be looked at. */
   readonly budget: number

@@ -17,6 +17,8 @@ export interface Possible {
   readonly losing: readonly ReadonlySet<number>[]
   /** The keys of what was looked out for and is possible. */
   readonly witnesses: ReadonlySet<string>
+  /** How many situations there are. */
+  readonly situations: number
 }
 
 /** What is asked of a level that is a little otherwise. */
@@ -83,7 +85,8 @@ function* possibleIn(
   }
   const stuck = wantsStuck ? [(yield* findStuck(search, backward, new Set(), back)).observation] : []
   const witnesses = new Set((yield* lookOut(search, backward, [...observations, ...stuck], 1, back)).keys())
-  return { rows: [...search.firstTaken].map((first) => first >= 0), goals, losing, witnesses }
+  const rows = [...search.firstTaken].map((first) => first >= 0)
+  return { rows, goals, losing, witnesses, situations: search.expanded }
 }
 
 /** For each situation, what a move that takes a row leads to from it. */

@@ -1,10 +1,20 @@
-import { explore, Interrupted, type Observation, type Progress, quietly, usualBudget } from '../explore/index.ts'
+import {
+  type Evidence,
+  explore,
+  Interrupted,
+  type Observation,
+  type Progress,
+  quietly,
+  usualBudget,
+} from '../explore/index.ts'
 import { expandInSlices } from '../interactables/index.ts'
 import { type Diagnostic, finish, type Level, type Source } from '../model/index.ts'
 import { type Stage, stageInSlices } from '../play/index.ts'
 import { acceptancesOf, idleOnes } from './report/accepted.ts'
 import { rules } from './catalogue.ts'
-import { foldFindings, type Folding, goalsFirst, type Placed } from './group/fold.ts'
+import { type Trying, type TriedFix, triedFixes } from './fixes/tried.ts'
+import { foldFindings, type Folding, goalsFirst } from './group/fold.ts'
+import type { Placed } from './group/placed.ts'
 import { feedbackTable } from './report/feedback-table.ts'
 import { problemsOf } from './shared/names.ts'
 import { inFileOrder, writtenUp } from './report/order.ts'
@@ -17,19 +27,87 @@ export interface CheckOptions {
   readonly budget?: number | undefined
   /** Whether findings are grouped under their causes, which takes longest; they are where it is left out. */
   readonly grouping?: boolean | undefined
+  /** Whether no changes are tried with which goals that cannot be met, or can be lost, could be: that takes about as long again. */
+  readonly quick?: boolean | undefined
   /** The project that the level belongs to; it is checked alone where it is left out. */
   readonly project?: Surroundings | undefined
 }
 
 /**
- * Checks a level that was read: expands it, plays and explores it, asks every rule, and folds findings under their
- * causes. A generator that yields every few milliseconds, so that it can be paused or left.
+ * Checks a level that was read: expands it, plays and explores it, asks every rule, groups findings under their causes, and tries changes
+ * with which goals can be met. A generator that yields every few milliseconds, so that it can be paused or left.
  */
 export function* check(level: Level, source: Source, options: CheckOptions = {}): Generator<Progress, FileReport> {
   const budget = options.budget ?? usualBudget
   const project = options.project ?? null
+  const { stage, evidence, context, questions, found, isInterrupted } = yield* findAll(level, source, options)
+  const { situations, moves, patches, replays } = evidence.counts
+  const doing = (what: Progress['doing']): Progress => ({ doing: what, situations, budget })
+  const isAlone = isInterrupted || options.grouping === false
+  const grouping = groupedFindings({ rules, stage, evidence, project, budget }, found)
+  const grouped = isAlone
+    ? { causes: found.map(() => null), isInterrupted }
+    : yield* quietly(grouping, () => doing('grouping'))
+  const plain = goalsFirst(found, grouped.causes)
+  const trying: Trying = {
+    stage,
+    source,
+    evidence,
+    budget,
+    *check(changed, from) {
+      return (yield* silently(findAll(changed, from, options, stage))).found
+    },
+  }
+  const isTried = !isAlone && options.quick !== true && !grouped.isInterrupted
+  const tried = isTried ? yield* quietly(fixesOf(trying, found, plain), () => doing('trying fixes')) : noFixes
+  const causes = led(plain, tried.fixes)
+  const acceptances = acceptancesOf(level)
+  const idle = idleOnes(acceptances, found, questions)
+  yield* pause(doing('judging'))
+  const written = writtenUp(stage, source, { found, causes, idle, acceptances, tried: tried.fixes })
+  const feedback = yield* toTheEnd(feedbackTable(context), () => doing('judging'))
+  return {
+    version: 1,
+    file: source.file ?? level.title,
+    title: level.title,
+    outcome: grouped.isInterrupted || tried.isInterrupted ? 'interrupted' : 'checked',
+    quick: options.quick === true,
+    diagnostics: [],
+    questions,
+    counts: { situations, moves, patches, replays, ...answerCounts(questions) },
+    ...written,
+    leftOut: 0,
+    known: 0,
+    feedback: feedback.map((one) => ({
+      ...one,
+      channels: one.channels.map(({ channel, texts }) => ({ channel, texts: [...texts] })),
+    })),
+    account: [...evidence.account],
+  }
+}
+
+/** What a level was found to be, before it is put in order. */
+interface AllFound {
+  readonly stage: Stage
+  readonly evidence: Evidence
+  readonly context: Context
+  readonly questions: Question[]
+  /** In the order of the file. */
+  readonly found: readonly Placed[]
+  readonly isInterrupted: boolean
+}
+
+/** Explores a level, and asks every rule; `like`: a stage of nearly the same level. */
+function* findAll(
+  level: Level,
+  source: Source,
+  options: CheckOptions,
+  like: Stage | null = null,
+): Generator<Progress, AllFound> {
+  const budget = options.budget ?? usualBudget
+  const project = options.project ?? null
   // Interrupted before the ground is laid out, nothing is known yet: that is for the caller to say.
-  const stage = yield* quietly(stagedInSlices(level, source), () => ({
+  const stage = yield* quietly(stagedInSlices(level, source, like), () => ({
     doing: 'laying out',
     situations: 0,
     budget,
@@ -52,45 +130,67 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
     if (!(yield* pause(judging()))) isInterrupted = true
   }
   const questions = asked.map(({ rule, subject, answer, why }): Question => ({ rule: rule.name, subject, answer, why }))
-  const found = inFileOrder(
-    source,
-    asked.flatMap(({ rule, subject, found: all }) => all.map((one): Placed => ({ rule, subject, found: one }))),
+  const placed = asked.flatMap(({ rule, subject, found: all }) =>
+    all.map((one): Placed => ({ rule, subject, found: one })),
   )
-  const alone = { causes: found.map(() => null), isInterrupted }
-  const grouping = groupedFindings({ rules, stage, evidence, project, budget }, found)
-  const isAlone = isInterrupted || options.grouping === false
-  const grouped = isAlone
-    ? alone
-    : yield* quietly(grouping, () => ({ doing: 'grouping' as const, situations: evidence.counts.situations, budget }))
-  const causes = goalsFirst(found, grouped.causes)
-  const acceptances = acceptancesOf(level)
-  const idle = idleOnes(acceptances, found, questions)
-  const { situations, moves, patches, replays } = evidence.counts
-  yield* pause(judging())
-  const written = writtenUp(stage, source, { found, causes, idle, acceptances })
-  const feedback = yield* toTheEnd(feedbackTable(context), judging)
-  return {
-    version: 1,
-    file: source.file ?? level.title,
-    title: level.title,
-    outcome: grouped.isInterrupted ? 'interrupted' : 'checked',
-    diagnostics: [],
-    questions,
-    counts: { situations, moves, patches, replays, ...answerCounts(questions) },
-    ...written,
-    leftOut: 0,
-    known: 0,
-    feedback: feedback.map((one) => ({
-      ...one,
-      channels: one.channels.map(({ channel, texts }) => ({ channel, texts: [...texts] })),
-    })),
-    account: [...evidence.account],
+  return { stage, evidence, context, questions, found: inFileOrder(source, placed), isInterrupted }
+}
+
+/** Changes that were tried for findings about goals, by the index of the finding. */
+interface Fixes {
+  readonly fixes: ReadonlyMap<number, readonly TriedFix[]>
+  readonly isInterrupted: boolean
+}
+
+const noFixes: Fixes = { fixes: new Map(), isInterrupted: false }
+
+/** Tries changes for each finding about a goal that does not follow from what has a fix of its own. */
+function* fixesOf(
+  trying: Trying,
+  found: readonly Placed[],
+  causes: readonly (number | null)[],
+): Generator<undefined, Fixes> {
+  const fixes = new Map<number, readonly TriedFix[]>()
+  try {
+    for (const [index, finding] of found.entries()) {
+      const cause = causes[index] ?? null
+      if (!finding.rule.isAboutGoals || (cause !== null && !found[cause]!.rule.isSign)) continue
+      // What goes with a change that will do needs none of its own.
+      if ([...fixes.values()].some((all) => all.some(({ gone }) => gone.has(index)))) continue
+      const tried = yield* triedFixes(trying, finding, found)
+      if (tried.length > 0) fixes.set(index, tried)
+    }
+    return { fixes, isInterrupted: false }
+  } catch (error) {
+    if (!(error instanceof Interrupted)) throw error
+    return { fixes, isInterrupted: true }
+  }
+}
+
+/** Causes, with what goes with each change that lets a goal be met grouped under that goal. */
+function led(causes: readonly (number | null)[], fixes: Fixes['fixes']): (number | null)[] {
+  const now = [...causes]
+  for (const [leader, all] of fixes) {
+    const gone = now.flatMap((_, index) => (index !== leader && all.every((one) => one.gone.has(index)) ? [index] : []))
+    for (const index of gone) if (!fixes.has(index)) now[index] = leader
+    now[leader] = null
+  }
+  // What followed from something that follows now itself goes with it.
+  return now.map((cause) => (cause !== null && now[cause] !== null ? now[cause]! : cause))
+}
+
+/** Runs work without telling how far it has come; what is thrown in ends it. */
+function* silently<T>(work: Generator<unknown, T>): Generator<undefined, T> {
+  for (;;) {
+    const next = work.next()
+    if (next.done) return next.value
+    yield
   }
 }
 
 /** Spells a level out, and lays it out. */
-function* stagedInSlices(level: Level, source: Source): Generator<undefined, Stage> {
-  return yield* stageInSlices(yield* expandInSlices(level, source))
+function* stagedInSlices(level: Level, source: Source, like: Stage | null): Generator<undefined, Stage> {
+  return yield* stageInSlices(yield* expandInSlices(level, source), like)
 }
 
 /** Lets others have their turn where what is known is to be told in any case; false where that was asked for at once. */
@@ -147,6 +247,7 @@ export function emptyReport(
     file,
     title: null,
     outcome,
+    quick: false,
     diagnostics: diagnostics.map((one) => ({ ...one })),
     questions: [],
     counts,

@@ -85,9 +85,14 @@ function suiteOfCheck(report: FileReport, failOn: Severity): Suite {
   return { name: file, cases }
 }
 
-function findingLines({ headline, message, place, steps, fix }: Finding): string {
+function findingLines({ headline, message, place, steps, fix, tried }: Finding): string {
   const lines = [...(headline === null ? [] : [headline]), message, ...(place ? [placeText(place)] : [])]
-  return [...lines, ...steps.map(({ text }, i) => `${String(i + 1)}. ${text}`), `Fix: ${fix.says}`].join('\n')
+  return [
+    ...lines,
+    ...steps.map(({ text }, i) => `${String(i + 1)}. ${text}`),
+    `Fix: ${fix.says}`,
+    ...tried.map(({ says }) => `Tried: ${says}`),
+  ].join('\n')
 }
 
 function junitText(name: string, suites: readonly Suite[]): string {

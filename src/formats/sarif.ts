@@ -107,7 +107,10 @@ function plainResult(one: Summary, { file }: FileReport, index: ReadonlyMap<stri
 }
 
 function resultOf(finding: Finding, report: FileReport, index: ReadonlyMap<string, number>): Json {
-  const { headline, message, fix, steps, follows, place } = finding
+  const { headline, message, fix, tried, steps, follows, place } = finding
+  const changes = [fix, ...tried].flatMap(({ says, lines }) =>
+    lines === null ? [] : [fixOf(says, lines, place?.file ?? report.file)],
+  )
   const said = headline === null ? message : `${headline} The cause: ${message}`
   return {
     ...plainResult(finding, report, index),
@@ -138,7 +141,7 @@ function resultOf(finding: Finding, report: FileReport, index: ReadonlyMap<strin
             },
           ],
         }),
-    ...(fix.lines === null ? {} : { fixes: [fixOf(fix.says, fix.lines, place?.file ?? report.file)] }),
+    ...(changes.length === 0 ? {} : { fixes: changes }),
   }
 }
 

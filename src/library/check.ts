@@ -10,6 +10,11 @@ export interface CheckOptions {
   readonly budget?: number | undefined
   /** Whether findings are grouped under their causes, which takes longest; they are where it is left out. */
   readonly grouping?: boolean | undefined
+  /**
+   * Whether no changes are tried with which goals that cannot be met, or can be lost, could be; they are where it is left out, which takes
+   * about as long again.
+   */
+  readonly quick?: boolean | undefined
   /** The project that the level belongs to, what it is called there, and all its levels; it is checked alone where this is left out. */
   readonly project?:
     | {

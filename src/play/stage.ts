@@ -1,7 +1,7 @@
 import type { Expanded } from '../interactables/index.ts'
 import { compileInSlices, initialRegisters, type Tables } from '../machine/index.ts'
 import { finish } from '../model/index.ts'
-import { makeSpace, type Space, surroundings } from '../space/index.ts'
+import { isSameGround, makeSpace, type Space, surroundings } from '../space/index.ts'
 
 /** A level that is ready to be played and explored: its tables and its ground. Nothing in it changes in a play. */
 export interface Stage {
@@ -15,11 +15,12 @@ export function makeStage(expanded: Expanded): Stage {
   return finish(stageInSlices(expanded))
 }
 
-/** The same with pauses, every few milliseconds. */
-export function* stageInSlices(expanded: Expanded): Generator<undefined, Stage> {
+/** The same with pauses, every few milliseconds. Where a stage of nearly the same level is at hand, its ground is taken over if it is the same. */
+export function* stageInSlices(expanded: Expanded, like: Stage | null = null): Generator<undefined, Stage> {
   const tables = yield* compileInSlices(expanded)
   yield
-  return { expanded, tables, space: yield* makeSpace(expanded) }
+  const isLaidOut = like !== null && isSameGround(like.expanded, expanded)
+  return { expanded, tables, space: isLaidOut ? { ...like.space, expanded } : yield* makeSpace(expanded) }
 }
 
 /** A level in which an interactable that nobody can reach answers a press from every spot, behind all others. */

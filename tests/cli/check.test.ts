@@ -147,8 +147,8 @@ describe('fixing', () => {
     expect((await zintel(['check', '--undo-fix', path])).code).toBe(0)
     expect(readFileSync(path, 'utf8')).toBe(silent)
     // What stood there until then is kept too: it may hold more than the fixes.
-    expect(readdirSync(folder).filter((name) => name.startsWith('fix.yaml.'))).toEqual(['fix.yaml.before-undoFix1'])
-    expect(readFileSync(`${path}.before-undoFix1`, 'utf8')).toContain('(say here: {item} is missing)')
+    expect(readdirSync(folder).filter((name) => name.startsWith('fix.yaml.'))).toEqual(['fix.yaml.before-undo1'])
+    expect(readFileSync(`${path}.before-undo1`, 'utf8')).toContain('(say here: {item} is missing)')
     expect((await zintel(['check', '--undo-fix', path])).code).toBe(2)
   }, 120_000)
 

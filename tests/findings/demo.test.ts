@@ -28,7 +28,7 @@ const mistakes: readonly { finding: string; line: string; wrong: string; right: 
   },
   {
     finding: 'soft-lock grind',
-    line: 'closes: { after: 4',
+    line: 'lock: { item: sluice-key, item-use: consume }',
     wrong: 'item: sluice-key, item-use: consume',
     right: 'item: sluice-key, item-use: keep',
   },
@@ -145,6 +145,17 @@ test('each finding points at the line that made it', () => {
   for (const [i, { line }] of mistakes.entries()) {
     expect(lines[(draft.findings[i]?.place?.line ?? 0) - 1]).toContain(line)
   }
+})
+
+test('goals that cannot be met, or can be lost, come with a change that was tried, each its own', () => {
+  const lines = draft.findings.flatMap(({ rule, tried }) =>
+    tried.map((small) => `${rule}: ${small.lines?.becomes.join().trim() ?? ''}`),
+  )
+  expect(lines).toEqual([
+    'wasted-item: set: { item: tally, item-use: keep, sends: toll-shown }',
+    'soft-lock: lock: { item: sluice-key, item-use: keep }',
+    'unreachable-goal: fare: { title: The fare for the ferry is in hand, carries: tally, count: 2 }',
+  ])
 })
 
 /** The steps of a finding as a walkthrough file, with what the finding claims expected at its end. */

@@ -17,7 +17,7 @@ describe('what stands in the way of a goal', () => {
     expect(message).toContain(
       'It needs: millstone grinding ← sluice-gate up ← sluice-wheel turned ← crank ← meal-chest opening ← granary-door open ← granary-keyhole turned ← 2 × tally. Only 1 can be had at once, from quay-tally.',
     )
-    expect(place!.path).toBe('interactables.granary-keyhole.set.item')
+    expect(place!.path).toBe('interactables.granary-keyhole.set.count')
     expect(fix.says).toBe('Let something give more of them, or ask for fewer here.')
     expect(follows.map(({ rule: one, subject }) => `${one} ${subject}`)).toEqual(
       expect.arrayContaining(['unreachable-goal beacon-lit', 'dead-transition granary-keyhole/turn']),

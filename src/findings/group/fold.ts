@@ -3,16 +3,10 @@ import { expandInSlices } from '../../interactables/index.ts'
 import { type Stage, stageInSlices, withinReach } from '../../play/index.ts'
 import { stuckState } from '../rules/stuck-state.ts'
 import { unknownName } from '../rules/unknown-name.ts'
-import { rowSubject } from '../shared/rows.ts'
+import { isLosing } from '../shared/losing.ts'
 import { problemsOf } from '../shared/names.ts'
 import type { Asked, Context, Found, Grant, Rule, Surroundings } from '../rule.ts'
-
-/** A finding, with the rule that found it and the question it answers. */
-export interface Placed {
-  readonly rule: Rule
-  readonly subject: string
-  readonly found: Found
-}
+import type { Placed } from './placed.ts'
 
 /** What findings are grouped in: all rules, the level, and what exploring it gave. */
 export interface Folding {
@@ -88,7 +82,7 @@ function* removedBy(
     const blamed = finding.found.grant
     // What is stuck by a transition is not, were that one harmless.
     if (undone !== null && blamed?.grant === 'harmless' && finding.rule === stuckState) return blamed.row === undone
-    if (losing) return isNotLosing(losing, stage, now)
+    if (losing) return !isLosing(stage, now, losing)
     const all = asked.get(finding.rule) ?? finding.rule.ask(context)
     asked.set(finding.rule, all)
     return !all.some((one) => one.found.some((other) => isSame(finding, one.subject, other)))
@@ -152,16 +146,6 @@ function contextOf({ evidence, project }: Folding, stage: Stage, now: Possible):
     gap: null,
   }
   return { stage, evidence: assumed, problems: problemsOf(stage, project), project }
-}
-
-function isNotLosing(
-  { goal, subject }: { readonly goal: string; readonly subject: string | null },
-  stage: Stage,
-  now: Possible,
-): boolean {
-  const losing = now.losing[stage.expanded.goals.findIndex(({ name }) => name === goal)]!
-  if (subject === null) return !losing.has(-1)
-  return ![...losing].some((row) => row >= 0 && rowSubject(stage, stage.tables.rows[row]!) === subject)
 }
 
 /** Where what others follow from is no more than a sign, a goal among them whose obstruction is known leads instead. */

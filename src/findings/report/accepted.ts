@@ -1,5 +1,5 @@
 import type { Level } from '../../model/index.ts'
-import type { Placed } from '../group/fold.ts'
+import type { Placed } from '../group/placed.ts'
 import { staleAcceptance } from '../rules/stale-acceptance.ts'
 import { found } from '../rule.ts'
 import type { Question } from './report.ts'

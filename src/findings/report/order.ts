@@ -1,8 +1,9 @@
-import { changedLines, edited, type Place, type Source } from '../../model/index.ts'
+import { changedLines, edited, type Edit, type Place, type Source } from '../../model/index.ts'
 import type { Stage } from '../../play/index.ts'
 import { type Acceptance, acceptanceFor } from './accepted.ts'
 import { ruleGroups } from '../catalogue.ts'
-import type { Placed } from '../group/fold.ts'
+import type { Placed } from '../group/placed.ts'
+import type { TriedFix } from '../fixes/tried.ts'
 import { fixOf } from './fix.ts'
 import type { FileReport, Finding, FindingSummary, FollowingFinding } from './report.ts'
 import type { Found, Severity } from '../rule.ts'
@@ -18,6 +19,8 @@ export interface Judged {
   /** Acceptances that accept nothing. */
   readonly idle: readonly Placed[]
   readonly acceptances: readonly Acceptance[]
+  /** Changes that were tried, by the index of the finding that they do away with. */
+  readonly tried: ReadonlyMap<number, readonly TriedFix[]>
 }
 
 /** Findings by where they stand in the file; those of one place in the order of the rules. */
@@ -43,7 +46,7 @@ function pathsInOrder(value: unknown, path: string): string[] {
 export function writtenUp(
   stage: Stage,
   source: Source,
-  { found, causes, idle, acceptances }: Judged,
+  { found, causes, idle, acceptances, tried }: Judged,
 ): Pick<FileReport, 'findings' | 'accepted'> {
   const isAccepted = ({ rule, subject }: Placed): boolean =>
     acceptanceFor(acceptances, rule.name, subject) !== undefined
@@ -56,17 +59,18 @@ export function writtenUp(
     return worst ? [{ root: worst, follows: follows.filter((one) => one !== worst) }] : []
   })
   groups.push(...idle.map((root) => ({ root, follows: [] })))
+  const triedFor = (one: Placed): readonly TriedFix[] => tried.get(found.indexOf(one)) ?? []
   const findings = merged(groups).map((alike): Finding => {
     const [{ root }] = alike
     const follows = alike.flatMap((group) => group.follows)
     const [worst] = [...follows].sort(worstFirst)
     const leads = worst !== undefined && worstFirst(worst, root) < 0
     return {
-      ...inFull(stage, source, root),
+      ...inFull(stage, source, root, triedFor(root)),
       severity: leads ? worst.rule.severity : root.rule.severity,
       headline: leads ? worst.rule.says(worst.found.facts) : null,
       also: alike.slice(1).map((group) => group.root.subject),
-      follows: follows.map((one) => inFull(stage, source, one)),
+      follows: follows.map((one) => inFull(stage, source, one, triedFor(one))),
     }
   })
   const accepted = found.flatMap((one) => {
@@ -104,26 +108,37 @@ function merged(all: readonly Group[]): [Group, ...Group[]][] {
 }
 
 /** A finding by itself: what it says, where, the steps, and the fix. */
-function inFull(stage: Stage, source: Source, one: Placed): FollowingFinding {
-  const fix = fixOf(stage, source, one.rule, one.found)
-  const text = fix.edit && edited(source, fix.edit)
-  const lines = text === null ? null : changedLines(source.text, text)
+function inFull(stage: Stage, source: Source, one: Placed, tried: readonly TriedFix[]): FollowingFinding {
+  // Where there is just one smallest change, the place of it is that of the mistake.
+  const [only] = tried.length === 1 ? tried : []
+  const place = only && { path: only.edit.path, isAboutKey: only.edit.do !== 'replace' }
+  const { says, isAutomatic, edit } = fixOf(stage, source, one.rule, one.found)
+  // What was tried for this level goes before what may do in general.
+  const isMade = edit !== null && tried.length === 0
   return {
-    ...summary(source, one),
+    ...summary(source, { ...one, found: { ...one.found, ...place } }),
     steps: toldSteps(stage, one.found.steps),
     short: one.found.short ?? false,
     lastSafe: lastSafeOf(stage, one.found),
     fix: {
-      says: fix.says,
-      automatic: fix.isAutomatic,
-      edit: fix.edit ? { ...fix.edit } : null,
-      lines: lines && { line: lines.line, was: [...lines.was], becomes: [...lines.becomes] },
+      says,
+      automatic: isAutomatic && isMade,
+      edit: isMade ? { ...edit } : null,
+      lines: isMade ? linesOf(source, edit) : null,
     },
+    tried: tried.map((small) => ({ says: small.says, edit: { ...small.edit }, lines: linesOf(source, small.edit) })),
     table: (one.rule.table?.(one.found.facts) ?? []).map(({ value, instances }) => ({
       value,
       instances: [...instances],
     })),
   }
+}
+
+/** The lines that a change changes, and as they would be; null where it cannot be made in the text. */
+function linesOf(source: Source, edit: Edit): Finding['fix']['lines'] {
+  const text = edited(source, edit)
+  const lines = text === null ? null : changedLines(source.text, text)
+  return lines && { line: lines.line, was: [...lines.was], becomes: [...lines.becomes] }
 }
 
 function lastSafeOf(stage: Stage, { steps, lastSafe }: Found): Finding['lastSafe'] {

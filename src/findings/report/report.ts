@@ -61,15 +61,16 @@ const edit = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('append'), path: z.string(), value: z.unknown() }),
 ])
 
+const lines = z.strictObject({ line: z.int().min(1), was: z.array(z.string()), becomes: z.array(z.string()) })
+
 const fix = z.strictObject({
   says: z.string().describe('What to do.'),
   automatic: z.boolean().describe('Whether zintel check --fix makes it.'),
   edit: edit.nullable().describe('The change of the file, by paths in the level; null where it is for people to find.'),
-  lines: z
-    .strictObject({ line: z.int().min(1), was: z.array(z.string()), becomes: z.array(z.string()) })
-    .nullable()
-    .describe('The lines that it changes, from this line on, and as they would be.'),
+  lines: lines.nullable().describe('The lines that it changes, from this line on, and as they would be.'),
 })
+
+const triedFix = z.strictObject({ says: z.string().describe('What to do.'), edit, lines: lines.nullable() })
 
 const whole = {
   ...summary,
@@ -83,6 +84,9 @@ const whole = {
     .nullable()
     .describe('Of steps that lose a goal, the last moment at which it can still be met. Null where none was found.'),
   fix,
+  tried: z
+    .array(triedFix)
+    .describe('The smallest changes, of those tried, with which the goal can be met, or is not lost so any more.'),
   table: z
     .array(z.strictObject({ value: z.string().nullable(), instances: z.array(z.string()) }))
     .describe('For an instance that differs from its siblings: which instances say what, those that most say first.'),
@@ -143,6 +147,7 @@ const fileReport = z.strictObject({
   file: z.string(),
   title: z.string().nullable().describe('The title of the level; null where it could not be read.'),
   outcome: z.enum(['checked', 'unusable', 'interrupted']),
+  quick: z.boolean().describe('Whether no changes were tried with which goals could be met.'),
   diagnostics: z.array(problem).describe('Why the file could not be used.'),
   questions: z.array(question),
   counts,

@@ -1,6 +1,6 @@
-import type { Loss } from '../../explore/index.ts'
+import type { Loss, Possible } from '../../explore/index.ts'
 import type { Stage } from '../../play/index.ts'
-import { rowTitle } from './rows.ts'
+import { rowSubject, rowTitle } from './rows.ts'
 import { ruledOut, type Asked, type Context, found, type Found, undecided } from '../rule.ts'
 
 /** What is known of a goal that can be lost. */
@@ -56,4 +56,15 @@ function spentBy({ tables, expanded }: Stage, loss: Loss): string[] {
 /** The goal that is lost, and the transition that loses it. */
 export function lossOf({ goal, interactable, transition }: LossFacts): { goal: string; subject: string | null } {
   return { goal, subject: interactable === null ? null : `${interactable}/${transition ?? ''}` }
+}
+
+/** Whether a goal is lost by a transition where so much is possible; null: without a transition to blame. */
+export function isLosing(
+  { expanded, tables }: Stage,
+  now: Possible,
+  { goal, subject }: { readonly goal: string; readonly subject: string | null },
+): boolean {
+  const losing = now.losing[expanded.goals.findIndex(({ name }) => name === goal)]!
+  if (subject === null) return losing.has(-1)
+  return [...losing].some((row) => row >= 0 && rowSubject({ expanded, tables }, tables.rows[row]!) === subject)
 }

@@ -54,9 +54,18 @@ const mostCounted = 99
 export function obstructionOf(stage: Stage, evidence: Evidence, goal: number): Obstruction | null {
   if (evidence.gap !== null) return null
   const { check, path } = stage.expanded.goals[goal]!
-  const found = new Explainer(stage, evidence).check(check, path)
-  // Where it ends at a transition of which no more is known, that one is found by itself.
-  return found?.root.kind === 'never-taken' ? null : found
+  return new Explainer(stage, evidence).check(check, path)
+}
+
+/**
+ * The parts of the level that may keep a goal from being met, by their paths, the end of the shortest chain first: what asks for what
+ * cannot be, what would give it, and what takes it away.
+ */
+export function placesBehind(stage: Stage, evidence: Evidence, goal: number): string[] {
+  const { check, path } = stage.expanded.goals[goal]!
+  const explainer = new Explainer(stage, evidence)
+  const found = explainer.check(check, path)
+  return [...new Set([...(found ? [found.root.path] : []), path, ...explainer.places])]
 }
 
 /** So many questions are asked for one goal, at the most. */
@@ -69,6 +78,8 @@ class Explainer {
   /** What is being explained, so that a circle is seen. */
   readonly #open: string[] = []
   #asked = 0
+  /** The paths of what was asked about, in order. */
+  readonly places: string[] = []
 
   constructor(stage: Stage, evidence: Evidence) {
     this.#stage = stage
@@ -120,6 +131,12 @@ class Explainer {
     const { expanded, tables } = this.#stage
     const { name, title } = expanded.items[item]!
     if (this.#most[item]! >= count) return null
+    const takers = tables.rows.filter(({ transition }) =>
+      transition.changes.some(
+        (change) => (change.kind === 'consume' || change.kind === 'remove') && change.item === item,
+      ),
+    )
+    this.places.push(path, ...takers.map(({ transition }) => transition.spends ?? transition.path))
     const link = count > 1 ? `${String(count)} × ${title}` : title
     const givers = tables.rows.filter(({ transition }) =>
       transition.changes.some(
@@ -128,6 +145,7 @@ class Explainer {
           (change.kind === 'take-out' && expanded.contents[change.content]!.item === item),
       ),
     )
+    this.places.push(...givers.map(({ transition }) => transition.path))
     return this.#within(`item ${name}`, link, path, () => {
       const dead = givers.filter((row) => !this.#isLive(row))
       const better = shortest(dead.map((row) => this.#row(row)))
@@ -146,6 +164,7 @@ class Explainer {
       transition.changes.some((change) => change.kind === 'set' && change.flag === flag && change.to),
     )
     if (initial || setters.some((row) => this.#isLive(row))) return null
+    this.places.push(path, ...setters.map(({ transition }) => transition.path))
     return this.#within(`flag ${name}`, name, path, () => {
       const root: Root = { kind: 'never-set', path, name, count: 0, from: [] }
       return shortest(setters.map((row) => this.#row(row))) ?? { chain: [], root }
@@ -158,6 +177,7 @@ class Explainer {
     const rows = leadingTo(tables, machine, state).map((row) => tables.rows[row]!)
     if (state === placed.initial || rows.some((row) => this.#isLive(row))) return null
     const { name, path } = placed.states[state]!
+    this.places.push(placed.path, path)
     return this.#within(`state ${String(machine)} ${String(state)}`, `${placed.name} ${name}`, path, () => {
       const root: Root = { kind: 'no-way', path, name: `${placed.name} ${name}`, count: 0, from: [] }
       return shortest(rows.map((row) => this.#row(row))) ?? { chain: [], root }
@@ -171,6 +191,7 @@ class Explainer {
     const { machine, transition } = row
     const { when, guard, path, from } = transition
     const placed = expanded.interactables[machine]!
+    this.places.push(path)
     const before = from.map((state) => this.#state(machine, state))
     if (!before.includes(null)) return shortest(before)
     const asked = this.check(guard, path)
@@ -211,6 +232,7 @@ class Explainer {
     const { expanded, space } = this.#stage
     const { name, path } = expanded.interactables[machine]!
     if (this.#evidence.witnesses.has(focusedKey(name))) return null
+    this.places.push(path)
     const zones = expanded.zones.flatMap((zone, index) => (zone.interactable === machine ? [index] : []))
     const ways = space.patches.flatMap((_, who) => {
       const way = this.#barriers(who, machine, zones)

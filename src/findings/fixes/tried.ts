@@ -1,0 +1,167 @@
+import { type Evidence, replay, WhatIfs } from '../../explore/index.ts'
+import { expandInSlices, loadLevel } from '../../interactables/index.ts'
+import { changedLines, changedValue, edited, type Level, type Source, valueSource } from '../../model/index.ts'
+import { type Stage, stageInSlices } from '../../play/index.ts'
+import type { Placed } from '../group/placed.ts'
+import { isLosing } from '../shared/losing.ts'
+import { placesBehind } from '../shared/obstruction.ts'
+import { type SmallEdit, smallEdits } from './small-edits.ts'
+
+/** A change that was tried: with it the goal can be met, and kept, and nothing new is found. */
+export interface TriedFix extends SmallEdit {
+  /** What is not found any more, by its index. */
+  readonly gone: ReadonlySet<number>
+}
+
+/** What changes are tried in: the level, what exploring it gave, and how a changed one is checked. */
+export interface Trying {
+  readonly stage: Stage
+  readonly source: Source
+  readonly evidence: Evidence
+  readonly budget: number
+  /** All that is found in a level, each with its rule and its subject. */
+  readonly check: (level: Level, source: Source) => Generator<undefined, readonly Placed[]>
+}
+
+/** So many changes are tried for one goal, at the most. */
+const mostTries = 48
+
+/** So many situations are looked at for one goal: times those of the level as it is; and so many more. */
+const [mostTimes, more] = [8, 20_000]
+
+/** So many that let the goal be met are checked in full, at the most. */
+const mostChecks = 4
+
+/**
+ * The smallest changes with which a goal can be met, and is not lost, that is not so without; of those of a size, those that do away with
+ * most else. They are tried one by one, in the order of their places. Empty where none of those that were tried will do. Pauses now and then.
+ */
+export function* triedFixes(trying: Trying, finding: Placed, all: readonly Placed[]): Generator<undefined, TriedFix[]> {
+  const goal = goalOf(trying.stage, finding)
+  if (goal < 0 || trying.evidence.gap !== null) return []
+  const good: TriedFix[] = []
+  let [tries, checks, least] = [0, 0, Infinity]
+  let left = mostTimes * trying.evidence.counts.situations + more
+  for (const small of candidates(trying, finding, goal)) {
+    if (tries >= mostTries || checks >= mostChecks || left <= 0) break
+    if (small.size > least) break
+    tries++
+    const level = yield* levelWith(trying, small)
+    if (!level) continue
+    const { isMet, situations } = yield* lookedAt(trying, level, goal, finding)
+    left -= situations
+    if (!isMet) continue
+    checks++
+    left -= situations
+    const after = yield* trying.check(level, valueSource(level))
+    const gone = goneIn(all, after, finding)
+    if (!gone?.has(all.indexOf(finding))) continue
+    // What brings something to look at is as good as a larger change that brings nothing.
+    const size = small.size + (bringsNothing(all, after) ? 0 : 1)
+    least = Math.min(least, size)
+    good.push({ ...small, size, gone })
+  }
+  const small = good.filter(({ size }) => size === least)
+  const most = Math.max(...small.map(({ gone }) => gone.size))
+  return small.filter(({ gone }) => gone.size === most)
+}
+
+/** The goal that a finding is about; -1: none. */
+function goalOf({ expanded }: Stage, { rule, found }: Placed): number {
+  const name = rule.unmet?.(found.facts).goal ?? rule.losing?.(found.facts).goal
+  return expanded.goals.findIndex((goal) => goal.name === name)
+}
+
+/** What may be meant otherwise, the smallest first; of those of one size in the order of their places. */
+function candidates({ stage, source, evidence }: Trying, finding: Placed, goal: number): SmallEdit[] {
+  const places = finding.rule.losing ? placesOfLoss(stage, finding) : placesBehind(stage, evidence, goal)
+  const parts = [...new Set(places.map(partOf))]
+  const seen = new Set<string>()
+  return (
+    parts
+      .flatMap((part) => smallEdits(stage.expanded, part))
+      // What is asked for instead keeps a goal from being lost, too; but it is rarely that name which was mistaken.
+      .map((small) => (finding.rule.losing && small.isName ? { ...small, size: small.size + 1 } : small))
+      .filter(({ edit }) => {
+        const key = JSON.stringify(edit)
+        if (seen.has(key)) return false
+        seen.add(key)
+        return source.text === '' || isWritable(source, edit)
+      })
+      .sort((a, b) => a.size - b.size)
+  )
+}
+
+/** The transitions of the steps that lose a goal, the last first, and what is asked for by the goal. */
+function placesOfLoss(stage: Stage, { found }: Placed): string[] {
+  const taken = replay(stage, found.steps).taken.map((row) => stage.tables.rows[row]!)
+  const own = taken
+    .reverse()
+    .flatMap(({ machine, transition }) => [
+      ...(transition.spends === null ? [] : [transition.spends]),
+      transition.path,
+      stage.expanded.interactables[machine]!.path,
+    ])
+  return [...(found.path === null ? [] : [found.path]), ...own]
+}
+
+/** The part of a level that a path is looked at with: a whole instance or goal, a transition or a state of a type. */
+function partOf(path: string): string {
+  const keys = path.split('.')
+  return keys.slice(0, keys[0] === 'types' ? 4 : 2).join('.')
+}
+
+/** Whether a change can be made in the text. */
+function isWritable(source: Source, edit: SmallEdit['edit']): boolean {
+  const text = edited(source, edit)
+  return text !== null && changedLines(source.text, text) !== null
+}
+
+/** The level with a change; null where it could not be used. */
+function* levelWith({ stage }: Trying, { edit }: SmallEdit): Generator<undefined, Level | null> {
+  yield
+  const value = changedValue(stage.expanded.level, edit)
+  // Its shape is that of the level but for the change, of which only the settings of types are not sure to fit.
+  return value === undefined ? null : loadLevel(value as Level).value
+}
+
+/** Whether a goal can be met in a level, and is not lost as a finding says. */
+function* lookedAt(
+  trying: Trying,
+  level: Level,
+  goal: number,
+  { rule, found }: Placed,
+): Generator<undefined, { readonly isMet: boolean; readonly situations: number }> {
+  const { evidence } = trying
+  const budget = Math.min(trying.budget, mostTimes * evidence.counts.situations + more)
+  const stage = yield* stageInSlices(yield* expandInSlices(level, valueSource(level)), trying.stage)
+  const whatIfs = new WhatIfs(stage, evidence.fineness, budget)
+  const now = yield* whatIfs.possible({ stage, free: null, undone: null, observations: [], wantsStuck: false })
+  if (!now) return { isMet: false, situations: budget }
+  const losing = rule.losing?.(found.facts)
+  const isLost = losing !== undefined && isLosing(stage, now, losing)
+  return { isMet: now.goals[goal]! && !isLost, situations: now.situations }
+}
+
+/** Whether nothing is found with a change that is not found without it, but for advice. */
+function bringsNothing(all: readonly Placed[], after: readonly Placed[]): boolean {
+  const known = new Set(all.map(nameOf))
+  return after.every((one) => one.rule.severity === 'advice' || known.has(nameOf(one)))
+}
+
+/** What is found without a change and not with it; null where the change brings another error. That a goal can be lost then that could never be met is none. */
+function goneIn(all: readonly Placed[], after: readonly Placed[], { rule, found }: Placed): Set<number> | null {
+  const known = new Set(all.map(nameOf))
+  const unmet = rule.unmet?.(found.facts).goal
+  const isNew = (one: Placed): boolean =>
+    one.rule.severity === 'error' &&
+    !known.has(nameOf(one)) &&
+    (unmet === undefined || one.rule.losing?.(one.found.facts).goal !== unmet)
+  if (after.some(isNew)) return null
+  const left = new Set(after.map(nameOf))
+  return new Set([...all.keys()].filter((index) => !left.has(nameOf(all[index]!))))
+}
+
+function nameOf({ rule, subject }: Placed): string {
+  return `${rule.name} ${subject}`
+}

@@ -1,0 +1,214 @@
+import { describe, expect, test } from '@jest/globals'
+import * as fc from 'fast-check'
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { stringify } from 'yaml'
+import type { FileReport, Finding } from '../../src/findings/index.ts'
+import { smallEdits } from '../../src/findings/fixes/small-edits.ts'
+import { expandLevel, loadLevel, readLevel } from '../../src/interactables/index.ts'
+import { changedValue, edited, finish, type Level, valueSource } from '../../src/model/index.ts'
+import { makeStage, stageInSlices } from '../../src/play/index.ts'
+import { zintel } from '../cli/zintel.ts'
+import { answerTo, checked, staged, textOf, twoRooms } from '../levels.ts'
+import { pairs } from '../oracle/levels.ts'
+
+const mill = textOf('examples/levels/tide-mill.level.yaml')
+
+/** The report of a level in which some words were exchanged. */
+function spoiled(text: string, ...words: readonly (readonly [right: string, wrong: string])[]): FileReport {
+  let wrong = text
+  for (const [one, other] of words) {
+    expect(wrong.includes(one)).toBe(true)
+    wrong = wrong.replace(one, other)
+  }
+  return checked(wrong)
+}
+
+/** What the first finding says is to be changed, line by line; all that were tried and will do. */
+function fixesOf({ findings: [first] }: FileReport): string[] {
+  return first?.tried.map(({ lines }) => lines?.becomes.join('\n').trim() ?? 'none') ?? []
+}
+
+describe('a goal that cannot be met is told with the smallest change that lets it be met', () => {
+  const mistakes: readonly [what: string, right: string, wrong: string, line: string][] = [
+    [
+      'a lock that asks for one too many',
+      'tally, count: 2',
+      'tally, count: 3',
+      'set: { item: tally, count: 2, item-use: consume }',
+    ],
+    [
+      'a lock that asks for what lies behind it',
+      'lock: { item: sluice-key,',
+      'lock: { item: crank,',
+      'lock: { item: sluice-key, item-use: keep }',
+    ],
+    [
+      'a guard the wrong way round',
+      'guard: { carries: crank }',
+      'guard: { not: { carries: crank } }',
+      'guard: { carries: crank }',
+    ],
+    [
+      'a signal that was mistaken for another',
+      'signal: wheel-turned',
+      'signal: water-running',
+      '- { name: rise, from: down, to: rising, trigger: { signal: wheel-turned }, feedback: [{ sound: chain }] }',
+    ],
+    [
+      'a state that was mistaken for another',
+      'from: still\n        to: grinding',
+      'from: grinding\n        to: grinding',
+      'from: still',
+    ],
+  ]
+  for (const [what, right, wrong, line] of mistakes) {
+    test(what, () => {
+      const report = spoiled(mill, [right, wrong])
+      const [first] = report.findings
+      expect([first?.rule, first?.subject]).toEqual(['unreachable-goal', 'grind'])
+      expect(fixesOf(report)).toEqual([line])
+      expect(first?.place?.line).toBe(first?.tried[0]?.lines?.line)
+      // What follows is under it: nothing else is told.
+      expect(report.findings).toHaveLength(1)
+    })
+  }
+
+  test('where it is grouped under a name that leads nowhere, that name is the cause, and nothing is tried', () => {
+    const report = spoiled(mill, ['gives: [{ item: crank }', 'gives: [{ item: crnak }'])
+    expect(report.findings.map(({ rule }) => rule)).toEqual(['unknown-name'])
+    expect(report.findings[0]?.tried).toEqual([])
+  })
+})
+
+describe('a goal that can be lost is told with the change that keeps it', () => {
+  test('the item that is used up on the wrong lock', () => {
+    const report = spoiled(mill, ['tally, item-use: keep', 'tally, item-use: consume'])
+    expect(report.findings.map(({ rule }) => rule)).toEqual(['wasted-item'])
+    expect(fixesOf(report)).toEqual(['set: { item: tally, item-use: keep, sends: toll-shown }'])
+  })
+})
+
+/** A door that asks for the one of three keys which lies behind it. */
+const threeKeys = twoRooms(
+  `items: { red: {}, blue: {}, green: {} }
+interactables:
+  red-hook: { type: pickup, at: [0.3, 1, 1], set: { gives: red } }
+  blue-hook: { type: pickup, at: [0.3, 3, 1], set: { gives: blue } }
+  green-hook: { type: pickup, at: [8, 1, 1], set: { gives: green } }
+  door: { type: door, in: gap, set: { lock: { item: green } } }
+  bell: { type: lever, at: [9, 3.7, 1], set: { stays: true } }
+goals: { rung: { interactable: bell, is: "on" } }
+`,
+)
+
+test('several changes that are as small are all told, and none of them is made out to be the cause', () => {
+  const report = checked(threeKeys)
+  const [first] = report.findings
+  expect(first?.rule).toBe('unreachable-goal')
+  const named = first!.tried.map(({ lines }) => /item: (\w+)|gives: (\w+)/.exec(lines!.becomes.join())?.[0])
+  expect(named).toEqual(['item: red', 'item: blue', 'gives: green', 'gives: green'].slice(0, named.length))
+  expect(named.length).toBeGreaterThan(1)
+  expect(first?.place?.path).toBe('interactables.door')
+})
+
+describe('--quick', () => {
+  test('tries nothing, and says so where a goal is at stake', async () => {
+    const file = join(mkdtempSync(join(tmpdir(), 'zintel-')), 'locks.yaml')
+    writeFileSync(file, threeKeys)
+    const { out } = await zintel(['check', '--quick', file])
+    expect(out).not.toContain('Tried')
+    expect(out).toContain('Changes with which a goal could be met were not tried (--quick).')
+  })
+})
+
+/** Everything with a fix that was tried. */
+function triedIn({ findings }: FileReport): Finding[] {
+  return findings.filter(({ tried }) => tried.length > 0)
+}
+
+test('every fix that is said to be tried keeps its word, in random levels', () => {
+  let seen = 0
+  fc.assert(
+    fc.property(pairs, ({ level }) => {
+      const text = stringify(level)
+      const report = checked(text, 'test.level.yaml', 20_000)
+      for (const { rule, subject, tried } of triedIn(report)) {
+        for (const { edit } of tried) {
+          const { source } = readLevel(text)
+          const after = checked(edited(source, edit)!, 'test.level.yaml', 20_000, false)
+          expect([rule, subject, answerTo(report, rule, subject)]).toEqual([rule, subject, 'found'])
+          const again = after.findings.some((one) => one.rule === rule && one.subject === subject)
+          expect(again && rule === 'unreachable-goal').toBe(false)
+          seen++
+        }
+      }
+    }),
+    { numRuns: Number(process.env.ZINTEL_TWINS ?? 5), seed: 4_103 },
+  )
+  expect(seen).toBeGreaterThan(0)
+}, 120_000)
+
+/** All small changes of the instances, transitions and goals of a level. */
+function everySmallEdit(level: Level) {
+  const expanded = expandLevel(level, valueSource(level))
+  const parts = [
+    ...Object.keys(level.interactables ?? {}).map((name) => `interactables.${name}`),
+    ...Object.entries(level.types ?? {}).flatMap(([name, { transitions, states }]) => [
+      ...(transitions ?? []).map((_, i) => `types.${name}.transitions.${String(i)}`),
+      ...Object.keys(states ?? {}).map((state) => `types.${name}.states.${state}`),
+    ]),
+    ...Object.keys(level.goals ?? {}).map((name) => `goals.${name}`),
+  ]
+  return parts.flatMap((part) => smallEdits(expanded, part))
+}
+
+test('a change of the value is that of the text', () => {
+  const { value, source } = readLevel(mill)
+  let seen = 0
+  for (const { edit } of everySmallEdit(value!)) {
+    const text = edited(source, edit)
+    const after = text === null ? null : readLevel(text).value
+    if (after === null) continue
+    seen++
+    expect(changedValue(value, edit)).toEqual(after)
+  }
+  expect(seen).toBeGreaterThan(60)
+})
+
+test('ground that is taken over is what laying out anew gives', () => {
+  const seen = { same: 0, other: 0 }
+  fc.assert(
+    fc.property(pairs, fc.integer({ min: 0, max: 1000 }), ({ level }, pick) => {
+      const stage = staged(stringify(level))
+      const all = everySmallEdit(stage.expanded.level)
+      const small = all[pick % Math.max(1, all.length)]
+      const changed = small && loadLevel(changedValue(stage.expanded.level, small.edit) as Level).value
+      if (!changed) return
+      const expanded = expandLevel(changed, valueSource(changed))
+      const taken = finish(stageInSlices(expanded, stage))
+      const anew = makeStage(expanded)
+      const isTaken = taken.space.patches === stage.space.patches
+      seen[isTaken ? 'same' : 'other']++
+      const ground = ({ space }: typeof anew): unknown => [
+        space.layout.figures,
+        space.layout.problems,
+        space.patches.map(({ patches, beside }) => [patches.map(({ signature }) => signature), beside]),
+      ]
+      expect(ground(taken)).toEqual(ground(anew))
+    }),
+    { numRuns: Number(process.env.ZINTEL_TWINS ?? 30), seed: 4_200 },
+  )
+  expect(seen.same).toBeGreaterThan(10)
+}, 60_000)
+
+test('ground is not taken over where something else bars the way, or is pressed', () => {
+  const stage = staged(mill)
+  for (const path of ['types.ferry-bell.transitions.0.trigger', 'interactables.yard-tally.at']) {
+    const value = path.endsWith('at') ? [3, 3, 1] : 'press'
+    const changed = changedValue(stage.expanded.level, { do: 'replace', path, value }) as Level
+    const taken = finish(stageInSlices(expandLevel(changed, valueSource(changed)), stage))
+    expect(taken.space.patches).not.toBe(stage.space.patches)
+  }
+})
