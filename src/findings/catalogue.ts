@@ -2,6 +2,7 @@ import { inertInteractable } from './rules/inert-interactable.ts'
 import { badValue } from './rules/bad-value.ts'
 import { blockedStart } from './rules/blocked-start.ts'
 import { staleReference } from './rules/stale-reference.ts'
+import { cutOffRoom } from './rules/cut-off-room.ts'
 import { deadTransition } from './rules/dead-transition.ts'
 import { duplicateName } from './rules/duplicate-name.ts'
 import { staleAcceptance } from './rules/stale-acceptance.ts'
@@ -63,7 +64,7 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     goalAlreadyMet,
     staleAcceptance,
   ],
-  space: [outOfReach],
+  space: [cutOffRoom, outOfReach],
   behaviour: [
     unreachableState,
     deadTransition,

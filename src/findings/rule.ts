@@ -28,6 +28,8 @@ export interface Surroundings {
 export type Grant =
   | { readonly grant: 'name'; readonly paths: readonly string[]; readonly name: string }
   | { readonly grant: 'reach'; readonly machine: number }
+  /** A way from where each character starts to these patches. */
+  | { readonly grant: 'way'; readonly patches: readonly (readonly number[])[] }
   | { readonly grant: 'row'; readonly row: number }
   | { readonly grant: 'state'; readonly machine: number; readonly state: number }
   | { readonly grant: 'harmless'; readonly row: number }

@@ -35,7 +35,7 @@ export class Names {
     const index = names.indexOf(wanted)
     if (index < 0) {
       const nearest = nearestName(wanted, names)
-      this.tell({ rule: 'unknown-name', path, subject, kind, name: wanted, nearest, misspelt: null })
+      this.tell({ rule: 'unknown-name', path, subject, kind, name: wanted, nearest, known: names, misspelt: null })
     } else {
       const key = `${kind} ${wanted}`
       this.#uses.set(key, (this.#uses.get(key) ?? new Set()).add(path))

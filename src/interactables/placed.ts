@@ -193,6 +193,8 @@ export type NameProblem = {
       readonly kind: string
       readonly name: string
       readonly nearest: string | null
+      /** The names that there are. */
+      readonly known: readonly string[]
       /**
        * Where it is rather the nearest name that is misspelt, where that is defined: the paths of all that name the other, and how many
        * name it. The path of the problem is that of the definition. Null: it is this name.

@@ -94,7 +94,9 @@ function inState(condition: Condition, name: string, scope: Scope, part: string)
     return scope.names.find('state', state, scope.statesOf(interactable), at, scope.subject)
   })
   const known = states.filter((state) => state >= 0)
-  return known.length === 0 ? { kind: 'never', name } : { kind: 'state', interactable, states: known }
+  return known.length === 0
+    ? { kind: 'never', name: `${name} ${wanted.join(' or ')}` }
+    : { kind: 'state', interactable, states: known }
 }
 
 function roomFor(condition: Condition, name: string, scope: Scope, part: string): Check {

@@ -38,6 +38,22 @@ export function withinReach(stage: Stage, interactable: number): Stage {
   return { ...stage, space: { ...space, patches } }
 }
 
+/** A level in which one may step from where each character starts into some patches, and back. */
+export function withWayTo(stage: Stage, targets: readonly (readonly number[])[]): Stage {
+  const { space } = stage
+  const patches = space.patches.map((ground, who) => {
+    const start = ground.patchAt(space.layout.starts[who]!)
+    const own = new Set(targets[who])
+    if (start < 0) return ground
+    const beside = ground.beside.map((next, patch) => {
+      if (patch === start) return [...new Set([...next, ...own])].sort((a, b) => a - b)
+      return own.has(patch) && !next.includes(start) ? [...next, start].sort((a, b) => a - b) : next
+    })
+    return { ...ground, beside }
+  })
+  return { ...stage, space: { ...space, patches } }
+}
+
 /** The registers of a level in which nothing has happened yet. */
 export function startRegisters({ tables, space, expanded }: Stage): Int32Array {
   return initialRegisters(tables, (character) => {

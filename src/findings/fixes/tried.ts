@@ -76,12 +76,16 @@ function goalOf({ expanded }: Stage, { rule, found }: Placed): number {
 function candidates({ stage, source, evidence }: Trying, finding: Placed, goal: number): SmallEdit[] {
   const places = finding.rule.losing ? placesOfLoss(stage, finding) : placesBehind(stage, evidence, goal)
   const parts = [...new Set(places.map(partOf))]
+  // A goal that asks for something else can be met, too; but it is rarely the goal that was mistaken.
+  const isOfGoal = ({ edit }: SmallEdit): boolean => edit.path.startsWith('goals.')
   const seen = new Set<string>()
   return (
     parts
       .flatMap((part) => smallEdits(stage.expanded, part))
       // What is asked for instead keeps a goal from being lost, too; but it is rarely that name which was mistaken.
-      .map((small) => (finding.rule.losing && small.isName ? { ...small, size: small.size + 1 } : small))
+      .map((small) =>
+        small.isName && (finding.rule.losing || isOfGoal(small)) ? { ...small, size: small.size + 1 } : small,
+      )
       .filter(({ edit }) => {
         const key = JSON.stringify(edit)
         if (seen.has(key)) return false

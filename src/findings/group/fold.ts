@@ -1,6 +1,6 @@
 import { type Evidence, type Free, type Possible, WhatIfs } from '../../explore/index.ts'
 import { expandInSlices } from '../../interactables/index.ts'
-import { type Stage, stageInSlices, withinReach } from '../../play/index.ts'
+import { type Stage, stageInSlices, withinReach, withWayTo } from '../../play/index.ts'
 import { stuckState } from '../rules/stuck-state.ts'
 import { unknownName } from '../rules/unknown-name.ts'
 import { isLosing } from '../shared/losing.ts'
@@ -118,6 +118,7 @@ function* grantedStage(stage: Stage, grant: Grant): Generator<undefined, Stage> 
     return yield* stageInSlices(yield* expandInSlices(level, source, granted))
   }
   if (grant.grant === 'reach') return withinReach(stage, grant.machine)
+  if (grant.grant === 'way') return withWayTo(stage, grant.patches)
   return stage
 }
 

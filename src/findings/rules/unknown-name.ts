@@ -10,6 +10,9 @@ export interface UnknownNameFacts {
   readonly problem: Extract<NameProblem, { rule: 'unknown-name' }>
 }
 
+/** So many names that there are are told. */
+const mostNamed = 8
+
 /** A well-formed name that leads nowhere. */
 export const unknownName: Rule<UnknownNameFacts> = {
   name: 'unknown-name',
@@ -22,14 +25,16 @@ export const unknownName: Rule<UnknownNameFacts> = {
       uses === 0 ? 'nothing names it' : `only ${uses === 1 ? 'one place names' : `${String(uses)} places name`} it`
     return `The ${kind} "${nearest ?? ''}" is defined, but ${own}; ${String(paths.length)} places name "${name}", which is not.`
   },
-  fix({ problem: { kind, name, nearest, misspelt } }) {
+  fix({ problem: { kind, name, nearest, known, misspelt } }) {
     if (nearest !== null) {
       if (misspelt) return `Rename "${nearest}" to "${name}".`
       return isMisspelt(name, nearest) ? `Write "${nearest}".` : `Perhaps "${nearest}" is meant.`
     }
     return kind === 'zone'
       ? 'Zones belong to interactables: say which with "of", or give one a zone of that name.'
-      : 'Write the name of one that is there, or add it to the level.'
+      : known.length === 0 || known.length > mostNamed
+        ? 'Write the name of one that is there, or add it to the level.'
+        : `Write ${known.length > 1 ? 'one of ' : ''}${known.join(', ')}; or add it to the level.`
   },
   edit({ stage, path, facts: { problem } }) {
     if (problem.nearest === null) return null

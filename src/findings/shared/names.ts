@@ -18,7 +18,18 @@ function lostArrival(
   if (!places || places.includes(place)) return []
   const subject = paths.place.split('.')[1] ?? level
   const nearest = nearestName(place, places)
-  return [{ rule: 'unknown-name', kind: 'place', path: paths.place, subject, name: place, nearest, misspelt: null }]
+  return [
+    {
+      rule: 'unknown-name',
+      kind: 'place',
+      path: paths.place,
+      subject,
+      name: place,
+      nearest,
+      known: places,
+      misspelt: null,
+    },
+  ]
 }
 
 /** The problems of one kind. */
@@ -52,7 +63,11 @@ function grantOf(problem: NameProblem, stage: Stage): Grant | null {
     const row = rowAsking(stage, problem.subject)
     return row < 0 ? null : { grant: 'row', row }
   }
-  if (problem.rule !== 'unknown-name' || problem.nearest === null) return null
+  if (problem.rule !== 'unknown-name') return null
+  if (problem.nearest === null) {
+    const row = stage.tables.rows.find(({ transition: { path } }) => problem.path.startsWith(`${path}.`))
+    return row ? { grant: 'row', row: row.index } : null
+  }
   return { grant: 'name', paths: problem.misspelt?.paths ?? [problem.path], name: problem.nearest }
 }
 

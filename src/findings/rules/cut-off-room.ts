@@ -1,0 +1,100 @@
+import type { Placed } from '../../interactables/index.ts'
+import type { Stage } from '../../play/index.ts'
+import { inPolygon, middleOf } from '../../space/index.ts'
+import { found, type Rule, ruledOut } from '../rule.ts'
+import { listed } from '../shared/texts.ts'
+
+/** What is known of a finding of this rule. */
+export interface CutOffRoomFacts {
+  readonly room: string
+  /** What stands in it. */
+  readonly holds: readonly string[]
+  /** Rooms that it touches. */
+  readonly touches: readonly string[]
+}
+
+/** A room in which something stands and into which nobody can come, even with everything open: no doorway leads there. */
+export const cutOffRoom: Rule<CutOffRoomFacts> = {
+  name: 'cut-off-room',
+  severity: 'error',
+  ask({ stage }) {
+    const { rooms } = stage.space.layout
+    const open = openGround(stage)
+    return rooms.flatMap(({ name, outline }) => {
+      const holds = stage.expanded.interactables.filter((placed) => isIn(placed, outline)).map((one) => one.name)
+      if (holds.length === 0) return []
+      const patches = patchesIn(stage, outline)
+      const isReached = patches.some((own, who) => own.some((patch) => open[who]!.has(patch)))
+      if (isReached || patches.every((own) => own.length === 0)) return [ruledOut(name)]
+      const touches = rooms.filter((other) => other.name !== name && isTouching(outline, other.outline))
+      const facts = { room: name, holds, touches: touches.map((other) => other.name) }
+      return [
+        found(name, { path: `rooms.${name}`, isAboutKey: true, facts, steps: [], grant: { grant: 'way', patches } }),
+      ]
+    })
+  },
+  says({ room, holds, touches }) {
+    const beside = touches.length === 0 ? '' : ` It touches ${listed(touches)}, but only a doorway joins two rooms.`
+    return `Nobody can come into the room ${room}, where ${listed(holds)} ${holds.length > 1 ? 'stand' : 'stands'}: no doorway leads there.${beside}`
+  },
+  fix() {
+    return 'Add a doorway that joins it to a room beside it, or move what stands in it.'
+  },
+}
+
+/** For each character the patches to which there is a way from its start, whatever stands in it, or where it may be moved to. */
+function openGround({ expanded, space, tables }: Stage): Set<number>[] {
+  const places = new Set(
+    tables.rows.flatMap(({ transition: { changes } }) =>
+      changes.flatMap((change) => (change.kind === 'move-to' ? [change.place] : [])),
+    ),
+  )
+  return expanded.characters.map((_, who) => {
+    const { beside, patchAt } = space.patches[who]!
+    const seen = new Set([patchAt(space.layout.starts[who]!), ...[...places].map((place) => space.landing(who, place))])
+    seen.delete(-1)
+    for (const patch of seen) for (const next of beside[patch]!) seen.add(next)
+    return seen
+  })
+}
+
+/** For each character the patches in a room. */
+function patchesIn({ expanded, space }: Stage, outline: readonly (readonly [number, number])[]): number[][] {
+  return expanded.characters.map((_, who) => {
+    const { grid, patchesIn: own } = space.patches[who]!
+    const found = new Set<number>()
+    for (let cell = 0; cell < grid.stands.length; cell++) {
+      if (inPolygon(middleOf(grid, cell), outline)) for (const patch of own(cell)) found.add(patch)
+    }
+    return [...found]
+  })
+}
+
+function isIn({ at, doorway }: Placed, outline: readonly (readonly [number, number])[]): boolean {
+  return doorway === null && at !== null && inPolygon([at[0], at[1]], outline)
+}
+
+/** Whether two outlines have a piece of a side in common. */
+function isTouching(
+  one: readonly (readonly [number, number])[],
+  other: readonly (readonly [number, number])[],
+): boolean {
+  return sidesOf(one).some(([a, b]) => sidesOf(other).some(([c, d]) => isShared(a, b, c, d)))
+}
+
+type Side = readonly [readonly [number, number], readonly [number, number]]
+
+function sidesOf(outline: readonly (readonly [number, number])[]): Side[] {
+  return outline.map((corner, i) => [corner, outline[(i + 1) % outline.length]!])
+}
+
+/** Whether two sides lie on one line, and have more than a corner in common; a millimetre does not matter. */
+function isShared(...[a, b, c, d]: readonly [...Side, ...Side]): boolean {
+  const [x, y] = [b[0] - a[0], b[1] - a[1]]
+  const length = Math.hypot(x, y)
+  const off = (p: readonly [number, number]): number => Math.abs((p[0] - a[0]) * y - (p[1] - a[1]) * x) / length
+  const along = (p: readonly [number, number]): number => ((p[0] - a[0]) * x + (p[1] - a[1]) * y) / length
+  if (length === 0 || off(c) > 1e-3 || off(d) > 1e-3) return false
+  const [from, to] = [Math.min(along(c), along(d)), Math.max(along(c), along(d))]
+  return Math.min(to, length) - Math.max(from, 0) > 1e-3
+}
