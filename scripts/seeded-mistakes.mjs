@@ -4,8 +4,8 @@ import { build } from './build.mjs'
 import { root } from './run.mjs'
 
 const page = 'docs/seeded-mistakes.md'
-const count = 200
-const seed = 20_416
+const count = 600
+const seed = Number(process.env.ZINTEL_SEED ?? 20_416)
 
 /** All single mistakes that are tried: a level, what is done to it, and the text that comes of it. In order, always the same. */
 export async function seededMistakes() {
@@ -21,7 +21,7 @@ export async function seededMistakes() {
       if (text === null || seen.has(text)) continue
       seen.add(text)
       const known = byKind.get(kind) ?? []
-      byKind.set(kind, [...known, { file, kind, does, text }])
+      byKind.set(kind, [...known, { file, kind, does, text, path: pathOf(edit), words: wordsOf(value, edit) }])
     }
     return [...byKind.values()].map((all) => shuffled(all, random))
   })
@@ -41,11 +41,34 @@ export async function seededMistakes() {
   return chosen
 }
 
-/** The demo, and the levels of the gallery; not the largest, which takes as long as all others. */
+/** The demo, the levels of the gallery (not the largest, which takes as long as all others), and those of everyday idioms. */
 function levels() {
-  const gallery = readdirSync(`${root}examples/levels/gallery`).filter((file) => file.endsWith('.level.yaml'))
-  const names = gallery.filter((file) => !file.startsWith('company')).sort()
-  return ['examples/levels/tide-mill.level.yaml', ...names.map((file) => `examples/levels/gallery/${file}`)]
+  const all = ['gallery', 'idioms'].flatMap((folder) =>
+    readdirSync(`${root}examples/levels/${folder}`).map((file) => `examples/levels/${folder}/${file}`),
+  )
+  const names = all.filter((file) => file.endsWith('.level.yaml') && !file.includes('/company')).sort()
+  return ['examples/levels/tide-mill.level.yaml', ...names]
+}
+
+/** The path of what an edit changes. */
+function pathOf(edit) {
+  return edit.do === 'add' ? `${edit.path}.${edit.key}` : edit.path
+}
+
+/** The words that an edit takes out or puts in: the other places where they stand are its counterparts. */
+function wordsOf(value, edit) {
+  const words = new Set(edit.path.split('.').length === 2 ? [edit.path.split('.')[1]] : [])
+  const collect = (_key, part) => {
+    if (typeof part === 'string') words.add(part)
+    return part
+  }
+  JSON.stringify(partAt(value, edit.path) ?? null, collect)
+  JSON.stringify(edit.value ?? null, collect)
+  return [...words]
+}
+
+function partAt(value, path) {
+  return path.split('.').reduce((part, key) => part?.[key], value)
 }
 
 /** What can be done wrong in one place of a level. */
@@ -127,19 +150,39 @@ function isReference(at, key, value, items, names) {
 }
 
 function misspelt(name) {
-  return name.length > 3 ? name.slice(0, 2) + name[3] + name[2] + name.slice(4) : `${name}x`
+  const turned = name.slice(0, 2) + name[3] + name[2] + name.slice(4)
+  return name.length > 3 && turned !== name ? turned : `${name}x`
 }
 
 /** What a check finds in a spoiled level that it does not find in the level itself. */
-export async function judged({ file, text }) {
+export async function judged(mistake) {
+  const { file, text } = mistake
   const { checkNow } = await import(pathToFileURL(`${root}dist/index.js`).href)
   const zintel = await import(pathToFileURL(`${root}dist/yaml.js`).href)
   const reading = zintel.readLevel(text, file)
   if (!reading.value) return { outcome: 'told on reading', rules: [reading.diagnostics[0].code] }
   const report = checkNow(reading, { budget: 400_000, project: surroundings(file, reading, zintel) })
   const rules = [...new Set(report.findings.map(({ rule }) => rule))]
-  if (rules.length > 0) return { outcome: 'found', rules }
+  const isNamed = report.findings.slice(0, 3).some((finding) => names(finding, mistake, reading.value))
+  if (rules.length > 0) return { outcome: isNamed ? 'named' : 'symptom', rules }
   return { outcome: report.counts.undecided > 0 ? 'undecided' : 'missed', rules: [] }
+}
+
+/** Whether a finding, or a change that it proposes, is at the place of a mistake, or at its counterpart. */
+function names(finding, { path, words }, value) {
+  const places = [finding.place?.path, finding.fix.edit?.path, ...finding.tried.map(({ edit }) => edit.path)]
+  const isWord = (word) => words.includes(word)
+  const isThere = (place) =>
+    partOf(place) === partOf(path) ||
+    place.split('.').some(isWord) ||
+    words.some((word) => JSON.stringify(partAt(value, place) ?? null).includes(`"${word}"`))
+  return places.some((place) => place && isThere(place)) || finding.message.split(/[^\w-]+/).some(isWord)
+}
+
+/** The instance, the goal, the transition or the state of a type that a path is in. */
+function partOf(path) {
+  const keys = path.split('.')
+  return keys.slice(0, keys[0] === 'types' ? 4 : 2).join('.')
 }
 
 /** The project that a level belongs to, with the level as it is spoiled; nothing where it belongs to none. */
@@ -192,24 +235,38 @@ async function main() {
   const all = await seededMistakes()
   const lines = []
   const counts = {}
+  const kinds = new Map()
   for (const [i, mistake] of all.entries()) {
     const verdict = await judged(mistake)
     counts[verdict.outcome] = (counts[verdict.outcome] ?? 0) + 1
+    const row = kinds.get(mistake.kind) ?? {}
+    kinds.set(mistake.kind, { ...row, [verdict.outcome]: (row[verdict.outcome] ?? 0) + 1 })
     lines.push(line(mistake, verdict, i + 1))
     if (process.stderr.isTTY) process.stderr.write(`\r${i + 1} of ${all.length}`)
   }
+  const outcomes = ['named', 'symptom', 'missed', 'undecided', 'told on reading']
+  const kindLines = [...kinds].map(
+    ([kind, row]) => `| ${kind} | ${outcomes.map((outcome) => row[outcome] ?? 0).join(' | ')} |`,
+  )
   const text = `# Seeded mistakes
 
-Two hundred single mistakes, made by a seeded script (\`npm run seeded-mistakes\`) in the demo and the levels of the gallery: a line dropped, a
-name misspelt or swapped with another, a range shrunk, a thing moved out of its room, an item spent instead of kept, feedback
+Six hundred single mistakes, made by a seeded script (\`npm run seeded-mistakes\`) in the demo, the levels of the gallery and those of everyday
+idioms: a line dropped, a name misspelt or swapped with another, a range shrunk, a thing moved out of its room, an item spent instead of kept, feedback
 removed, a condition turned round. Each spoiled level is checked by itself.
 
 ${Object.entries(counts)
   .map(([outcome, n]) => `- ${outcome}: ${n}`)
   .join('\n')}
 
-Told on reading: the level cannot be used, and the reader says why. Missed: nothing is found; the last column says why that is
-harmless, or what is still to come. Open: nothing is found, but something could not be settled.
+Told on reading: the level cannot be used, and the reader says why. Named: one of the first three findings, or a change that it proposes, is at the place
+of the mistake or at its counterpart (where the same name stands). Symptom: something is found, elsewhere. Missed: nothing is found; the last column
+says why that is harmless, or what is still to come. Undecided: nothing is found, but something could not be settled.
+
+| | named | symptom | missed | undecided | told on reading |
+| --- | --- | --- | --- | --- | --- |
+${kindLines.join('\n')}
+
+In single:
 
 | | level | what was done | outcome | found by, or why not |
 | --- | --- | --- | --- | --- |

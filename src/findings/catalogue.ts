@@ -21,6 +21,7 @@ import { inconsistentInstance } from './rules/inconsistent-instance.ts'
 import { oneChannel } from './rules/one-channel.ts'
 import { oppositeFlags } from './rules/opposite-flags.ts'
 import { outOfReach } from './rules/out-of-reach.ts'
+import { outsideRooms } from './rules/outside-rooms.ts'
 import { overlappingGuards } from './rules/overlapping-guards.ts'
 import { repeatedFeedback } from './rules/repeated-feedback.ts'
 import type { Rule } from './rule.ts'
@@ -38,6 +39,7 @@ import { unreachableGoal } from './rules/unreachable-goal.ts'
 import { unreachableState } from './rules/unreachable-state.ts'
 import { unsentSignal } from './rules/unsent-signal.ts'
 import { wastedItem } from './rules/wasted-item.ts'
+import { withoutEffect } from './rules/without-effect.ts'
 import { wrongItemNamed } from './rules/wrong-item-named.ts'
 
 /** The rules by what they look at, in the order in which one would fix what they find. */
@@ -58,13 +60,14 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     unobtainableItem,
     unusedItem,
     neverBlocks,
+    withoutEffect,
     leftoverTestOnly,
     oppositeFlags,
     noGoal,
     goalAlreadyMet,
     staleAcceptance,
   ],
-  space: [cutOffRoom, outOfReach],
+  space: [cutOffRoom, outsideRooms, outOfReach],
   behaviour: [
     unreachableState,
     deadTransition,

@@ -60,7 +60,13 @@ const mistakes: readonly { finding: string; line: string; wrong: string; right: 
     wrong: '      jammed: { lasting: true, look: hanging askew }\n',
     right: '',
   },
-  { finding: 'leftover-test-only call-ferry', line: 'test-only: true', wrong: 'test-only: true, ', right: '' },
+  {
+    finding: 'leftover-test-only call-ferry',
+    line: 'test-only: true',
+    wrong:
+      '  call-ferry: { type: lever, at: [4.2, 0.2, 1], test-only: true, feedback: { focused: [{ prompt: Call the ferry }] } }\n',
+    right: '',
+  },
   {
     finding: 'unheard-signal granary-keyhole/bolt-drawn',
     line: 'sends: bolt-drawn',

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import { checkNow, type FileReport } from '../../src/findings/index.ts'
+import { checkNow, type FileReport, type Finding } from '../../src/findings/index.ts'
 import { expandLevel, readLevel } from '../../src/interactables/index.ts'
 import { readProject } from '../../src/play/index.ts'
 import { answerTo, checked, inShort, twoRooms } from '../levels.ts'
@@ -129,7 +129,7 @@ test('an instance that is there for trying out is told; one that says it is not 
   const report = checked(
     twoRooms(`interactables:
   help: { type: lever, at: [3, 0.4, 1], test-only: true }
-  real: { type: lever, at: [4, 0.4, 1], test-only: false }
+  real: { type: lever, at: [4, 0.4, 1], test-only: false, feedback: { accepted: [{ message: Clack. }] } }
 ${lever}`),
   )
   expect(inShort(report)).toEqual(['leftover-test-only help'])
@@ -262,9 +262,14 @@ goals: { lit: { interactable: lantern, is: lit } }`)
   expect(checked(text.replace('at: [4, 0.2, 1]', 'at: [4, 0.2, 1], tags: [lamps]')).findings).toEqual([])
 })
 
+/** The lines that a fix makes, or the first change that was tried. */
+function linesOf(finding: Finding | undefined): string[] | undefined {
+  return (finding?.fix.lines ?? finding?.tried[0]?.lines)?.becomes
+}
+
 describe('what a fix would change', () => {
   const lines = (text: string, rule: string): string[] | undefined =>
-    checked(text).findings.find((one) => one.rule === rule)?.fix.lines?.becomes
+    linesOf(checked(text).findings.find((one) => one.rule === rule))
 
   test('an item that can be wasted is kept instead', () => {
     const text = twoRooms(`items: { coin: {} }

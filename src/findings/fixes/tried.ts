@@ -3,6 +3,7 @@ import { expandInSlices, loadLevel } from '../../interactables/index.ts'
 import { changedLines, changedValue, edited, type Level, type Source, valueSource } from '../../model/index.ts'
 import { type Stage, stageInSlices } from '../../play/index.ts'
 import type { Placed } from '../group/placed.ts'
+import { goalAlreadyMet } from '../rules/goal-already-met.ts'
 import { isLosing } from '../shared/losing.ts'
 import { placesBehind } from '../shared/obstruction.ts'
 import { type SmallEdit, smallEdits } from './small-edits.ts'
@@ -158,7 +159,7 @@ function goneIn(all: readonly Placed[], after: readonly Placed[], { rule, found 
   const known = new Set(all.map(nameOf))
   const unmet = rule.unmet?.(found.facts).goal
   const isNew = (one: Placed): boolean =>
-    one.rule.severity === 'error' &&
+    (one.rule.severity === 'error' || one.rule === goalAlreadyMet) &&
     !known.has(nameOf(one)) &&
     (unmet === undefined || one.rule.losing?.(one.found.facts).goal !== unmet)
   if (after.some(isNew)) return null

@@ -42,16 +42,12 @@ export const cutOffRoom: Rule<CutOffRoomFacts> = {
   },
 }
 
-/** For each character the patches to which there is a way from its start, whatever stands in it, or where it may be moved to. */
-function openGround({ expanded, space, tables }: Stage): Set<number>[] {
-  const places = new Set(
-    tables.rows.flatMap(({ transition: { changes } }) =>
-      changes.flatMap((change) => (change.kind === 'move-to' ? [change.place] : [])),
-    ),
-  )
+/** For each character the patches to which there is a way from its start, or from a place, whatever stands in it. */
+function openGround({ expanded, space }: Stage): Set<number>[] {
   return expanded.characters.map((_, who) => {
     const { beside, patchAt } = space.patches[who]!
-    const seen = new Set([patchAt(space.layout.starts[who]!), ...[...places].map((place) => space.landing(who, place))])
+    const landings = expanded.places.map((_place, place) => space.landing(who, place))
+    const seen = new Set([patchAt(space.layout.starts[who]!), ...landings])
     seen.delete(-1)
     for (const patch of seen) for (const next of beside[patch]!) seen.add(next)
     return seen

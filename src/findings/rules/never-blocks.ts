@@ -12,10 +12,11 @@ export const neverBlocks: Rule<NeverBlocksFacts> = {
   name: 'never-blocks',
   severity: 'warning',
   ask: ({ stage }) =>
-    stage.expanded.interactables.flatMap(({ name, path, doorway, states, transitions }) => {
-      // A lamp or an exit may well be in a doorway: only what is opened by hand is meant to shut it.
+    stage.expanded.interactables.flatMap(({ name, type, path, doorway, states, transitions }) => {
+      // A lamp or an exit may well be in a doorway: only what is opened by hand, or a type of one's own with several states, is meant to shut it.
       const isOpened = transitions.some(({ when, to }) => when.kind === 'press' && to !== null)
-      if (doorway === null || !isOpened) return []
+      const isOwn = stage.expanded.level.types?.[type] !== undefined && states.length > 1
+      if (doorway === null || !(isOpened || isOwn)) return []
       if (states.some(({ blocksWalk }) => blocksWalk)) return [ruledOut(name)]
       const facts = { interactable: name, doorway } as const
       return [found(name, { path: `${path}.in`, facts, steps: [], grant: null })]

@@ -12,7 +12,7 @@ export interface OutOfReachFacts {
     /** Metres from the hand there to the handle, or to where the range is measured from; and the most that would do. */
     readonly distance: number
     readonly limit: number
-    readonly why: 'out-of-range' | 'out-of-reach' | 'behind-a-wall'
+    readonly why: 'out-of-range' | 'out-of-reach' | 'behind-a-wall' | 'too-narrow'
   } | null
 }
 
@@ -32,9 +32,26 @@ export const outOfReach: Rule<OutOfReachFacts> = {
 function askOne(stage: Stage, machine: number, answering: readonly ReadonlySet<number>[]): Asked<OutOfReachFacts> {
   const { name, path } = stage.expanded.interactables[machine]!
   // Patches name what is within reach of some spot in them just where there is such a spot.
-  if (whoMayAsk(stage, machine).some((who) => answering[who]!.has(machine))) return ruledOut(name)
-  const facts: OutOfReachFacts = { interactable: name, nearest: nearestSpot(stage, machine) }
+  const own = whoMayAsk(stage, machine).filter((who) => answering[who]!.has(machine))
+  if (own.some((who) => widest(stage, machine, who) >= narrowest)) return ruledOut(name)
+  const nearest = nearestSpot(stage, machine)
+  const facts: OutOfReachFacts = {
+    interactable: name,
+    nearest: own.length > 0 && nearest ? { ...nearest, why: 'too-narrow' } : nearest,
+  }
   return found(name, { path: `${path}.at`, facts, steps: [], grant: { grant: 'reach', machine } })
+}
+
+/** Metres on the ground: nobody finds a spot to press from that is narrower. */
+const narrowest = 0.01
+
+/** How far from below its handle, and from what its range is measured from, a character may stand at the most; metres on the ground. */
+function widest({ expanded, space }: Stage, machine: number, who: number): number {
+  const { handle, rangeFrom } = space.layout.figures[machine]!
+  const { hand, reach } = expanded.characters[who]!
+  const across = (limit: number, height: number): number => Math.sqrt(Math.max(0, limit ** 2 - (height - hand) ** 2))
+  if (!handle || !rangeFrom) return Infinity
+  return Math.min(across(reach, handle[2]), across(expanded.interactables[machine]!.radius, rangeFrom[2]))
 }
 
 /** What is within reach on some of these patches. */
@@ -77,6 +94,8 @@ function outOfReachText(facts: OutOfReachFacts): string {
   switch (nearest.why) {
     case 'behind-a-wall':
       return `${start}: ${spot} a wall is in between.`
+    case 'too-narrow':
+      return `${start} but from one spot, to the millimetre: there its range, or the reach of the hand, just about ends.`
     case 'out-of-range':
       return `${start}: ${spot} it is ${metres(nearest.distance)} away, and its range ends at ${metres(nearest.limit)}. ${misses} are missing.`
     case 'out-of-reach':
@@ -87,6 +106,7 @@ function outOfReachText(facts: OutOfReachFacts): string {
 function outOfReachFix({ nearest }: OutOfReachFacts): string {
   if (!nearest) return 'Give it a place.'
   if (nearest.why === 'behind-a-wall') return 'Move it out of the wall.'
+  if (nearest.why === 'too-narrow') return 'Widen its range, or move it nearer to the height of the hand.'
   if (nearest.why === 'out-of-range') return 'Move it, or widen its range.'
   return 'Move it nearer to where one can stand.'
 }

@@ -60,6 +60,8 @@ function rootText({ kind, name, count, from }: Root): string {
       return `${name} shuts the way there, and never gives way.`
     case 'no-reach':
       return `Nobody can ever come near enough to ${name}.`
+    case 'never-counts':
+      return `Nothing brings ${name}: it comes to ${String(count)} at the most.`
     case 'circle':
       return `That goes in a circle: ${name} needs itself.`
     case 'never-taken':
@@ -86,6 +88,8 @@ function rootFix(root: Root | null): string {
       return 'Give it a state in which it bars nothing, or another way round it.'
     case 'no-reach':
       return 'Move it to where it can be reached, or make its range larger.'
+    case 'never-counts':
+      return 'Let something count it so far, or ask for another number.'
     case 'circle':
       return 'Move one of these to where it can be had without the others.'
   }

@@ -16,7 +16,16 @@ export interface Obstruction {
 /** Where a chain ends, and why. */
 export interface Root {
   readonly kind:
-    'too-few' | 'none' | 'never-set' | 'never-sent' | 'no-way' | 'shut' | 'no-reach' | 'circle' | 'never-taken'
+    | 'too-few'
+    | 'none'
+    | 'never-set'
+    | 'never-sent'
+    | 'no-way'
+    | 'shut'
+    | 'no-reach'
+    | 'circle'
+    | 'never-taken'
+    | 'never-counts'
   /** The path in the level of what is to be changed. */
   readonly path: string
   /** What it is: an item, a flag, a signal, an interactable. */
@@ -27,19 +36,31 @@ export interface Root {
 }
 
 const start = 'has '
+const counted = 'counts '
 
-/** Looks out for how many of each item anybody ever carries. */
+/** Looks out for how many of each item anybody ever carries, and for what each counter ever comes to. */
 export function carriedLookout({ expanded, tables: { at } }: Stage): Observation {
   const keys = expanded.items.map(({ name, most }) =>
     Array.from({ length: Math.min(most, mostCounted) + 1 }, (_, count) => `${start}${name} ${String(count)}`),
   )
   return {
-    onSituation: keys.map((own, item) => (regs, see) => {
-      for (let actor = 0; actor < at.characters; actor++) {
-        const count = regs[at.item(actor, item)]!
-        if (count > 0) see(own[Math.min(count, own.length - 1)]!)
-      }
-    }),
+    onSituation: [
+      ...keys.map((own, item) => (regs: Int32Array, see: (key: string) => void) => {
+        for (let actor = 0; actor < at.characters; actor++) {
+          const count = regs[at.item(actor, item)]!
+          if (count > 0) see(own[Math.min(count, own.length - 1)]!)
+        }
+      }),
+      ...expanded.counters.flatMap(({ name, most }, counter) => {
+        const own = Array.from({ length: most + 1 }, (_, count) => `${counted}${name} ${String(count)}`)
+        if (most > mostCounted) return []
+        return [
+          (regs: Int32Array, see: (key: string) => void): void => {
+            see(own[regs[at.counter(counter)]!]!)
+          },
+        ]
+      }),
+    ],
     isFault: () => false,
     // It is looked up, and not told: nothing need be played.
     isKnown: () => true,
@@ -107,6 +128,8 @@ class Explainer {
       }
       case 'flag':
         return check.is ? this.#flag(check.flag, path) : null
+      case 'counter':
+        return this.#counter(check, path)
       default:
         return null
     }
@@ -168,6 +191,28 @@ class Explainer {
     return this.#within(`flag ${name}`, name, path, () => {
       const root: Root = { kind: 'never-set', path, name, count: 0, from: [] }
       return shortest(setters.map((row) => this.#row(row))) ?? { chain: [], root }
+    })
+  }
+
+  /** Why a counter never comes to between two numbers. */
+  #counter({ counter, least, most }: Extract<Check, { kind: 'counter' }>, path: string): Obstruction | null {
+    const { expanded, tables } = this.#stage
+    const { name, most: limit } = expanded.counters[counter]!
+    if (limit > mostCounted) return null
+    const comes = [...this.#evidence.witnesses.keys()]
+      .filter((key) => key.startsWith(`${counted}${name} `))
+      .map((key) => Number(key.slice(counted.length + name.length + 1)))
+    if (comes.some((number) => number >= least && number <= most)) return null
+    const changing = tables.rows.filter(({ transition }) =>
+      transition.changes.some((change) => change.kind === 'count' && change.counter === counter),
+    )
+    this.places.push(path, ...changing.map(({ transition }) => transition.path))
+    const wanted = least === most ? String(least) : least > 0 ? `${String(least)} or more` : `${String(most)} or less`
+    return this.#within(`counter ${name} ${wanted}`, `${name} ${wanted}`, path, () => {
+      const dead = changing.filter((row) => !this.#isLive(row))
+      const count = Math.max(...comes)
+      const root: Root = { kind: 'never-counts', path, name: `${name} to ${wanted}`, count, from: [] }
+      return shortest(dead.map((row) => this.#row(row))) ?? { chain: [], root }
     })
   }
 
