@@ -32,6 +32,7 @@ import { silentRefusal } from './rules/silent-refusal.ts'
 import { softLock } from './rules/soft-lock.ts'
 import { stuckState } from './rules/stuck-state.ts'
 import { stuckPrompt } from './rules/stuck-prompt.ts'
+import { unaskedItem } from './rules/unasked-item.ts'
 import { unheardSignal } from './rules/unheard-signal.ts'
 import { unknownName } from './rules/unknown-name.ts'
 import { unlistedLevel } from './rules/unlisted-level.ts'
@@ -60,6 +61,7 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     unobtainableItem,
     unusedItem,
     neverBlocks,
+    unaskedItem,
     withoutEffect,
     leftoverTestOnly,
     oppositeFlags,

@@ -161,7 +161,7 @@ function everySmallEdit(level: Level) {
     ]),
     ...Object.keys(level.goals ?? {}).map((name) => `goals.${name}`),
   ]
-  return parts.flatMap((part) => smallEdits(expanded, part))
+  return smallEdits(expanded, parts)
 }
 
 test('a change of the value is that of the text', () => {

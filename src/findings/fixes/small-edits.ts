@@ -12,12 +12,12 @@ export interface SmallEdit {
   readonly says: string
 }
 
-/** The small changes that are possible in a part of a level, such as a transition or an instance; empty where there is no such part. */
-export function smallEdits(expanded: Expanded, path: string): SmallEdit[] {
+/** The small changes that are possible in parts of a level, such as transitions or instances, by their paths; empty for parts that are not there. */
+export function smallEdits(expanded: Expanded, parts: readonly string[]): SmallEdit[] {
   const { level } = expanded
   const names = namesIn(expanded)
   const all: SmallEdit[] = []
-  visit(valueAt(level, path), path, path.split('.').at(-1) ?? '', {})
+  for (const part of parts) visit(valueAt(level, part), part, part.split('.').at(-1) ?? '', {})
   return all
 
   function visit(value: unknown, at: string, key: string, parent: Parent): void {

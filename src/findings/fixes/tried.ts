@@ -46,9 +46,10 @@ export function* triedFixes(trying: Trying, finding: Placed, all: readonly Place
   for (const small of candidates(trying, finding, goal)) {
     if (tries >= mostTries || checks >= mostChecks || left <= 0) break
     if (small.size > least) break
-    tries++
-    const level = yield* levelWith(trying, small)
+    yield
+    const level = levelWith(trying, small)
     if (!level) continue
+    tries++
     const { isMet, situations } = yield* lookedAt(trying, level, goal, finding)
     left -= situations
     if (!isMet) continue
@@ -74,24 +75,23 @@ function goalOf({ expanded }: Stage, { rule, found }: Placed): number {
 }
 
 /** What may be meant otherwise, the smallest first; of those of one size in the order of their places. */
-function candidates({ stage, source, evidence }: Trying, finding: Placed, goal: number): SmallEdit[] {
+function candidates({ stage, evidence }: Trying, finding: Placed, goal: number): SmallEdit[] {
   const places = finding.rule.losing ? placesOfLoss(stage, finding) : placesBehind(stage, evidence, goal)
   const parts = [...new Set(places.map(partOf))]
   // A goal that asks for something else can be met, too; but it is rarely the goal that was mistaken.
   const isOfGoal = ({ edit }: SmallEdit): boolean => edit.path.startsWith('goals.')
   const seen = new Set<string>()
   return (
-    parts
-      .flatMap((part) => smallEdits(stage.expanded, part))
+    smallEdits(stage.expanded, parts)
       // What is asked for instead keeps a goal from being lost, too; but it is rarely that name which was mistaken.
       .map((small) =>
         small.isName && (finding.rule.losing || isOfGoal(small)) ? { ...small, size: small.size + 1 } : small,
       )
       .filter(({ edit }) => {
         const key = JSON.stringify(edit)
-        if (seen.has(key)) return false
+        const isNew = !seen.has(key)
         seen.add(key)
-        return source.text === '' || isWritable(source, edit)
+        return isNew
       })
       .sort((a, b) => a.size - b.size)
   )
@@ -122,9 +122,9 @@ function isWritable(source: Source, edit: SmallEdit['edit']): boolean {
   return text !== null && changedLines(source.text, text) !== null
 }
 
-/** The level with a change; null where it could not be used. */
-function* levelWith({ stage }: Trying, { edit }: SmallEdit): Generator<undefined, Level | null> {
-  yield
+/** The level with a change; null where it could not be used, or the change not be written. */
+function levelWith({ stage, source }: Trying, { edit }: SmallEdit): Level | null {
+  if (source.text !== '' && !isWritable(source, edit)) return null
   const value = changedValue(stage.expanded.level, edit)
   // Its shape is that of the level but for the change, of which only the settings of types are not sure to fit.
   return value === undefined ? null : loadLevel(value as Level).value
