@@ -63,8 +63,8 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
   const causes = led(plain, tried.fixes)
   const acceptances = acceptancesOf(level)
   const idle = idleOnes(acceptances, found, questions)
-  yield* pause(doing('judging'))
-  const written = writtenUp(stage, source, { found, causes, idle, acceptances, tried: tried.fixes })
+  const writing = writtenUp(stage, source, { found, causes, idle, acceptances, tried: tried.fixes })
+  const written = yield* toTheEnd(writing, () => doing('judging'))
   const feedback = yield* toTheEnd(feedbackTable(context), () => doing('judging'))
   return {
     version: 1,

@@ -42,12 +42,12 @@ function pathsInOrder(value: unknown, path: string): string[] {
   return [path, ...inner]
 }
 
-/** The findings of a report, in the order in which one would fix them, and apart from them those that are accepted. */
-export function writtenUp(
+/** The findings of a report, in the order in which one would fix them, and apart from them those that are accepted. Pauses after each. */
+export function* writtenUp(
   stage: Stage,
   source: Source,
   { found, causes, idle, acceptances, tried }: Judged,
-): Pick<FileReport, 'findings' | 'accepted'> {
+): Generator<undefined, Pick<FileReport, 'findings' | 'accepted'>> {
   const isAccepted = ({ rule, subject }: Placed): boolean =>
     acceptanceFor(acceptances, rule.name, subject) !== undefined
   const groups = found.flatMap((root, index): Group[] => {
@@ -60,19 +60,26 @@ export function writtenUp(
   })
   groups.push(...idle.map((root) => ({ root, follows: [] })))
   const triedFor = (one: Placed): readonly TriedFix[] => tried.get(found.indexOf(one)) ?? []
-  const findings = merged(groups).map((alike): Finding => {
+  const findings: Finding[] = []
+  for (const alike of merged(groups)) {
     const [{ root }] = alike
-    const follows = alike.flatMap((group) => group.follows)
-    const [worst] = [...follows].sort(worstFirst)
+    const below = alike.flatMap((group) => group.follows)
+    const [worst] = [...below].sort(worstFirst)
     const leads = worst !== undefined && worstFirst(worst, root) < 0
-    return {
+    const follows: FollowingFinding[] = []
+    for (const one of below) {
+      follows.push(inFull(stage, source, one, triedFor(one)))
+      yield
+    }
+    findings.push({
       ...inFull(stage, source, root, triedFor(root)),
       severity: leads ? worst.rule.severity : root.rule.severity,
       headline: leads ? worst.rule.says(worst.found.facts) : null,
       also: alike.slice(1).map((group) => group.root.subject),
-      follows: follows.map((one) => inFull(stage, source, one, triedFor(one))),
-    }
-  })
+      follows,
+    })
+    yield
+  }
   const accepted = found.flatMap((one) => {
     const acceptance = acceptanceFor(acceptances, one.rule.name, one.subject)
     return acceptance ? [{ ...summary(source, one), because: acceptance.because }] : []
