@@ -28,10 +28,10 @@ export interface Trying {
 const mostTries = 48
 
 /** So many situations are looked at for one goal: times those of the level as it is; and so many more. */
-const [mostTimes, more] = [8, 20_000]
+const [mostTimes, more] = [3, 80_000]
 
 /** So many that let the goal be met are checked in full, at the most. */
-const mostChecks = 4
+const mostChecks = 6
 
 /**
  * The smallest changes with which a goal can be met, and is not lost, that is not so without; of those of a size, those that do away with
@@ -74,7 +74,7 @@ function goalOf({ expanded }: Stage, { rule, found }: Placed): number {
   return expanded.goals.findIndex((goal) => goal.name === name)
 }
 
-/** What may be meant otherwise, the smallest first; of those of one size in the order of their places. */
+/** What may be meant otherwise, the smallest first; of those of one size names first, in the order of their places. */
 function candidates({ stage, evidence }: Trying, finding: Placed, goal: number): SmallEdit[] {
   const places = finding.rule.losing ? placesOfLoss(stage, finding) : placesBehind(stage, evidence, goal)
   const parts = [...new Set(places.map(partOf))]
@@ -93,7 +93,8 @@ function candidates({ stage, evidence }: Trying, finding: Placed, goal: number):
         seen.add(key)
         return isNew
       })
-      .sort((a, b) => a.size - b.size)
+      // Of a size, names come first: they are mistaken most often.
+      .sort((a, b) => a.size - b.size || Number(b.isName) - Number(a.isName))
   )
 }
 
