@@ -57,7 +57,8 @@ function pathOf(edit) {
 
 /** The words that an edit takes out or puts in: the other places where they stand are its counterparts. */
 function wordsOf(value, edit) {
-  const words = new Set(edit.path.split('.').length === 2 ? [edit.path.split('.')[1]] : [])
+  const keys = edit.path.split('.')
+  const words = new Set(keys.length === 2 || keys.at(-2) === 'states' ? [keys.at(-1)] : [])
   const collect = (_key, part) => {
     if (typeof part === 'string') words.add(part)
     return part

@@ -1,6 +1,6 @@
-import type { Check } from '../../interactables/index.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
 import { likely, valueIn } from '../shared/edits.ts'
+import { carriedIn } from '../shared/obstruction.ts'
 import { rowSubject, rowTitle } from '../shared/rows.ts'
 import { listed } from '../shared/texts.ts'
 
@@ -31,7 +31,7 @@ export const unaskedItem: Rule<UnaskedItemFacts> = {
       const [unasked] = used
       if (unasked === undefined) return []
       const subject = rowSubject(stage, row)
-      const asked = [...new Set(askedIn(transition.guard))]
+      const asked = [...new Set(carriedIn(transition.guard))]
       if (asked.length === 0 || used.some((item) => asked.includes(item))) return [ruledOut(subject)]
       const facts = {
         interactable: name,
@@ -53,10 +53,4 @@ export const unaskedItem: Rule<UnaskedItemFacts> = {
     const isName = typeof valueIn(stage, path) === 'string'
     return only !== null && isName ? likely({ do: 'replace', path, value: only }) : null
   },
-}
-
-/** The items that a condition asks to be carried. */
-function askedIn(check: Check): number[] {
-  if (check.kind === 'carries') return [check.item]
-  return check.kind === 'all' || check.kind === 'any' ? check.checks.flatMap(askedIn) : []
 }

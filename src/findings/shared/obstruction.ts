@@ -154,12 +154,7 @@ class Explainer {
     const { expanded, tables } = this.#stage
     const { name, title } = expanded.items[item]!
     if (this.#most[item]! >= count) return null
-    const takers = tables.rows.filter(({ transition }) =>
-      transition.changes.some(
-        (change) => (change.kind === 'consume' || change.kind === 'remove') && change.item === item,
-      ),
-    )
-    this.places.push(path, ...takers.map(({ transition }) => transition.spends ?? transition.path))
+    this.places.push(path, ...this.#takers(item))
     const link = count > 1 ? `${String(count)} × ${title}` : title
     const givers = tables.rows.filter(({ transition }) =>
       transition.changes.some(
@@ -178,6 +173,15 @@ class Explainer {
       const kind = from.length === 0 ? 'none' : 'too-few'
       return { chain: [], root: { kind, path, name: title, count: this.#most[item]!, from } }
     })
+  }
+
+  /** Where an item is used up, or taken away. */
+  #takers(item: number): string[] {
+    const takes = ({ transition }: CompiledTransition): boolean =>
+      transition.changes.some(
+        (change) => (change.kind === 'consume' || change.kind === 'remove') && change.item === item,
+      )
+    return this.#stage.tables.rows.filter(takes).map(({ transition }) => transition.spends ?? transition.path)
   }
 
   #flag(flag: number, path: string): Obstruction | null {
@@ -260,6 +264,8 @@ class Explainer {
       const found = this.#reach(machine)
       if (found) return found
     }
+    // What it asks for can be had, though never here: it may be used up before.
+    for (const item of carriedIn(guard)) this.places.push(...this.#takers(item))
     const title = `${placed.name}/${rowTitle(this.#stage, row)}`
     return { chain: [], root: { kind: 'never-taken', path, name: title, count: 0, from: [] } }
   }
@@ -351,4 +357,10 @@ class Explainer {
 function shortest(all: readonly (Obstruction | null)[]): Obstruction | null {
   const rank = ({ chain, root }: Obstruction): number => chain.length + (root.kind === 'circle' ? 1000 : 0)
   return all.reduce((best, one) => (one && (!best || rank(one) < rank(best)) ? one : best), null)
+}
+
+/** The items that a condition asks to be carried. */
+export function carriedIn(check: Check): number[] {
+  if (check.kind === 'carries') return [check.item]
+  return check.kind === 'all' || check.kind === 'any' ? check.checks.flatMap(carriedIn) : []
 }
