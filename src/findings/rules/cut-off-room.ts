@@ -1,6 +1,6 @@
 import type { Placed } from '../../interactables/index.ts'
 import type { Stage } from '../../play/index.ts'
-import { inPolygon, middleOf } from '../../space/index.ts'
+import { type Grid, inPolygon, middleOf, type Point } from '../../space/index.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
 import { listed } from '../shared/texts.ts'
 
@@ -23,9 +23,9 @@ export const cutOffRoom: Rule<CutOffRoomFacts> = {
     return rooms.flatMap(({ name, outline }) => {
       const holds = stage.expanded.interactables.filter((placed) => isIn(placed, outline)).map((one) => one.name)
       if (holds.length === 0) return []
+      if (isComeInto(stage, outline, open)) return [ruledOut(name)]
       const patches = patchesIn(stage, outline)
-      const isReached = patches.some((own, who) => own.some((patch) => open[who]!.has(patch)))
-      if (isReached || patches.every((own) => own.length === 0)) return [ruledOut(name)]
+      if (patches.every((own) => own.length === 0)) return [ruledOut(name)]
       const touches = rooms.filter((other) => other.name !== name && isTouching(outline, other.outline))
       const facts = { room: name, holds, touches: touches.map((other) => other.name) }
       return [
@@ -54,33 +54,50 @@ function openGround({ expanded, space }: Stage): Set<number>[] {
   })
 }
 
-/** For each character the patches in a room. */
-function patchesIn({ expanded, space }: Stage, outline: readonly (readonly [number, number])[]): number[][] {
-  return expanded.characters.map((_, who) => {
-    const { grid, patchesIn: own } = space.patches[who]!
-    const found = new Set<number>()
-    for (let cell = 0; cell < grid.stands.length; cell++) {
-      if (inPolygon(middleOf(grid, cell), outline)) for (const patch of own(cell)) found.add(patch)
-    }
-    return [...found]
+/** Whether somebody stands in a room who is on one of some patches; the first cell that shows it is enough. */
+function isComeInto(
+  { expanded, space }: Stage,
+  outline: readonly Point[],
+  open: readonly ReadonlySet<number>[],
+): boolean {
+  return expanded.characters.some((_, who) => {
+    const { grid, patchesIn } = space.patches[who]!
+    for (const cell of cellsIn(grid, outline)) if (patchesIn(cell).some((patch) => open[who]!.has(patch))) return true
+    return false
   })
 }
 
-function isIn({ at, doorway }: Placed, outline: readonly (readonly [number, number])[]): boolean {
+/** For each character the patches in a room. */
+function patchesIn({ expanded, space }: Stage, outline: readonly Point[]): number[][] {
+  return expanded.characters.map((_, who) => {
+    const { grid, patchesIn: own } = space.patches[who]!
+    return [...new Set([...cellsIn(grid, outline)].flatMap((cell) => own(cell)))]
+  })
+}
+
+/** The cells whose middle is within an outline. */
+function* cellsIn(grid: Grid, outline: readonly Point[]): Generator<number, void> {
+  const [xs, ys] = [outline.map(([x]) => x), outline.map(([, y]) => y)]
+  const [left, right, bottom, top] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)]
+  for (let cell = 0; cell < grid.stands.length; cell++) {
+    const middle = middleOf(grid, cell)
+    const isNear = middle[0] > left && middle[0] < right && middle[1] > bottom && middle[1] < top
+    if (isNear && inPolygon(middle, outline)) yield cell
+  }
+}
+
+function isIn({ at, doorway }: Placed, outline: readonly Point[]): boolean {
   return doorway === null && at !== null && inPolygon([at[0], at[1]], outline)
 }
 
 /** Whether two outlines have a piece of a side in common. */
-function isTouching(
-  one: readonly (readonly [number, number])[],
-  other: readonly (readonly [number, number])[],
-): boolean {
+function isTouching(one: readonly Point[], other: readonly Point[]): boolean {
   return sidesOf(one).some(([a, b]) => sidesOf(other).some(([c, d]) => isShared(a, b, c, d)))
 }
 
-type Side = readonly [readonly [number, number], readonly [number, number]]
+type Side = readonly [Point, Point]
 
-function sidesOf(outline: readonly (readonly [number, number])[]): Side[] {
+function sidesOf(outline: readonly Point[]): Side[] {
   return outline.map((corner, i) => [corner, outline[(i + 1) % outline.length]!])
 }
 
@@ -88,8 +105,8 @@ function sidesOf(outline: readonly (readonly [number, number])[]): Side[] {
 function isShared(...[a, b, c, d]: readonly [...Side, ...Side]): boolean {
   const [x, y] = [b[0] - a[0], b[1] - a[1]]
   const length = Math.hypot(x, y)
-  const off = (p: readonly [number, number]): number => Math.abs((p[0] - a[0]) * y - (p[1] - a[1]) * x) / length
-  const along = (p: readonly [number, number]): number => ((p[0] - a[0]) * x + (p[1] - a[1]) * y) / length
+  const off = (p: Point): number => Math.abs((p[0] - a[0]) * y - (p[1] - a[1]) * x) / length
+  const along = (p: Point): number => ((p[0] - a[0]) * x + (p[1] - a[1]) * y) / length
   if (length === 0 || off(c) > 1e-3 || off(d) > 1e-3) return false
   const [from, to] = [Math.min(along(c), along(d)), Math.max(along(c), along(d))]
   return Math.min(to, length) - Math.max(from, 0) > 1e-3
