@@ -61,7 +61,7 @@ goals: { licked: { interactable: lamp, is: lit } }
       `items: { key: { shared: true } }
 interactables:
   hook: { type: pickup, at: [0.3, 3, 1], set: { gives: key } }
-  shrine: { type: keyhole, at: [3.7, 3.7, 1], who: companion, set: { item: key, item-use: consume }, feedback: { refused: [{ message: No. }] } }
+  shrine: { type: keyhole, at: [3.7, 3.7, 1], who: companion, set: { item: key, item-use: consume }, feedback: { refused: [{ message: No. }], accepted: [{ message: Thanks. }] } }
   vault: { type: chest, at: [7, 3.5], turn: 180, set: { lock: { item: key } }, feedback: { refused: [{ message: No. }] } }
 goals: { open: { interactable: vault, is: open } }
 `,
@@ -162,7 +162,8 @@ goals: { on: { interactable: lever, is: "on" } }
   const walkthrough = readWalkthrough('walkthrough: 1\ntitle: t\nsteps: [press]\n', null, stage.expanded)
   const { log } = runWalkthrough(stage, walkthrough.value!, walkthrough.source)
   expect(log).toMatchObject([{ what: 'press', character: 'one', outcome: 'refused' }])
-  const refusal = checked(text).findings.find(({ rule }) => rule === 'silent-refusal')!
+  const all = checked(text).findings.flatMap((one) => [one, ...one.follows])
+  const refusal = all.find(({ rule }) => rule === 'silent-refusal')!
   expect(refusal.steps.map((step) => step.text)).toEqual(['Press: lever refuses.'])
 })
 
