@@ -12,7 +12,7 @@ import { type Diagnostic, finish, type Level, type Source } from '../model/index
 import { type Stage, stageInSlices } from '../play/index.ts'
 import { acceptancesOf, idleOnes } from './report/accepted.ts'
 import { rules } from './catalogue.ts'
-import { type Trying, type TriedFix, triedFixes } from './fixes/tried.ts'
+import { type Trying, type TriedFix, smallestFixes } from './fixes/tried.ts'
 import { foldFindings, type Folding, goalsFirst } from './group/fold.ts'
 import type { Placed } from './group/placed.ts'
 import { feedbackTable } from './report/feedback-table.ts'
@@ -157,7 +157,7 @@ function* fixesOf(
       if (!finding.rule.isAboutGoals || (cause !== null && !found[cause]!.rule.isSign)) continue
       // What goes with a change that will do needs none of its own.
       if ([...fixes.values()].some((all) => all.some(({ gone }) => gone.has(index)))) continue
-      const tried = yield* triedFixes(trying, finding, found)
+      const tried = yield* smallestFixes(trying, finding, found)
       if (tried.length > 0) fixes.set(index, tried)
     }
     return { fixes, isInterrupted: false }

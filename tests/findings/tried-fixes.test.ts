@@ -82,6 +82,36 @@ describe('a goal that cannot be met is told with the smallest change that lets i
   })
 })
 
+test('an item that is used up before it is needed is kept, where it is used up', () => {
+  const report = spoiled(mill, ['lock: { item: crank, item-use: keep }', 'lock: { item: crank, item-use: consume }'])
+  expect(report.findings.map(({ rule }) => rule)).toEqual(['unreachable-goal'])
+  expect(fixesOf(report)).toEqual(['lock: { item: crank, item-use: keep }'])
+})
+
+test('a counter that never comes so far ends the chain, with how far it comes', () => {
+  const { findings } = spoiled(textOf('examples/levels/idioms/pump-house.level.yaml'), ['at-least: 2', 'at-least: 4'])
+  expect(findings[0]?.message).toContain('It needs: sluice open ← valves-open 4 or more. Nothing brings')
+  expect(findings[0]?.message).toContain('it comes to 3 at the most.')
+})
+
+test('a state that is not there is told with those that are, and what waits for it follows', () => {
+  const { findings } = spoiled(textOf('examples/levels/idioms/museum.level.yaml'), [
+    'interactable: case, is: open',
+    'interactable: case, is: ajar',
+  ])
+  expect(findings[0]?.rule).toBe('unknown-name')
+  expect(findings[0]?.fix.says).toBe('Write one of locked, opening, open; or add it to the level.')
+  expect(findings[0]?.follows.map(({ rule }) => rule)).toContain('dead-transition')
+})
+
+test('a range that is no wider than a spot is out of reach, and not undecided', () => {
+  const { findings } = spoiled(textOf('examples/levels/idioms/smithy.level.yaml'), [
+    'coal-bin: { type: pickup, at: [0.4, 1, 0.8],',
+    'coal-bin: { type: pickup, at: [2, 2, 1], range: { radius: 0.2 },',
+  ])
+  expect(findings.map(({ rule }) => rule)).toContain('out-of-reach')
+})
+
 describe('a goal that can be lost is told with the change that keeps it', () => {
   test('the item that is used up on the wrong lock', () => {
     const report = spoiled(mill, ['tally, item-use: keep', 'tally, item-use: consume'])

@@ -37,7 +37,11 @@ const mostChecks = 6
  * The smallest changes with which a goal can be met, and is not lost, that is not so without; of those of a size, those that do away with
  * most else. They are tried one by one, in the order of their places. Empty where none of those that were tried will do. Pauses now and then.
  */
-export function* triedFixes(trying: Trying, finding: Placed, all: readonly Placed[]): Generator<undefined, TriedFix[]> {
+export function* smallestFixes(
+  trying: Trying,
+  finding: Placed,
+  all: readonly Placed[],
+): Generator<undefined, TriedFix[]> {
   const goal = goalOf(trying.stage, finding)
   if (goal < 0 || trying.evidence.gap !== null) return []
   const good: TriedFix[] = []
@@ -155,7 +159,10 @@ function bringsNothing(all: readonly Placed[], after: readonly Placed[]): boolea
   return after.every((one) => one.rule.severity === 'advice' || known.has(nameOf(one)))
 }
 
-/** What is found without a change and not with it; null where the change brings another error. That a goal can be lost then that could never be met is none. */
+/**
+ * What is found without a change and not with it; null where the change brings another error. That a goal can be lost then that
+ * could never be met before is none.
+ */
 function goneIn(all: readonly Placed[], after: readonly Placed[], { rule, found }: Placed): Set<number> | null {
   const known = new Set(all.map(nameOf))
   const unmet = rule.unmet?.(found.facts).goal
