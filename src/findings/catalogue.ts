@@ -1,3 +1,21 @@
+import { unusedType } from './rules/unused-type.ts'
+import { idleFlag } from './rules/idle-flag.ts'
+import { tooFewItems } from './rules/too-few-items.ts'
+import { repeatingToggle } from './rules/repeating-toggle.ts'
+import { sameState } from './rules/same-state.ts'
+import { unevenBlocking } from './rules/uneven-blocking.ts'
+import { leaksWhenShut } from './rules/leaks-when-shut.ts'
+import { blocksWhenOpen } from './rules/blocks-when-open.ts'
+import { strayInitialPose } from './rules/stray-initial-pose.ts'
+import { takenAtStart } from './rules/taken-at-start.ts'
+import { passingStart } from './rules/passing-start.ts'
+import { sameAnswer } from './rules/same-answer.ts'
+import { untoldChange } from './rules/untold-change.ts'
+import { missingLook } from './rules/missing-look.ts'
+import { refusalWords } from './rules/refusal-words.ts'
+import { repeatedOnEntry } from './rules/repeated-on-entry.ts'
+import { strayIcon } from './rules/stray-icon.ts'
+import { oddSound } from './rules/odd-sound.ts'
 import { inertInteractable } from './rules/inert-interactable.ts'
 import { badValue } from './rules/bad-value.ts'
 import { blockedStart } from './rules/blocked-start.ts'
@@ -68,8 +86,14 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     noGoal,
     goalAlreadyMet,
     staleAcceptance,
+    unusedType,
+    idleFlag,
+    tooFewItems,
+    repeatingToggle,
+    sameState,
+    unevenBlocking,
   ],
-  space: [cutOffRoom, outsideRooms, outOfReach],
+  space: [cutOffRoom, outsideRooms, outOfReach, leaksWhenShut, blocksWhenOpen, strayInitialPose],
   behaviour: [
     unreachableState,
     deadTransition,
@@ -80,6 +104,8 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     signalStorm,
     lostItem,
     lockedAgain,
+    takenAtStart,
+    passingStart,
   ],
   feedback: [
     silentRefusal,
@@ -91,6 +117,13 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     oneChannel,
     wrongItemNamed,
     unusedFeedback,
+    sameAnswer,
+    untoldChange,
+    missingLook,
+    refusalWords,
+    repeatedOnEntry,
+    strayIcon,
+    oddSound,
   ],
 }
 

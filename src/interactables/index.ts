@@ -10,6 +10,7 @@ export type {
   NameProblem,
   Placed,
   PlacedCharacter,
+  PlacedMotion,
   PlacedState,
   PlacedTransition,
   When,

@@ -11,7 +11,7 @@ export {
 export { changedValue } from './changed-value.ts'
 export { type ChangedLines, changedLines, type Edit, edited } from './edit.ts'
 export { finish, mapped } from './slices.ts'
-export { isMisspelt, nearestName } from './nearest.ts'
+export { isMisspelt, isOneSlip, nearestName } from './nearest.ts'
 export { longestText, readSource } from './read-source.ts'
 export { join, type Source, type Span, valueSource } from './source.ts'
 export type { Provided } from './parts.ts'

@@ -63,3 +63,11 @@ function editDistance(a: string, b: string): number {
 function at(row: readonly number[], index: number): number {
   return row[index] ?? Infinity
 }
+
+/** Whether two names differ by one slip of the hand: two neighbours changed places, or one letter, not the last, left out or doubled. */
+export function isOneSlip(one: string, other: string): boolean {
+  if (one === other || Math.min(one.length, other.length) < 4 || /\d/.test(one + other)) return false
+  if (one.length === other.length) return lettersOf(one) === lettersOf(other) && editDistance(one, other) === 1
+  const [short, long] = one.length < other.length ? [one, other] : [other, one]
+  return short.at(-1) === long.at(-1) && editDistance(short, long) === 1
+}

@@ -247,6 +247,7 @@ export class Play extends PlayState {
     this.#guarded(() => {
       this.book.note({ what: 'dials', character: name, interactable: placed.name, wheel, to, outcome })
       if (outcome !== 'accepted' || index === undefined) return
+      this.book.moments.add(`${String(interactable)} focused`)
       this.step.dial(index, to)
       this.#look()
     })

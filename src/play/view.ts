@@ -9,7 +9,7 @@ export interface View {
   readonly walking: boolean
   /** The interactables that could answer a press from here and now, first choice first. */
   readonly candidates: readonly string[]
-  /** The prompts of the first interactable that a press, or a choice, would go to; with the key to press, if said. */
+  /** The prompts of the first interactable that a press, or a choice, would go to, or whose wheels can be set; with the key to press, if said. */
   readonly prompts: readonly { readonly text: string; readonly key: string | null }[]
   /** What must be dismissed before anything else; null: nothing. Meanwhile the pointer is free. */
   readonly popup: string | null
@@ -76,11 +76,11 @@ function dials(play: Ongoing, character: number): View['dials'] {
   })
 }
 
-/** The first interactable that would be asked in any way; -1: none. */
+/** The first interactable that would be asked in any way, or whose wheels could be set; -1: none. */
 function firstAsked(play: Ongoing, character: number): number {
   const { pressKinds } = play.stage.expanded
   const asked = new Set(pressKinds.map((_, pressKind) => play.candidates(character, pressKind)[0]))
-  const first = play.within(character).find((index) => asked.has(index))
+  const first = play.within(character).find((index) => asked.has(index) || play.canDial(character, index))
   return first === undefined || play.isIgnoring(first) ? -1 : first
 }
 

@@ -26,7 +26,7 @@ const shown: Answer = { answer: 'ruled-out' }
 /** Whether a moment of an interactable never happens: found where it is proved, ruled out where a play has shown it. */
 export function happens({ stage, evidence }: Known, machine: number, moment: Moment): Answer {
   if (evidence.moments.has(`${String(machine)} ${moment}`)) return shown
-  if (moment === 'focused') return witnessOf(evidence, [focusedKey(stage.expanded.interactables[machine]!.name)])
+  if (moment === 'focused') return focusOf({ stage, evidence }, machine)
   const parts = rowsFor(stage, machine, moment).map((row) => evidence.dead[row.index]!)
   if (moment === 'refused' || moment === 'missing' || moment === 'too-full') {
     const all = refusalsOf({ stage, evidence }, machine).filter((refusal) => refusal.moment === moment)
@@ -38,6 +38,14 @@ export function happens({ stage, evidence }: Known, machine: number, moment: Mom
   return (
     live.find(({ answer }) => answer === 'undecided') ?? { answer: 'undecided', why: evidence.gap ?? evidence.unplayed }
   )
+}
+
+/** Whether a press never goes to an interactable. That wheels are set is seen in plays alone. */
+function focusOf({ stage, evidence }: Known, machine: number): Answer {
+  const { name, wheels } = stage.expanded.interactables[machine]!
+  const answer = witnessOf(evidence, [focusedKey(name)])
+  const isDial = wheels.length > 0 && answer.answer === 'found'
+  return isDial ? { answer: 'undecided', why: 'no play has set its wheels' } : answer
 }
 
 function witnessOf(evidence: Context['evidence'], keys: readonly string[]): Answer {

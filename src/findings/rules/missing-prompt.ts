@@ -1,6 +1,6 @@
 import { likely } from '../shared/edits.ts'
 import { lacksPrompt, focusedKey, focusedObservation } from '../shared/prompts.ts'
-import { type Found, type Rule, witnessed } from '../rule.ts'
+import { type Asked, type Context, found, type Found, ruledOut, type Rule, witnessed } from '../rule.ts'
 import { stateAfter } from '../shared/steps.ts'
 
 /** What is known of a finding of this rule. */
@@ -16,7 +16,8 @@ export const missingPrompt: Rule<MissingPromptFacts> = {
   observation: focusedObservation,
   ask(context) {
     const { stage } = context
-    return stage.expanded.interactables.flatMap(({ name, path, transitions }, machine) => {
+    return stage.expanded.interactables.flatMap(({ name, path, transitions, wheels, states, initial }, machine) => {
+      if (wheels.length > 0) return [askDial(context, machine, states[initial]!.name)]
       if (!transitions.some(({ when }) => when.kind === 'press' || when.kind === 'hold')) return []
       const asked = witnessed(context, name, lacksPrompt(stage, machine) ? [focusedKey(name)] : [], () => ({
         path,
@@ -27,7 +28,7 @@ export const missingPrompt: Rule<MissingPromptFacts> = {
     })
   },
   says(facts) {
-    return `A player in front of ${facts.interactable} (${facts.state}) is shown nothing, though it can be pressed; other things in this level announce themselves.`
+    return `A player in front of ${facts.interactable} (${facts.state}) is shown nothing, though it can be used; other things in this level announce themselves.`
   },
   fix() {
     return 'Announce it under focused: by a prompt, a highlight, a light or an icon.'
@@ -40,6 +41,14 @@ export const missingPrompt: Rule<MissingPromptFacts> = {
       value: [{ prompt: `Use the ${facts.interactable.replaceAll('-', ' ')}` }],
     })
   },
+}
+
+/** A dial has no press; that its wheels can be set is known from plays. */
+function askDial({ stage, evidence }: Context, machine: number, state: string): Asked<MissingPromptFacts> {
+  const { name, path } = stage.expanded.interactables[machine]!
+  const isSet = evidence.moments.has(`${String(machine)} focused`)
+  if (!isSet || !lacksPrompt(stage, machine)) return ruledOut(name)
+  return found(name, { path, facts: { interactable: name, state }, steps: [], grant: null })
 }
 
 /** Steps of which the last walk goes to an interactable, where it comes within reach of it. */

@@ -1,3 +1,4 @@
+import type { Check } from '../../interactables/index.ts'
 import type { CompiledTransition } from '../../machine/index.ts'
 import type { Stage } from '../../play/index.ts'
 import { rowSubject, rowTitle } from '../shared/rows.ts'
@@ -89,7 +90,7 @@ function pairsOf(stage: Stage): Pair[] {
   const presses = stage.tables.rows.filter((row) => row.transition.when.kind === 'press' && asks(row))
   return presses.flatMap((first, at) =>
     presses.slice(at + 1).flatMap((second): Pair[] => {
-      if (!meet(first, second) || alike(first, second)) return []
+      if (!meet(first, second) || alike(first, second) || isSameInTheEnd(stage, first, second)) return []
       const [one, other] = [first.transition.guard, second.transition.guard]
       if (implies(one, other) || implies(other, one)) return []
       return [{ key: `${start}${rowSubject(stage, first)} ${rowTitle(stage, second)}`, first, second }]
@@ -117,4 +118,27 @@ function alike(first: CompiledTransition, second: CompiledTransition): boolean {
   const what = ({ to, transition: { changes, feedback } }: CompiledTransition): string =>
     JSON.stringify([to, changes, feedback])
   return what(first) === what(second)
+}
+
+/** Whether it makes no difference which comes first: each can follow the other, and both ways round lead to the same state. */
+function isSameInTheEnd({ tables }: Stage, first: CompiledTransition, second: CompiledTransition): boolean {
+  if (first.to < 0 || second.to < 0) return false
+  const own = tables.rowsOf[first.machine]!
+  const after = (one: CompiledTransition, other: CompiledTransition): number[] =>
+    own.flatMap((row) => (row.transition.from.includes(one.to) && doesTheSame(row, other) ? [row.to] : []))
+  const ends = after(first, second)
+  return after(second, first).some((end) => end >= 0 && ends.includes(end))
+}
+
+function doesTheSame({ transition: one }: CompiledTransition, { transition: other }: CompiledTransition): boolean {
+  const what = ({ when, guard, changes, roles }: typeof one): string =>
+    JSON.stringify([when, withoutPlaces(guard), changes, roles])
+  return what(one) === what(other)
+}
+
+/** A condition without the places where its names are written. */
+function withoutPlaces(check: Check): unknown {
+  if (check.kind === 'not') return { not: withoutPlaces(check.check) }
+  if (check.kind === 'all' || check.kind === 'any') return { [check.kind]: check.checks.map(withoutPlaces) }
+  return check.kind === 'carries' ? { ...check, path: '' } : check
 }

@@ -7,13 +7,14 @@ import { type Rule, witnessed } from '../rule.ts'
 export interface WrongItemNamedFacts {
   readonly interactable: string
   readonly message: string
-  /** The item that the message names, and the one that is missing, or that there is no room for. */
+  /** The item that the message names. */
   readonly names: string
-  readonly about: string
+  /** The item that is missing, or that there is no room for; null: none, and the one that is named is carried. */
+  readonly about: string | null
   readonly isMissing: boolean
 }
 
-/** A refusal whose message names another item than the one that is missing, or that there is no room for. */
+/** A refusal whose message names another item than the one that is missing, or that there is no room for; or one that the player has. */
 export const wrongItemNamed: Rule<WrongItemNamedFacts> = {
   name: 'wrong-item-named',
   severity: 'warning',
@@ -21,7 +22,7 @@ export const wrongItemNamed: Rule<WrongItemNamedFacts> = {
   ask(context) {
     const { stage } = context
     return stage.expanded.interactables.flatMap((placed, machine) => {
-      const all = refusalsOf(context, machine).filter(({ missing, crowded }) => missing.length + crowded.length > 0)
+      const all = refusalsOf(context, machine)
       if (all.length === 0) return []
       const wrong = all.filter((refusal) => wrongItem(stage, refusal) !== null)
       const asked = witnessed(
@@ -31,6 +32,7 @@ export const wrongItemNamed: Rule<WrongItemNamedFacts> = {
         (key) => {
           const refusal = wrong.find((one) => one.key === key)!
           const { message, names } = wrongItem(stage, refusal)!
+          const aboutItem = refusal.missing[0] ?? refusal.crowded[0]
           const title = (item: number): string => stage.expanded.items[item]!.title
           return {
             path: tellingPath(stage, refusal),
@@ -38,7 +40,7 @@ export const wrongItemNamed: Rule<WrongItemNamedFacts> = {
               interactable: placed.name,
               message,
               names: title(names),
-              about: title(refusal.missing[0] ?? refusal.crowded[0]!),
+              about: aboutItem === undefined ? null : title(aboutItem),
               isMissing: refusal.missing.length > 0,
             },
             grant: null,
@@ -50,13 +52,23 @@ export const wrongItemNamed: Rule<WrongItemNamedFacts> = {
     })
   },
   says(facts) {
+    if (facts.about === null) {
+      return `${facts.interactable} refuses a press of somebody who has the ${facts.names}, and its message speaks of it as if it were missing: "${facts.message}".`
+    }
     return `${facts.interactable} refuses since ${facts.isMissing ? `the ${facts.about} is missing` : `there is no room for the ${facts.about}`}, but its message speaks of the ${facts.names}: "${facts.message}".`
   },
-  fix() {
-    return 'Write {item}: it stands for what the refusal is about.'
+  fix({ about }) {
+    return about === null
+      ? 'Say why it refuses, or say these words only because: carries.'
+      : 'Write {item}: it stands for what the refusal is about.'
   },
   edit({ stage, path, facts }) {
     const at = messagePath(stage, path, facts.message)
+    if (facts.about === null) {
+      return at === null
+        ? null
+        : likely({ do: 'add', path: at.replace(/\.message$/, ''), key: 'because', value: 'carries' })
+    }
     const words = new RegExp(facts.names.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&'), 'i')
     const value = facts.message.replace(words, '{item}')
     return at === null || value === facts.message ? null : likely({ do: 'replace', path: at, value })

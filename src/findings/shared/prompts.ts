@@ -36,15 +36,16 @@ export function focusedObservation(stage: Stage): Observation {
   }
 }
 
-/** Whether nothing announces an interactable, where most of the others that can be pressed are announced, at least two. */
+/** Whether nothing announces an interactable, where all others that can be pressed are announced, or most of them and at least two. */
 export function lacksPrompt({ expanded }: Stage, machine: number): boolean {
   const isAnnounced = (index: number): boolean => (expanded.interactables[index]!.feedback.focused ?? []).length > 0
   if (isAnnounced(machine)) return false
   const others = expanded.interactables.filter(
-    ({ index, transitions }) => index !== machine && transitions.some(({ when }) => when.kind === 'press'),
+    ({ index, transitions, wheels }) =>
+      index !== machine && (wheels.length > 0 || transitions.some(({ when }) => when.kind === 'press')),
   )
   const announced = others.filter(({ index }) => isAnnounced(index)).length
-  return announced >= 2 && 2 * announced > others.length
+  return announced > 0 && (announced === others.length || (announced >= 2 && 2 * announced > others.length))
 }
 
 /**

@@ -1,6 +1,8 @@
 import { fillIn } from './edits.ts'
 import { type Observation, perform, type PlayStep } from '../../explore/index.ts'
 import type { Check } from '../../interactables/index.ts'
+import { itemsNamed } from './items-named.ts'
+import { saysLacking } from './lacking.ts'
 import { type CompiledTransition, unmetParts } from '../../machine/index.ts'
 import { type Channel, channelOf, type Feedback, type Moment, type Reason } from '../../model/index.ts'
 import { type Play, reasonsFor, refusalFeedback, type Stage } from '../../play/index.ts'
@@ -148,37 +150,47 @@ function isTelling(stage: Stage, refusal: Refusal): boolean {
   return refusal.told === 'never' || isForOneSense(toldBy(refusal)) || wrongItem(stage, refusal) !== null
 }
 
-/** A message that names another item than the one that is missing, or that there is no room for; null where there is none. */
+/** A message that names an item which is not the one that it is about. */
+export interface WrongItem {
+  readonly message: string
+  /** The item that it names, by index. */
+  readonly names: number
+  /** Whether nothing is missing, and the character that presses carries the item. */
+  readonly isCarried: boolean
+}
+
+/**
+ * A message that names another item than the one that is missing, or that there is no room for; or one that is asked for and carried,
+ * where no item is missing. Null where there is none.
+ */
 export function wrongItem(
-  { expanded }: Stage,
-  { entries, missing, crowded }: Pick<Refusal, 'entries' | 'missing' | 'crowded'>,
-): { readonly message: string; readonly names: number } | null {
+  stage: Stage,
+  { entries, missing, crowded, row, reasons }: Pick<Refusal, 'entries' | 'missing' | 'crowded' | 'row' | 'reasons'>,
+): WrongItem | null {
+  const { expanded } = stage
   const about = [...missing, ...crowded]
-  if (about.length === 0) return null
-  const titled = (text: string, item: number): boolean => {
-    const { title, name } = expanded.items[item]!
-    return [title, name].some((word) => isWordIn(word, text))
-  }
+  const carried = about.length === 0 ? carriedFor(row.transition.guard) : []
+  // What must not be carried is spoken of where it is.
+  if (about.length === 0 && (carried.length === 0 || reasons.includes('not'))) return null
   for (const entry of entries) {
     const message = entry.message ?? entry.popup
-    if (message === undefined || message.includes('{item}') || about.some((item) => titled(message, item))) continue
-    const names = expanded.items.findIndex((_, item) => !about.includes(item) && titled(message, item))
-    if (names >= 0) return { message, names }
+    if (message === undefined) continue
+    const named = itemsNamed(expanded, message)
+    const isFilledIn = message.includes('{item}')
+    if (about.length === 0) {
+      const names = named.find((item) => carried.includes(item)) ?? (isFilledIn ? carried[0] : undefined)
+      if (names !== undefined && saysLacking(message)) return { message, names, isCarried: true }
+    } else if (!isFilledIn && named.length > 0 && !about.some((item) => named.includes(item))) {
+      return { message, names: named[0]!, isCarried: false }
+    }
   }
   return null
 }
 
-/** Whether words stand in a text as words of their own, in capitals or not. */
-function isWordIn(words: string, text: string): boolean {
-  const plain = words
-    .toLowerCase()
-    .replaceAll(/[^\p{L}\p{N}]+/gu, ' ')
-    .trim()
-  const among = ` ${text
-    .toLowerCase()
-    .replaceAll(/[^\p{L}\p{N}]+/gu, ' ')
-    .trim()} `
-  return plain !== '' && among.includes(` ${plain} `)
+/** The items that a condition asks for in any case: where it does not hold, and none of them is missing, they are carried. */
+function carriedFor(guard: Check): number[] {
+  if (guard.kind === 'all') return guard.checks.flatMap(carriedFor)
+  return guard.kind === 'carries' ? [guard.item] : []
 }
 
 /** Whether a press on a row can be refused for anything. */

@@ -1,0 +1,106 @@
+import type { CompiledTransition } from '../../machine/index.ts'
+import type { Stage } from '../../play/index.ts'
+import { fillIn, likely, toldAt } from '../shared/edits.ts'
+import { rowTitle } from '../shared/rows.ts'
+import { toldBySuccess } from '../shared/told.ts'
+import { type Asked, type Context, found, type Rule, ruledOut, undecided } from '../rule.ts'
+
+/** What is known of a finding of this rule. */
+export interface UntoldChangeFacts {
+  readonly interactable: string
+  /** The transition, of a type of the level; null for an instance of a built-in type. */
+  readonly transition: string | null
+  /** How many others are told, and how many there are. */
+  readonly told: number
+  readonly others: number
+}
+
+/** The built-in types that are worked by hand or by foot. */
+const worked = ['lever', 'button', 'pressure-plate']
+
+/** At least so many others are told. */
+const fewestTold = 2
+
+/** A change of state of which nothing is told, in a level where nearly all others make themselves heard or seen. */
+export const untoldChange: Rule<UntoldChangeFacts> = {
+  name: 'untold-change',
+  severity: 'advice',
+  ask(context) {
+    const all = changesOf(context)
+    const telling = all.filter(({ isTold }) => isTold).length
+    return all.map((one): Asked<UntoldChangeFacts> => {
+      const others = all.length - 1
+      if (one.isTold || telling < fewestTold || 4 * telling < 3 * others) return ruledOut(one.subject)
+      if (one.why !== null) return undecided(one.subject, one.why)
+      const { interactable, transition, path } = one
+      return found(one.subject, {
+        path,
+        facts: { interactable, transition, told: telling, others },
+        steps: [],
+        grant: null,
+      })
+    })
+  },
+  says({ interactable, transition, told, others }) {
+    const what =
+      transition === null
+        ? `Nothing is told when ${interactable} is worked`
+        : `${interactable} tells nothing when it takes ${transition}`
+    return `${what}: no sound, no message. Of ${String(others)} other changes in this level ${told === others ? 'all' : String(told)} are told.`
+  },
+  fix({ transition }) {
+    return transition === null ? 'Say under accepted: what is heard or seen.' : 'Add feedback to the transition.'
+  },
+  edit({ stage, path, facts }) {
+    const message = `${fillIn} what happens)`
+    return facts.transition === null
+      ? likely(toldAt(stage, facts.interactable, 'accepted', message))
+      : likely({ do: 'add', path, key: 'feedback', value: [{ message }] })
+  },
+}
+
+/** Something that changes, and whether anything is told of it. */
+interface ChangeOf {
+  readonly subject: string
+  readonly interactable: string
+  readonly transition: string | null
+  readonly path: string
+  readonly isTold: boolean
+  /** Why it is not known whether it happens; null: it does. */
+  readonly why: string | null
+}
+
+/** Transitions of the level's own types that change a state, once for a type, and what is worked; those that never happen left out. */
+function changesOf({ stage, evidence }: Context): ChangeOf[] {
+  const { expanded, tables } = stage
+  const seen = new Map<string, ChangeOf>()
+  for (const row of tables.rows) {
+    const { name, type, path: own } = expanded.interactables[row.machine]!
+    const isOwn = row.transition.path.startsWith('types.')
+    if (!isChange(stage, row) || !(isOwn || worked.includes(type))) continue
+    const answer = evidence.dead[row.index]!
+    if (answer.answer === 'found') continue
+    const path = isOwn ? row.transition.path : own
+    const isTold = toldBySuccess(stage, row).length > 0
+    const before = seen.get(path)
+    // Of an instance, and of a line, it is enough that one is told.
+    if (before?.isTold || (before && !isTold)) continue
+    const subject = isOwn ? `${name}/${rowTitle(stage, row)}` : name
+    const transition = isOwn ? rowTitle(stage, row) : null
+    const why = answer.answer === 'undecided' ? answer.why : null
+    seen.set(path, { subject, interactable: name, transition, path, isTold, why })
+  }
+  return [...seen.values()]
+}
+
+/** Whether a transition changes the state of something that stands somewhere, other than by a clock. */
+function isChange({ expanded }: Stage, { machine, to, transition }: CompiledTransition): boolean {
+  const { at, doorway } = expanded.interactables[machine]!
+  const isPlaced = at !== null || doorway !== null
+  return (
+    isPlaced &&
+    to >= 0 &&
+    !['motion-end', 'after'].includes(transition.when.kind) &&
+    transition.from.some((from) => from !== to)
+  )
+}

@@ -1,0 +1,37 @@
+import { likely } from '../shared/edits.ts'
+import { found, type Rule, ruledOut } from '../rule.ts'
+
+/** What is known of a finding of this rule. */
+export interface UnusedTypeFacts {
+  readonly type: string
+}
+
+/** A type that the level defines, and of which it has no instance. */
+export const unusedType: Rule<UnusedTypeFacts> = {
+  name: 'unused-type',
+  severity: 'advice',
+  ask({ stage, problems }) {
+    const { types = {}, interactables = {} } = stage.expanded.level
+    const used = new Set(Object.values(interactables).map(({ type }) => type))
+    for (const type of used) {
+      const extended = types[type]?.extends
+      if (extended !== undefined) used.add(extended)
+    }
+    // Where the type of an instance is misspelt, that is the cause.
+    const isMisspelt = problems.some((problem) => problem.rule === 'unknown-name' && problem.kind === 'type')
+    return Object.keys(types).map((type) =>
+      used.has(type) || isMisspelt
+        ? ruledOut(type)
+        : found(type, { path: `types.${type}`, isAboutKey: true, facts: { type }, steps: [], grant: null }),
+    )
+  },
+  says({ type }) {
+    return `The level defines the type ${type}, and nothing in it is of that type.`
+  },
+  fix({ type }) {
+    return `Place an interactable with type: ${type}, or take the type out.`
+  },
+  edit({ path }) {
+    return likely({ do: 'remove', path })
+  },
+}
