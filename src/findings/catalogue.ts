@@ -1,3 +1,4 @@
+import { duplicateCondition } from './rules/duplicate-condition.ts'
 import { unusedType } from './rules/unused-type.ts'
 import { idleFlag } from './rules/idle-flag.ts'
 import { tooFewItems } from './rules/too-few-items.ts'
@@ -91,6 +92,7 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     tooFewItems,
     repeatingToggle,
     sameState,
+    duplicateCondition,
     unevenBlocking,
   ],
   space: [cutOffRoom, outsideRooms, outOfReach, leaksWhenShut, blocksWhenOpen, strayInitialPose],

@@ -102,7 +102,10 @@ goals: { key: { carries: key } }
 `)
   expect(inShort(checked(level('{ refused: [{ sound: rattle }] }')))).toEqual(['one-channel door'])
   expect(inShort(checked(level('{ refused: [{ message: Locked }] }')))).toEqual([])
-  expect(inShort(checked(level('{ focused: [{ prompt: Open }] }')))).toEqual(['silent-refusal door'])
+  expect(inShort(checked(level('{ focused: [{ prompt: Open }] }')))).toEqual([
+    'silent-refusal door',
+    'missing-prompt hook',
+  ])
 })
 
 test('a press that nobody can be refused on needs no words', () => {

@@ -1,4 +1,4 @@
-import type { Check, Expanded } from '../../interactables/index.ts'
+import type { Check, Expanded, PlacedTransition } from '../../interactables/index.ts'
 import { likely } from '../shared/edits.ts'
 import { departures } from '../../play/index.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
@@ -13,7 +13,7 @@ export interface IdleFlagFacts {
 export const idleFlag: Rule<IdleFlagFacts> = {
   name: 'idle-flag',
   severity: 'advice',
-  ask({ stage: { expanded }, project }) {
+  ask({ stage: { expanded, tables }, evidence, project }) {
     // In another level of the project it may be asked about, or set.
     const isAlone = project === null && departures(expanded).length === 0
     const asked = flagsAsked(expanded)
@@ -27,7 +27,11 @@ export const idleFlag: Rule<IdleFlagFacts> = {
       ),
     )
     return expanded.flags.map(({ name }, flag) => {
-      const is = !asked.has(flag) ? 'never-asked' : !changed.has(flag) ? 'never-changed' : null
+      // What is never taken for its sake is told by itself.
+      const isTold = tables.rows.some(
+        ({ index, transition }) => evidence.dead[index]!.answer === 'found' && asksFor(transition, flag),
+      )
+      const is = !asked.has(flag) ? 'never-asked' : !changed.has(flag) && !isTold ? 'never-changed' : null
       if (!isAlone || is === null) return ruledOut(name)
       return found(name, { path: `flags.${name}`, isAboutKey: true, facts: { flag: name, is }, steps: [], grant: null })
     })
@@ -48,17 +52,25 @@ export const idleFlag: Rule<IdleFlagFacts> = {
 }
 
 function flagsAsked({ interactables, goals }: Expanded): Set<number> {
-  const asked = new Set<number>()
-  const look = (check: Check): void => {
-    if (check.kind === 'flag') asked.add(check.flag)
-    else if (check.kind === 'not') look(check.check)
-    else if (check.kind === 'all' || check.kind === 'any') check.checks.forEach(look)
-  }
-  for (const { check } of goals) look(check)
+  const asked = new Set(goals.flatMap(({ check }) => flagsIn(check)))
   for (const { guard, when } of interactables.flatMap(({ transitions }) => transitions)) {
-    look(guard)
-    if (when.kind === 'becomes') look(when.check)
-    if (when.kind === 'press' && when.offered) look(when.offered)
+    for (const flag of flagsOf({ guard, when })) asked.add(flag)
   }
   return asked
+}
+
+function asksFor(row: Pick<PlacedTransition, 'guard' | 'when'>, flag: number): boolean {
+  return flagsOf(row).includes(flag)
+}
+
+/** The flags that a transition asks for, in its guard or in what it waits for. */
+function flagsOf({ guard, when }: Pick<PlacedTransition, 'guard' | 'when'>): number[] {
+  const waited = when.kind === 'becomes' ? when.check : when.kind === 'press' ? when.offered : null
+  return [...flagsIn(guard), ...(waited ? flagsIn(waited) : [])]
+}
+
+function flagsIn(check: Check): number[] {
+  if (check.kind === 'flag') return [check.flag]
+  if (check.kind === 'not') return flagsIn(check.check)
+  return check.kind === 'all' || check.kind === 'any' ? check.checks.flatMap(flagsIn) : []
 }

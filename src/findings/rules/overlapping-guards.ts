@@ -1,8 +1,7 @@
-import type { Check } from '../../interactables/index.ts'
 import type { CompiledTransition } from '../../machine/index.ts'
 import type { Stage } from '../../play/index.ts'
 import { rowSubject, rowTitle } from '../shared/rows.ts'
-import { implies } from '../shared/implied.ts'
+import { implies, withoutPlaces } from '../shared/implied.ts'
 import { type Rule, witnessed } from '../rule.ts'
 import { pressOn } from '../shared/steps.ts'
 
@@ -134,11 +133,4 @@ function doesTheSame({ transition: one }: CompiledTransition, { transition: othe
   const what = ({ when, guard, changes, roles }: typeof one): string =>
     JSON.stringify([when, withoutPlaces(guard), changes, roles])
   return what(one) === what(other)
-}
-
-/** A condition without the places where its names are written. */
-function withoutPlaces(check: Check): unknown {
-  if (check.kind === 'not') return { not: withoutPlaces(check.check) }
-  if (check.kind === 'all' || check.kind === 'any') return { [check.kind]: check.checks.map(withoutPlaces) }
-  return check.kind === 'carries' ? { ...check, path: '' } : check
 }

@@ -1,4 +1,5 @@
 import type { Placed } from '../../interactables/index.ts'
+import { opennessOf } from '../shared/openness.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
 
 /** What is known of a finding of this rule. */
@@ -48,7 +49,8 @@ interface Odd {
 /** A state that blocks one of walking and sight, where another one blocks both. */
 function halfBlocking({ states }: Placed): Odd | null {
   const both = states.findIndex(({ blocksWalk, blocksSight }) => blocksWalk && blocksSight)
-  const half = states.findIndex(({ blocksWalk, blocksSight }) => blocksWalk !== blocksSight)
+  // What stands open and blocks is told by itself.
+  const half = states.findIndex((state) => state.blocksWalk !== state.blocksSight && opennessOf(state) !== 'open')
   return both >= 0 && half >= 0 ? { state: half, other: both, is: 'walk-and-sight' } : null
 }
 

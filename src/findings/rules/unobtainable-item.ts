@@ -1,4 +1,5 @@
 import { listed } from '../shared/texts.ts'
+import { unusedTypeThat } from '../shared/unused-types.ts'
 import type { Expanded } from '../../interactables/index.ts'
 import { itemsAskedFor, itemsGiven, leadsElsewhere } from '../shared/items.ts'
 import { ruledOut, found, type Rule } from '../rule.ts'
@@ -8,6 +9,8 @@ export interface UnobtainableItemFacts {
   readonly item: string
   readonly title: string
   readonly askedBy: readonly string[]
+  /** A type that would give it, and that nothing in the level is of. */
+  readonly unusedType: string | null
 }
 
 /** An item that something asks for, and that nobody can ever get: nothing gives it, and nobody carries it. */
@@ -23,15 +26,16 @@ export const unobtainableItem: Rule<UnobtainableItemFacts> = {
       if (own.length === 0) return []
       if ([expanded, ...levels].some((level) => canBeHad(level, name))) return [ruledOut(name)]
       const askedBy = [...new Set(own.map(({ by }) => by))]
-      const facts = { item: name, title, askedBy } as const
+      const facts = { item: name, title, askedBy, unusedType: unusedTypeThat(expanded, 'give', name) } as const
       const path = own.find((one) => one.path !== '')?.path ?? `items.${name}`
       return [found(name, { path, facts, steps: [], grant: { grant: 'item', item } })]
     })
   },
   says(facts) {
-    return `${listed(facts.askedBy)} ${facts.askedBy.length > 1 ? 'ask' : 'asks'} for the ${facts.title}, and nobody can ever get one: nothing gives it, and nobody starts with it.`
+    return `${listed(facts.askedBy)} ${facts.askedBy.length > 1 ? 'ask' : 'asks'} for the ${facts.title}, and nobody can ever get one: ${facts.unusedType === null ? 'nothing gives it' : `only the type ${facts.unusedType} gives it, and nothing is of that type`}, and nobody starts with it.`
   },
   fix(facts) {
+    if (facts.unusedType !== null) return `Place an interactable with type: ${facts.unusedType}.`
     return `Let something give the ${facts.title}, or ask for something else.`
   },
 }

@@ -1,5 +1,6 @@
 import { likely } from '../shared/edits.ts'
 import { found, type Proposal, type Rule, ruledOut } from '../rule.ts'
+import { unusedTypeThat } from '../shared/unused-types.ts'
 import { nearestSignal, reaches, type Sender, signalsOf } from '../shared/signals.ts'
 import type { Stage } from '../../play/index.ts'
 
@@ -10,6 +11,8 @@ export interface UnsentSignalFacts {
   readonly nearest: string | null
   /** Who sends it to something else: to a tag that this one does not have, or to another interactable. */
   readonly elsewhere: { readonly by: string; readonly to: string; readonly isTag: boolean } | null
+  /** A type that would send it, and that nothing in the level is of. */
+  readonly unusedType: string | null
 }
 
 /** A signal that is waited for, and nothing ever sends. */
@@ -37,7 +40,8 @@ export const unsentSignal: Rule<UnsentSignalFacts> = {
           sent.map((other) => other.signal),
         )
       const elsewhere = sentElsewhere(stage, sent, signal)
-      const facts: UnsentSignalFacts = { interactable: by.name, signal: name, nearest, elsewhere }
+      const unusedType = unusedTypeThat(stage.expanded, 'send', name)
+      const facts: UnsentSignalFacts = { interactable: by.name, signal: name, nearest, elsewhere, unusedType }
       const grant =
         near === null ? ({ grant: 'row', row } as const) : ({ grant: 'name', paths: [path], name: near } as const)
       return found(subject, { path, facts, steps: [], grant })
@@ -47,6 +51,7 @@ export const unsentSignal: Rule<UnsentSignalFacts> = {
   fix(facts) {
     if (facts.elsewhere?.isTag)
       return `Give ${facts.interactable} the tag "${facts.elsewhere.to}", or send it there, too.`
+    if (facts.unusedType !== null) return `Place an interactable with type: ${facts.unusedType}.`
     if (facts.elsewhere) return `Send it to ${facts.interactable}, too, or to all.`
     return facts.nearest === null
       ? 'Let something send it.'
@@ -54,7 +59,9 @@ export const unsentSignal: Rule<UnsentSignalFacts> = {
   },
   edit({ stage, path, facts }) {
     if (facts.elsewhere) return facts.elsewhere.isTag ? tagFix(stage, facts.interactable, facts.elsewhere.to) : null
-    return facts.nearest === null ? null : likely({ do: 'replace', path, value: facts.nearest })
+    return facts.nearest === null || facts.unusedType !== null
+      ? null
+      : likely({ do: 'replace', path, value: facts.nearest })
   },
 }
 
@@ -67,7 +74,10 @@ function sentElsewhere({ expanded }: Stage, sent: readonly Sender[], signal: num
   return tag === null ? null : { by: by.name, to: expanded.tags[tag]!, isTag: true }
 }
 
-function unsentText({ interactable, signal, elsewhere }: UnsentSignalFacts): string {
+function unsentText({ interactable, signal, elsewhere, unusedType }: UnsentSignalFacts): string {
+  if (unusedType !== null) {
+    return `${interactable} waits for the signal "${signal}", which only the type ${unusedType} sends, and nothing is of that type.`
+  }
   if (!elsewhere) return `${interactable} waits for the signal "${signal}", which nothing sends.`
   const { by, to, isTag } = elsewhere
   const receivers = isTag ? `what has the tag "${to}", which ${interactable} lacks` : to

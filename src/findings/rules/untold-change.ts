@@ -18,7 +18,7 @@ export interface UntoldChangeFacts {
 /** The built-in types that are worked by hand or by foot. */
 const worked = ['lever', 'button', 'pressure-plate']
 
-/** At least so many others are told. */
+/** At least so many others are told, where not all are. */
 const fewestTold = 2
 
 /** A change of state of which nothing is told, in a level where nearly all others make themselves heard or seen. */
@@ -27,10 +27,12 @@ export const untoldChange: Rule<UntoldChangeFacts> = {
   severity: 'advice',
   ask(context) {
     const all = changesOf(context)
-    const telling = all.filter(({ isTold }) => isTold).length
     return all.map((one): Asked<UntoldChangeFacts> => {
-      const others = all.length - 1
-      if (one.isTold || telling < fewestTold || 4 * telling < 3 * others) return ruledOut(one.subject)
+      const alike = all.filter(({ kind }) => kind === one.kind)
+      const telling = alike.filter(({ isTold }) => isTold).length
+      const others = alike.length - 1
+      const isOdd = telling > 0 && (telling === others || (telling >= fewestTold && 4 * telling >= 3 * others))
+      if (one.isTold || !isOdd) return ruledOut(one.subject)
       if (one.why !== null) return undecided(one.subject, one.why)
       const { interactable, transition, path } = one
       return found(one.subject, {
@@ -46,7 +48,11 @@ export const untoldChange: Rule<UntoldChangeFacts> = {
       transition === null
         ? `Nothing is told when ${interactable} is worked`
         : `${interactable} tells nothing when it takes ${transition}`
-    return `${what}: no sound, no message. Of ${String(others)} other changes in this level ${told === others ? 'all' : String(told)} are told.`
+    const rest =
+      others === 1
+        ? 'The other change of its kind in this level is told'
+        : `Of the ${String(others)} other changes of its kind in this level ${told === others ? 'all' : String(told)} are told`
+    return `${what}: no sound, no message. ${rest}.`
   },
   fix({ transition }) {
     return transition === null ? 'Say under accepted: what is heard or seen.' : 'Add feedback to the transition.'
@@ -61,6 +67,8 @@ export const untoldChange: Rule<UntoldChangeFacts> = {
 
 /** Something that changes, and whether anything is told of it. */
 interface ChangeOf {
+  /** Changes of one kind are compared: what a type of the level does and what is worked; or what is picked up. */
+  readonly kind: string
   readonly subject: string
   readonly interactable: string
   readonly transition: string | null
@@ -70,14 +78,16 @@ interface ChangeOf {
   readonly why: string | null
 }
 
-/** Transitions of the level's own types that change a state, once for a type, and what is worked; those that never happen left out. */
+/** Transitions that change a state, once for a line of a type, and once for an instance of a built-in type; those that never happen left out. */
 function changesOf({ stage, evidence }: Context): ChangeOf[] {
   const { expanded, tables } = stage
   const seen = new Map<string, ChangeOf>()
   for (const row of tables.rows) {
     const { name, type, path: own } = expanded.interactables[row.machine]!
     const isOwn = row.transition.path.startsWith('types.')
-    if (!isChange(stage, row) || !(isOwn || worked.includes(type))) continue
+    if (!isChange(stage, row)) continue
+    const kind = isOwn || worked.includes(type) ? 'worked' : type === 'pickup' ? type : null
+    if (kind === null) continue
     const answer = evidence.dead[row.index]!
     if (answer.answer === 'found') continue
     const path = isOwn ? row.transition.path : own
@@ -88,7 +98,7 @@ function changesOf({ stage, evidence }: Context): ChangeOf[] {
     const subject = isOwn ? `${name}/${rowTitle(stage, row)}` : name
     const transition = isOwn ? rowTitle(stage, row) : null
     const why = answer.answer === 'undecided' ? answer.why : null
-    seen.set(path, { subject, interactable: name, transition, path, isTold, why })
+    seen.set(path, { kind, subject, interactable: name, transition, path, isTold, why })
   }
   return [...seen.values()]
 }

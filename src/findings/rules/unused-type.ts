@@ -1,4 +1,5 @@
 import { likely } from '../shared/edits.ts'
+import { unusedTypes } from '../shared/unused-types.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
 
 /** What is known of a finding of this rule. */
@@ -11,16 +12,11 @@ export const unusedType: Rule<UnusedTypeFacts> = {
   name: 'unused-type',
   severity: 'advice',
   ask({ stage, problems }) {
-    const { types = {}, interactables = {} } = stage.expanded.level
-    const used = new Set(Object.values(interactables).map(({ type }) => type))
-    for (const type of used) {
-      const extended = types[type]?.extends
-      if (extended !== undefined) used.add(extended)
-    }
+    const unused = unusedTypes(stage.expanded)
     // Where the type of an instance is misspelt, that is the cause.
     const isMisspelt = problems.some((problem) => problem.rule === 'unknown-name' && problem.kind === 'type')
-    return Object.keys(types).map((type) =>
-      used.has(type) || isMisspelt
+    return Object.keys(stage.expanded.level.types ?? {}).map((type) =>
+      isMisspelt || !unused.includes(type)
         ? ruledOut(type)
         : found(type, { path: `types.${type}`, isAboutKey: true, facts: { type }, steps: [], grant: null }),
     )

@@ -11,6 +11,8 @@ export interface WrongItemNamedFacts {
   readonly names: string
   /** The item that is missing, or that there is no room for; null: none, and the one that is named is carried. */
   readonly about: string | null
+  /** Where none is missing: whether the one that is named is carried, or not asked for. */
+  readonly is: 'other' | 'carried' | 'not-asked'
   readonly isMissing: boolean
 }
 
@@ -31,7 +33,7 @@ export const wrongItemNamed: Rule<WrongItemNamedFacts> = {
         wrong.map(({ key }) => key),
         (key) => {
           const refusal = wrong.find((one) => one.key === key)!
-          const { message, names } = wrongItem(stage, refusal)!
+          const { message, names, is } = wrongItem(stage, refusal)!
           const aboutItem = refusal.missing[0] ?? refusal.crowded[0]
           const title = (item: number): string => stage.expanded.items[item]!.title
           return {
@@ -41,6 +43,7 @@ export const wrongItemNamed: Rule<WrongItemNamedFacts> = {
               message,
               names: title(names),
               about: aboutItem === undefined ? null : title(aboutItem),
+              is,
               isMissing: refusal.missing.length > 0,
             },
             grant: null,
@@ -52,19 +55,24 @@ export const wrongItemNamed: Rule<WrongItemNamedFacts> = {
     })
   },
   says(facts) {
-    if (facts.about === null) {
+    if (facts.is === 'not-asked') {
+      return `${facts.interactable} refuses a press for another reason, and its message says that the ${facts.names} is lacking, which it does not ask for: "${facts.message}".`
+    }
+    if (facts.is === 'carried') {
       return `${facts.interactable} refuses a press of somebody who has the ${facts.names}, and its message speaks of it as if it were missing: "${facts.message}".`
     }
     return `${facts.interactable} refuses since ${facts.isMissing ? `the ${facts.about} is missing` : `there is no room for the ${facts.about}`}, but its message speaks of the ${facts.names}: "${facts.message}".`
   },
-  fix({ about }) {
-    return about === null
+  fix({ is }) {
+    if (is === 'not-asked') return 'Say why it refuses.'
+    return is === 'carried'
       ? 'Say why it refuses, or say these words only because: carries.'
       : 'Write {item}: it stands for what the refusal is about.'
   },
   edit({ stage, path, facts }) {
     const at = messagePath(stage, path, facts.message)
-    if (facts.about === null) {
+    if (facts.is === 'not-asked') return null
+    if (facts.is === 'carried') {
       return at === null
         ? null
         : likely({ do: 'add', path: at.replace(/\.message$/, ''), key: 'because', value: 'carries' })

@@ -29,3 +29,10 @@ function isPartOf(check: Check, other: Check): boolean {
   }
   return JSON.stringify(check) === JSON.stringify(other)
 }
+
+/** A condition without the places where its names are written. */
+export function withoutPlaces(check: Check): unknown {
+  if (check.kind === 'not') return { not: withoutPlaces(check.check) }
+  if (check.kind === 'all' || check.kind === 'any') return { [check.kind]: check.checks.map(withoutPlaces) }
+  return check.kind === 'carries' ? { ...check, path: '' } : check
+}

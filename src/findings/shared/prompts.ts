@@ -42,7 +42,8 @@ export function lacksPrompt({ expanded }: Stage, machine: number): boolean {
   if (isAnnounced(machine)) return false
   const others = expanded.interactables.filter(
     ({ index, transitions, wheels }) =>
-      index !== machine && (wheels.length > 0 || transitions.some(({ when }) => when.kind === 'press')),
+      index !== machine &&
+      (wheels.length > 0 || transitions.some(({ when }) => when.kind === 'press' || when.kind === 'hold')),
   )
   const announced = others.filter(({ index }) => isAnnounced(index)).length
   return announced > 0 && (announced === others.length || (announced >= 2 && 2 * announced > others.length))

@@ -1,6 +1,6 @@
 import { fillIn } from './edits.ts'
 import { type Observation, perform, type PlayStep } from '../../explore/index.ts'
-import type { Check } from '../../interactables/index.ts'
+import type { Check, Expanded } from '../../interactables/index.ts'
 import { itemsNamed } from './items-named.ts'
 import { saysLacking } from './lacking.ts'
 import { type CompiledTransition, unmetParts } from '../../machine/index.ts'
@@ -155,8 +155,8 @@ export interface WrongItem {
   readonly message: string
   /** The item that it names, by index. */
   readonly names: number
-  /** Whether nothing is missing, and the character that presses carries the item. */
-  readonly isCarried: boolean
+  /** `other`: another one is missing, or there is no room for another; `carried`: none is, and it is carried; `not-asked`: none is, and it is not asked for. */
+  readonly is: 'other' | 'carried' | 'not-asked'
 }
 
 /**
@@ -170,8 +170,9 @@ export function wrongItem(
   const { expanded } = stage
   const about = [...missing, ...crowded]
   const carried = about.length === 0 ? carriedFor(row.transition.guard) : []
-  // What must not be carried is spoken of where it is.
-  if (about.length === 0 && (carried.length === 0 || reasons.includes('not'))) return null
+  // What must not be carried is spoken of where it is; and what refuses always may speak of anything.
+  if (about.length === 0 && (reasons.includes('not') || row.transition.isRefusal)) return null
+  const asked = about.length === 0 ? itemsBehind(expanded, row.transition.guard, new Set([row.machine])) : []
   for (const entry of entries) {
     const message = entry.message ?? entry.popup
     if (message === undefined) continue
@@ -179,12 +180,56 @@ export function wrongItem(
     const isFilledIn = message.includes('{item}')
     if (about.length === 0) {
       const names = named.find((item) => carried.includes(item)) ?? (isFilledIn ? carried[0] : undefined)
-      if (names !== undefined && saysLacking(message)) return { message, names, isCarried: true }
+      if (!saysLacking(message)) continue
+      if (names !== undefined) return { message, names, is: 'carried' }
+      if (named.length > 0 && !named.some((item) => asked.includes(item))) {
+        return { message, names: named[0]!, is: 'not-asked' }
+      }
     } else if (!isFilledIn && named.length > 0 && !about.some((item) => named.includes(item))) {
-      return { message, names: named[0]!, isCarried: false }
+      return { message, names: named[0]!, is: 'other' }
     }
   }
   return null
+}
+
+/** The items that a condition asks for, or that what it asks about does: the key of a keyhole that a door waits for. */
+function itemsBehind(expanded: Expanded, check: Check, seen: Set<number>): number[] {
+  switch (check.kind) {
+    case 'all':
+    case 'any':
+      return check.checks.flatMap((part) => itemsBehind(expanded, part, seen))
+    case 'not':
+      return itemsBehind(expanded, check.check, seen)
+    case 'carries':
+    case 'room':
+      return [check.item]
+    case 'inside':
+      return check.item < 0 ? [] : [check.item]
+    case 'contains':
+      return [expanded.contents[check.content]!.item]
+    case 'state': {
+      if (seen.has(check.interactable)) return []
+      seen.add(check.interactable)
+      const { transitions } = expanded.interactables[check.interactable]!
+      return transitions.flatMap(({ guard }) => itemsBehind(expanded, guard, seen))
+    }
+    case 'flag':
+    case 'counter':
+      return expanded.interactables.flatMap(({ index, transitions }) => {
+        if (seen.has(index)) return []
+        const does = transitions.filter(({ changes }) =>
+          changes.some(
+            (change) =>
+              (change.kind === 'set' && check.kind === 'flag' && change.flag === check.flag) ||
+              (change.kind === 'count' && check.kind === 'counter' && change.counter === check.counter),
+          ),
+        )
+        if (does.length > 0) seen.add(index)
+        return does.flatMap(({ guard }) => itemsBehind(expanded, guard, seen))
+      })
+    default:
+      return []
+  }
 }
 
 /** The items that a condition asks for in any case: where it does not hold, and none of them is missing, they are carried. */
