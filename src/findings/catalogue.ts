@@ -1,3 +1,4 @@
+import { silentGuard } from './rules/silent-guard.ts'
 import { duplicateCondition } from './rules/duplicate-condition.ts'
 import { unusedType } from './rules/unused-type.ts'
 import { idleFlag } from './rules/idle-flag.ts'
@@ -120,6 +121,7 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     wrongItemNamed,
     unusedFeedback,
     sameAnswer,
+    silentGuard,
     untoldChange,
     missingLook,
     refusalWords,

@@ -6,6 +6,8 @@ const once: Provided = { setting: 'for', is: 'each' }
 const effects: Effect[] = [
   { give: { setting: 'gives' }, count: { setting: 'count' } },
   { remember: 'took', if: once },
+  { send: { setting: 'sends' } },
+  { set: { setting: 'sets' } },
 ]
 const fillsUp: Provided = { setting: 'when-full', is: 'fills-up' }
 const room = { 'room-for': { setting: 'gives' }, count: { setting: 'count' } }
@@ -54,6 +56,8 @@ export const pickup = builtInType({
       default: 'refuses',
       about: 'Where there is no room for all of it: nothing is taken, or as many as there is room for.',
     },
+    sends: { kind: 'signal', about: 'A signal that is sent when it is taken.' },
+    sets: { kind: 'flag', about: 'A flag that is set when it is taken.' },
     'comes-back': { kind: 'seconds', about: 'It can be taken again so many seconds after it was taken.' },
   },
   contradictions: [

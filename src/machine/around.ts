@@ -44,7 +44,7 @@ export interface ItemChange {
 export interface StepWatcher {
   taken(row: CompiledTransition, from: number, to: number, actor: number): void
   waits(row: CompiledTransition): void
-  /** Somebody came into a zone, or has kept something pressed for long enough, but this did not hold. */
+  /** Somebody crossed the border of a zone, has kept something pressed for long enough or let go of it, or a signal came, but this did not hold. */
   notTaken(row: CompiledTransition, actor: number, unmet: readonly Check[]): void
   item(change: ItemChange, row: CompiledTransition | null): void
   flag(flag: number, to: boolean, row: CompiledTransition | null): void

@@ -123,7 +123,9 @@ export class Step {
     const state = this.stateOf(machine)
     if (this.#holder(machine, null) < 0) for (const { clock } of state.holds) this.#setClock(clock, 0)
     const row = this.#firstHolding(state.releases, actor)
+    const asked = row ?? state.releases.find(({ may }) => may[actor]!)
     if (row) this.#take(row, actor)
+    else if (asked) this.#notTaken(asked, actor)
   }
 
   /** A character sets a wheel of a dial. */
@@ -337,12 +339,19 @@ export class Step {
     for (const machine of this.tables.listeners[signal]!) {
       if (to >= 0 && to !== machine) continue
       if (tag >= 0 && !this.tables.expanded.interactables[machine]!.tags.includes(tag)) continue
-      for (const entry of this.stateOf(machine).signals) {
-        if (entry.signal !== signal || !entry.row.guard(this.regs, actor)) continue
-        this.#take(entry.row, actor)
-        by.push(machine)
-        break
+      let asked: CompiledTransition | null = null
+      let isTaken = false
+      for (const { signal: heard, row } of this.stateOf(machine).signals) {
+        if (heard !== signal) continue
+        asked ??= row
+        isTaken = row.guard(this.regs, actor)
+        if (isTaken) {
+          this.#take(row, actor)
+          by.push(machine)
+          break
+        }
       }
+      if (asked && !isTaken) this.#notTaken(asked, actor)
     }
     this.#watcher?.heard(signal, by)
   }

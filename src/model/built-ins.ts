@@ -317,6 +317,12 @@ export interface BuiltInShapes {
         readonly kind: 'choice'
         readonly options: readonly ['refuses', 'fills-up']
       }
+      readonly sends: {
+        readonly kind: 'signal'
+      }
+      readonly sets: {
+        readonly kind: 'flag'
+      }
       readonly 'comes-back': {
         readonly kind: 'seconds'
       }

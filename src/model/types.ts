@@ -79,7 +79,11 @@ export const transition = z.strictObject({
   guard: condition.optional(),
   effects: z.array(effect).optional(),
   feedback: told.optional().describe('Perceived when it is taken.'),
-  refused: told.optional().describe('Perceived when a press on it is refused, instead of the general.'),
+  refused: told
+    .optional()
+    .describe(
+      'Perceived when a press on it is refused, instead of the general; for other triggers, when its guard keeps it back.',
+    ),
   restarts: z.boolean().optional().describe('Back to the same state: whether its timers start again; they do.'),
   'for-each': settingPath
     .optional()

@@ -151,14 +151,16 @@ export class Logbook implements StepWatcher {
     this.note({ what: 'waits', interactable: this.#name(row.machine), transition: rowName(row), reopens })
   }
 
-  notTaken({ machine, transition }: CompiledTransition, actor: number, unmet: readonly Check[]): void {
+  notTaken({ machine, place, transition }: CompiledTransition, actor: number, unmet: readonly Check[]): void {
     const { items, interactables } = this.#stage.expanded
     const placed = interactables[machine]!
-    const isHeld = transition.when.kind === 'hold'
+    const { kind } = transition.when
+    const isSaid = kind === 'hold' || transition.refused !== null
+    this.moments.add(`${String(machine)} held-back ${String(place)}`)
     const room = unmet.find((part) => part.kind === 'room')
-    // Coming into a zone asks for nothing: only that there is no room for what lies there is worth telling.
-    if (!isHeld && !room) return
-    if (!isHeld && !placed.feedback['too-full']) {
+    // Where the transition does not say what is told: coming into a zone asks for nothing; only that there is no room for what lies there is told.
+    if (!isSaid && !(room && (kind === 'enter' || kind === 'leave'))) return
+    if (!isSaid && !placed.feedback['too-full']) {
       this.moments.add(`${String(machine)} too-full`)
       return
     }

@@ -138,7 +138,7 @@ test('the draft has twenty mistakes, and each is told once, in the order in whic
 test('what follows from a mistake is grouped under it', () => {
   const grouped = inShort(draft).filter((one) => one.includes('('))
   expect(grouped).toEqual([
-    'wasted-item grind (wasted-item beacon-lit)',
+    'wasted-item grind (too-few-items tally, wasted-item beacon-lit)',
     'soft-lock grind (soft-lock beacon-lit)',
     'unsent-signal millstone/gate-dropped (dead-transition millstone/stop)',
     'unobtainable-item chisel (unreachable-state tool-chest/opening, unreachable-state tool-chest/open, dead-transition tool-chest/opened, dead-transition tool-chest/unlock)',

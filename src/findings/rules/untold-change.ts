@@ -85,7 +85,8 @@ function changesOf({ stage, evidence }: Context): ChangeOf[] {
   for (const row of tables.rows) {
     const { name, type, path: own } = expanded.interactables[row.machine]!
     const isOwn = row.transition.path.startsWith('types.')
-    if (!isChange(stage, row)) continue
+    const isForTesting = expanded.level.interactables?.[name]?.['test-only'] === true
+    if (isForTesting || !isChange(stage, row)) continue
     const kind = isOwn || worked.includes(type) ? 'worked' : type === 'pickup' ? type : null
     if (kind === null) continue
     const answer = evidence.dead[row.index]!

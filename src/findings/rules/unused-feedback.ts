@@ -1,8 +1,9 @@
 import { likely } from '../shared/edits.ts'
-import { type Channel, channelOf, type Moment } from '../../model/index.ts'
+import { type Channel, channelOf, type Moment, type Reason } from '../../model/index.ts'
 import { happens } from '../report/feedback-table.ts'
 import { momentObservation } from '../shared/room.ts'
-import { ruledOut, type Asked, type Context, found, undecided, type Rule } from '../rule.ts'
+import { refusalsOf } from '../shared/refusals.ts'
+import { isRuledOut, ruledOut, type Asked, type Context, found, undecided, type Rule } from '../rule.ts'
 
 /** What is known of a finding of this rule. */
 export interface UnusedFeedbackFacts {
@@ -10,6 +11,8 @@ export interface UnusedFeedbackFacts {
   readonly moment: Moment
   readonly channel: Channel
   readonly text: string
+  /** The reason for which it would be told; null: it is told at that moment always. */
+  readonly because: Reason | null
 }
 
 /** Feedback for a moment that never comes: nobody will ever perceive it. */
@@ -26,6 +29,9 @@ export const unusedFeedback: Rule<UnusedFeedbackFacts> = {
       ),
     ),
   says(facts) {
+    if (facts.because !== null) {
+      return `What ${facts.interactable} has to tell when a press is refused because of ${facts.because} (${facts.channel} "${facts.text}") is never perceived: it is never refused for that.`
+    }
     return `What ${facts.interactable} has to tell when ${momentTexts[facts.moment]} (${facts.channel} "${facts.text}") is never perceived: that never happens.`
   },
   fix() {
@@ -42,11 +48,40 @@ function askOne(context: Context, machine: number, moment: Moment): Asked<Unused
   if (!entry) return []
   const subject = `${name}/${moment}`
   const answer = happens(context, machine, moment)
-  if (answer.answer === 'ruled-out') return [ruledOut(subject)]
+  if (answer.answer === 'ruled-out') return [ruledOut(subject), ...becauseOf(context, machine, moment)]
   if (answer.answer === 'undecided') return [undecided(subject, answer.why)]
   const channel = channelOf(entry)
-  const facts = { interactable: name, moment, channel, text: String(entry[channel]) } as const
+  const facts = { interactable: name, moment, channel, text: String(entry[channel]), because: null } as const
   return [found(subject, { path: `${path}.feedback.${moment}`, facts, steps: [], grant: null })]
+}
+
+/** Entries of a refusal that are told for a reason for which nothing is ever refused. */
+function becauseOf(context: Context, machine: number, moment: Moment): Asked<UnusedFeedbackFacts>[] {
+  const { name, path, feedback, transitions } = context.stage.expanded.interactables[machine]!
+  // What keeps a press down, or walks, can be refused for other reasons than a press.
+  if (transitions.some(({ when }) => when.kind === 'hold')) return []
+  return (feedback[moment] ?? []).flatMap((entry, i): Asked<UnusedFeedbackFacts>[] => {
+    const { because } = entry
+    if (because === undefined) return []
+    const subject = `${name}/${moment}/${String(i + 1)}`
+    const refusals = refusalsOf(context, machine).filter(
+      (one) => one.moment === moment && one.reasons.includes(because),
+    )
+    const seen = refusals.flatMap(({ key }) => context.evidence.witnesses.get(key) ?? [])
+    if (seen.some(({ shown }) => shown)) return [ruledOut(subject)]
+    if (
+      seen.length > 0 ||
+      !isRuledOut(
+        context.evidence,
+        refusals.map(({ key }) => key),
+      )
+    ) {
+      return [undecided(subject, context.evidence.gap ?? context.evidence.unplayed)]
+    }
+    const channel = channelOf(entry)
+    const facts = { interactable: name, moment, channel, text: String(entry[channel]), because } as const
+    return [found(subject, { path: `${path}.feedback.${moment}.${String(i)}`, facts, steps: [], grant: null })]
+  })
 }
 
 const momentTexts: Readonly<Record<Moment, string>> = {

@@ -72,7 +72,9 @@ export function momentObservation(stage: Stage): Observation {
       },
       notTaken: ({ machine, transition }, _actor, unmet) => {
         const placed = expanded.interactables[machine]!
-        const isHeld = transition.when.kind === 'hold'
+        const { kind } = transition.when
+        if (!['hold', 'enter', 'leave'].includes(kind)) return
+        const isHeld = kind === 'hold'
         if (!isHeld && !unmet.some(({ kind }) => kind === 'room')) return
         const { moment } = refusalFeedback(placed, transition, reasonsFor(transition, unmet))
         see(momentKey(placed.name, isHeld ? moment : 'too-full'))
