@@ -13,7 +13,7 @@ import { type Stage, stageInSlices } from '../play/index.ts'
 import { acceptancesOf, idleOnes } from './report/accepted.ts'
 import { rules } from './catalogue.ts'
 import { type Trying, type TriedFix, smallestFixes } from './fixes/tried.ts'
-import { foldFindings, type Folding, goalsFirst } from './group/fold.ts'
+import { byLostType, foldFindings, type Folding, goalsFirst } from './group/fold.ts'
 import type { Placed } from './group/placed.ts'
 import { feedbackTable } from './report/feedback-table.ts'
 import { problemsOf } from './shared/names.ts'
@@ -48,7 +48,7 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
   const grouped = isAlone
     ? { causes: found.map(() => null), isInterrupted }
     : yield* quietly(grouping, () => doing('grouping'))
-  const plain = goalsFirst(found, grouped.causes)
+  const plain = byLostType(found, goalsFirst(found, grouped.causes))
   const trying: Trying = {
     stage,
     source,

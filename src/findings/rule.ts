@@ -90,6 +90,8 @@ export interface Rule<Facts extends object = object> {
   table?(facts: Facts): readonly { readonly value: string | null; readonly instances: readonly string[] }[]
   /** The goal that can never be met, and whether it is known what stands in its way. */
   unmet?(facts: Facts): { readonly goal: string; readonly isExplained: boolean }
+  /** The type of which an instance is missing, where it is that; null where it is not. */
+  lostType?(facts: Facts): string | null
   /** The goal that can be lost, and the transition that loses it; null for the transition where none is to blame. */
   losing?(facts: Facts): { readonly goal: string; readonly subject: string | null }
 }

@@ -2,6 +2,7 @@ import { type Evidence, type Free, type Possible, WhatIfs } from '../../explore/
 import { expandInSlices } from '../../interactables/index.ts'
 import { type Stage, stageInSlices, withinReach, withWayTo } from '../../play/index.ts'
 import { stuckState } from '../rules/stuck-state.ts'
+import { unusedType } from '../rules/unused-type.ts'
 import { unknownName } from '../rules/unknown-name.ts'
 import { isLosing } from '../shared/losing.ts'
 import { problemsOf } from '../shared/names.ts'
@@ -172,4 +173,19 @@ export function goalsFirst(findings: readonly Placed[], causes: readonly (number
     )
     return name < 0 ? null : name
   })
+}
+
+/** Findings that come of one and the same missing instance are one: the first of them leads, but for that its type is not used. */
+export function byLostType(findings: readonly Placed[], causes: readonly (number | null)[]): (number | null)[] {
+  const byType = new Map<string, number[]>()
+  for (const [index, { rule, found }] of findings.entries()) {
+    const type = causes[index] === null ? (rule.lostType?.(found.facts) ?? null) : null
+    if (type !== null) byType.set(type, [...(byType.get(type) ?? []), index])
+  }
+  const leads = new Map<number, number>()
+  for (const all of byType.values()) {
+    const leader = all.find((index) => findings[index]!.rule !== unusedType) ?? all[0]!
+    for (const index of all) if (index !== leader) leads.set(index, leader)
+  }
+  return causes.map((cause, index) => leads.get(cause ?? index) ?? cause)
 }

@@ -31,6 +31,7 @@ export const unobtainableItem: Rule<UnobtainableItemFacts> = {
       return [found(name, { path, facts, steps: [], grant: { grant: 'item', item } })]
     })
   },
+  lostType: ({ unusedType }) => unusedType,
   says(facts) {
     return `${listed(facts.askedBy)} ${facts.askedBy.length > 1 ? 'ask' : 'asks'} for the ${facts.title}, and nobody can ever get one: ${facts.unusedType === null ? 'nothing gives it' : `only the type ${facts.unusedType} gives it, and nothing is of that type`}, and nobody starts with it.`
   },

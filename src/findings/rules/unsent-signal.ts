@@ -47,6 +47,7 @@ export const unsentSignal: Rule<UnsentSignalFacts> = {
       return found(subject, { path, facts, steps: [], grant })
     })
   },
+  lostType: ({ unusedType }) => unusedType,
   says: unsentText,
   fix(facts) {
     if (facts.elsewhere?.isTag)

@@ -1,4 +1,3 @@
-import { likely } from '../shared/edits.ts'
 import { unusedTypes } from '../shared/unused-types.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
 
@@ -21,13 +20,11 @@ export const unusedType: Rule<UnusedTypeFacts> = {
         : found(type, { path: `types.${type}`, isAboutKey: true, facts: { type }, steps: [], grant: null }),
     )
   },
+  lostType: ({ type }) => type,
   says({ type }) {
     return `The level defines the type ${type}, and nothing in it is of that type.`
   },
   fix({ type }) {
     return `Place an interactable with type: ${type}, or take the type out.`
-  },
-  edit({ path }) {
-    return likely({ do: 'remove', path })
   },
 }

@@ -10,6 +10,15 @@ export function unusedTypes({ level: { types = {}, interactables = {} } }: Expan
   return Object.keys(types).filter((type) => !used.has(type))
 }
 
+/** The first type that nothing is of, and that waits for a signal; null where there is none. */
+export function unusedTypeHearing(expanded: Expanded, signal: string): string | null {
+  const hears = (type: string): boolean =>
+    (expanded.level.types?.[type]?.transitions ?? []).some(
+      ({ trigger }) => typeof trigger === 'object' && 'signal' in trigger && trigger.signal === signal,
+    )
+  return unusedTypes(expanded).find(hears) ?? null
+}
+
 /** The first type that nothing is of, and that would do something: of whose transitions one has such an effect; null where there is none. */
 export function unusedTypeThat(expanded: Expanded, effect: 'send' | 'give', name: string): string | null {
   const does = (type: string): boolean =>
