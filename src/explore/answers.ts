@@ -1,4 +1,5 @@
 import type { LastSafe } from './last-safe.ts'
+import type { Safeguard } from './safeguards.ts'
 import type { PlayStep } from './steps.ts'
 
 /** One of the three answers that every question has. `why` says what kept an undecided one from being settled. */
@@ -33,6 +34,8 @@ export interface Loss extends Shown {
   readonly row: number | null
   /** The last of its moments at which the goal could still be met; null where no play from there was found. */
   readonly lastSafe: LastSafe | null
+  /** What the transition could ask for so that the goal stays within reach: worth trying; empty where nothing was found, or nothing was looked for. */
+  readonly safeguards: readonly Safeguard[]
 }
 
 /** Everything that exploring a level found out. */

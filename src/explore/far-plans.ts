@@ -141,7 +141,7 @@ export class FarPlans {
       const steps = yield* thinned(this.#cover, moves, isDone)
       if (!steps) continue
       const lastSafe = yield* this.#lastSafe(goal, sets, steps)
-      losses.push({ row: row < 0 ? null : row, steps, short: true, lastSafe })
+      losses.push({ row: row < 0 ? null : row, steps, short: true, lastSafe, safeguards: [] })
     }
     return losses
   }

@@ -7,17 +7,24 @@ import { lastSafeMoment } from './last-safe.ts'
 import { isAtRest, moveKind } from './successors.ts'
 import { type UnhurriedPaths, FewestSteps } from './routes.ts'
 import type { Search } from './search.ts'
+import { safeguardsOf } from './safeguards.ts'
 import { grouped, shortened } from './shorten.ts'
 import { type PlayStep, replay } from './steps.ts'
 
 /** Of each kind of loss so many of the shortest ways are played before it is given up. */
 const tries = 6
 
+/** For so many ways to lose a goal it is asked what would keep it. */
+const mostGuarded = 4
+
 /** What was found about the ways to lose a goal. `unplayed` are those that Play could not follow. */
 export interface Losses {
   readonly found: readonly Loss[]
   readonly unplayed: number
 }
+
+/** A way to lose a goal that was played. */
+type PlayedLoss = Omit<Loss, 'safeguards'>
 
 /** A move with which a goal is lost. */
 interface LosingMove {
@@ -45,8 +52,12 @@ export function* findLosses(
   let unplayed = 0
   for (const [row, moves] of [...groups].sort((a, b) => a[0] - b[0])) {
     const loss = yield* playLoss(search, sets, cover, { fewest, calm }, row, moves)
-    if (loss) found.push(loss)
-    else unplayed++
+    if (loss) {
+      const safeguards =
+        loss.row === null || found.length >= mostGuarded ? [] : yield* safeguardsOf(search, sets, loss.row)
+      found.push({ ...loss, safeguards })
+    }
+    if (!loss) unplayed++
     yield
   }
   return { found, unplayed }
@@ -144,13 +155,13 @@ function* playLoss(
   ways: { readonly fewest: FewestSteps; readonly calm: UnhurriedPaths },
   row: number,
   moves: readonly LosingMove[],
-): Generator<undefined, Loss | null> {
+): Generator<undefined, PlayedLoss | null> {
   const blamed = search.stage.tables.rows[row]
   const { name } = search.stage.expanded.goals[sets.goal]!
   const isDone = (play: Play): boolean =>
     (!blamed || isSetOff(play, blamed)) && isLostPlay(search, sets, play) && !play.goalsMet().includes(name)
   const fewestSteps = moves[0]!.steps
-  function* loss(steps: readonly PlayStep[]): Generator<undefined, Loss> {
+  function* loss(steps: readonly PlayStep[]): Generator<undefined, PlayedLoss> {
     const short = steps.length > fewestSteps
     const kept = short ? yield* shortened(search.stage, steps, isDone) : steps
     const losing = yield* grouped(search.stage, kept, isDone)

@@ -1,4 +1,4 @@
-import { type Evidence, replay, WhatIfs } from '../../explore/index.ts'
+import { type Evidence, type Loss, replay, WhatIfs } from '../../explore/index.ts'
 import { expandInSlices, loadLevel } from '../../interactables/index.ts'
 import { changedLines, changedValue, edited, type Level, type Source, valueSource } from '../../model/index.ts'
 import { type Stage, stageInSlices } from '../../play/index.ts'
@@ -6,6 +6,7 @@ import type { Placed } from '../group/placed.ts'
 import { goalAlreadyMet } from '../rules/goal-already-met.ts'
 import { isLosing } from '../shared/losing.ts'
 import { placesBehind } from '../shared/obstruction.ts'
+import { guardEdits } from './guard-edits.ts'
 import { type SmallEdit, smallEdits } from './small-edits.ts'
 
 /** A change that was tried: with it the goal can be met, and kept, and nothing new is found. */
@@ -86,7 +87,7 @@ function candidates({ stage, evidence }: Trying, finding: Placed, goal: number):
   const isOfGoal = ({ edit }: SmallEdit): boolean => edit.path.startsWith('goals.')
   const seen = new Set<string>()
   return (
-    smallEdits(stage.expanded, parts)
+    [...smallEdits(stage.expanded, parts), ...guardEdits(stage, safeguardsFor(evidence, finding, goal))]
       // What is asked for instead keeps a goal from being lost, too; but it is rarely that name which was mistaken.
       .map((small) =>
         small.isName && (finding.rule.losing || isOfGoal(small)) ? { ...small, size: small.size + 1 } : small,
@@ -100,6 +101,12 @@ function candidates({ stage, evidence }: Trying, finding: Placed, goal: number):
       // Of a size, names come first: they are mistaken most often.
       .sort((a, b) => a.size - b.size || Number(b.isName) - Number(a.isName))
   )
+}
+
+/** What the transition that loses a goal could ask for. */
+function safeguardsFor({ losses }: Evidence, { found: { grant } }: Placed, goal: number): Loss | null {
+  if (grant?.grant !== 'harmless') return null
+  return losses[goal]?.find(({ row }) => row === grant.row) ?? null
 }
 
 /** The transitions of the steps that lose a goal, the last first, and what is asked for by the goal. */
