@@ -7,7 +7,7 @@ const longest = [
   'examples/gallery',
   'cli/running',
   'findings/random',
-  'findings/seeded-mistakes',
+  'seeded-mistakes/table',
   'oracle/ticks',
   'explore/sets',
 ]

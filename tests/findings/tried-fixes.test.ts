@@ -120,6 +120,47 @@ describe('a goal that can be lost is told with the change that keeps it', () => 
   })
 })
 
+describe('what a transition that loses a goal could ask for', () => {
+  const kiln = (guard: string, bed = 'bed'): string =>
+    twoRooms(`items: { turf: { title: turf } }
+types:
+  kiln:
+    states: { cold: { look: cold }, hot: { lasting: true, look: hot } }
+    transitions:
+      - { name: light, from: cold, to: hot, trigger: press, guard: ${guard}, effects: [{ consume: turf }, { send: heat }], feedback: [{ sound: flame }], refused: [{ message: Not yet. }] }
+    handle: [0, 0, 1]
+  bed:
+    states: { bare: { lasting: true, look: bare }, spread: { lasting: true, look: spread }, dry: { lasting: true, look: dry } }
+    transitions:
+      - { name: spread, from: bare, to: spread, trigger: press, feedback: [{ sound: rake }] }
+      - { name: dry, from: spread, to: dry, trigger: { signal: heat }, feedback: [{ sound: hiss }] }
+    handle: [0, 0, 1]
+interactables:
+  stack: { type: pickup, at: [0.2, 2, 1], set: { gives: turf } }
+  kiln: { type: kiln, at: [2, 0.2, 1] }
+  ${bed}: { type: bed, at: [4, 0.2, 1] }
+goals: { dry: { interactable: ${bed}, is: dry } }
+`)
+
+  test('is found by what sets its good moments apart from its bad ones, tried, and written', () => {
+    const report = checked(kiln('{ carries: turf }'))
+    expect(report.findings.map(({ rule, subject }) => [rule, subject])).toEqual([['wasted-item', 'dry']])
+    expect(report.findings[0]!.tried.map(({ says }) => says)).toEqual(['Let it ask for this, too: bed is spread.'])
+    const reading = readLevel(kiln('{ carries: turf }'))
+    const fixed = edited(reading.source, report.findings[0]!.tried[0]!.edit)!
+    expect(fixed).toContain('{ all: [{ carries: turf }, { interactable: bed, is: spread }] }')
+    expect(checked(fixed).findings).toEqual([])
+  })
+
+  test('goes to the end of a list of conditions', () => {
+    const report = checked(kiln('{ all: [{ carries: turf }] }'))
+    const reading = readLevel(kiln('{ all: [{ carries: turf }] }'))
+    expect(edited(reading.source, report.findings[0]!.tried[0]!.edit)).toContain(
+      '{ all: [{ carries: turf }, { interactable: bed, is: spread }] }',
+    )
+  })
+})
+
 /** A door that asks for the one of three keys which lies behind it. */
 const threeKeys = twoRooms(
   `items: { red: {}, blue: {}, green: {} }

@@ -190,6 +190,70 @@ describe('a popup', () => {
   })
 })
 
+describe('guards that keep back what no press sets off', () => {
+  const refused = (trigger: string, said: string): Play =>
+    gong(
+      '{ refused: [{ message: in general }] }',
+      '',
+      `{ name: strike, from: still, trigger: ${trigger}, guard: { carries: key }${said} }`,
+    )
+  const own = ', refused: [{ message: "Not without the {item}." }]'
+
+  test('are told where the transition says so: walking, letting go, a signal', () => {
+    const walking = new Play(
+      staged(
+        twoRooms(`items: { key: {} }
+types:
+  mat:
+    states: { flat: { lasting: true } }
+    zones: { near: { radius: 1 } }
+    transitions:
+      - { from: flat, trigger: { enter: near }, guard: { carries: key }${own} }
+interactables: { mat: { type: mat, at: [3.5, 2] } }
+`),
+      ),
+    )
+    walking.walk(0, [[3, 2]])
+    walking.advance(2000)
+    expect(perceived(walking)).toEqual(['message Not without the key.'])
+    const letting = refused('release', own)
+    letting.hold(0)
+    letting.release(0)
+    expect(perceived(letting)).toEqual(['message Not without the key.'])
+  })
+
+  test('are not told by what is said of presses, but of holding', () => {
+    const letting = refused('release', '')
+    letting.hold(0)
+    letting.release(0)
+    expect(perceived(letting)).toEqual([])
+    const holding = refused('{ hold: 1 }', '')
+    holding.hold(0)
+    holding.advance(1500)
+    expect(perceived(holding)).toEqual(['message in general'])
+  })
+})
+
+test('a dial within reach shows its prompt, its highlight and its icon, as what is pressed does', () => {
+  const play = new Play(
+    staged(
+      twoRooms(`interactables:
+  dials:
+    type: dial-lock
+    at: [1.5, 2.6, 1]
+    set: { combination: [2], wheels: 1, stays: true }
+    feedback: { focused: [{ prompt: Set the dial }, { highlight: rim }, { icon: hand }] }
+`),
+    ),
+  )
+  const { prompts, showing, icons } = play.view(0)
+  expect(prompts.map(({ text }) => text)).toEqual(['Set the dial'])
+  expect([showing, icons]).toMatchObject([[{ text: 'rim', interactable: 'dials' }], [{ icon: 'hand' }]])
+  play.walk(0, [[4.5, 0.5]])
+  play.advance(3000)
+  expect(play.view(0).prompts).toEqual([])
+})
+
 test('what cannot be perceived as it is written is told where it stands', () => {
   const told = (feedback: string): string[] =>
     readLevel(twoRooms(`interactables:\n  a: { type: lever, at: [1, 1], feedback: ${feedback} }\n`)).diagnostics.map(
