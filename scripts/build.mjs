@@ -69,6 +69,7 @@ async function writeSchemas() {
     level: zintel.levelJsonSchema(),
     walkthrough: zintel.walkthroughJsonSchema(),
     project: zintel.projectJsonSchema(),
+    common: zintel.commonJsonSchema(),
     check: zintel.reportJsonSchema(),
     play: zintel.verdictJsonSchema(),
   }

@@ -8,7 +8,7 @@ import {
   type Surroundings,
   withSeverities,
 } from '../findings/index.ts'
-import { expandLevel, readLevel } from '../interactables/index.ts'
+import { expandLevel } from '../interactables/index.ts'
 import {
   type Diagnostic,
   diagnostic,
@@ -22,7 +22,7 @@ import { lostNames, type Project, readProject } from '../play/index.ts'
 import { ProgressLine } from './progress.ts'
 import { kindOf } from './kind.ts'
 import { levelFiles } from './project.ts'
-import { writeDiagnostics } from './read.ts'
+import { readWithCommon, writeDiagnostics } from './read.ts'
 import { type Checked, type HelpDone, type Helper, type Helpers, type Limits, Unusable, type World } from './world.ts'
 
 /**
@@ -152,7 +152,7 @@ async function* checkProject(file: string, text: string, limits: Limits, world: 
     const levelText = await readFile(levelFile, world)
     if (levelText === null) yield { report: unreadable(levelFile), text: '' }
     else texts[name] = levelText
-    const level = levelText === null ? null : readLevel(levelText, levelFile)
+    const level = levelText === null ? null : await readWithCommon(levelText, levelFile, world)
     if (level?.value) levels[name] = expandLevel(level.value, level.source)
   }
   const unknown = unknownRules(reading)
@@ -188,9 +188,9 @@ function unknownRules({ value, source }: Reading<Project>): Diagnostic[] {
 
 /** Checks the text of a level file. */
 export async function checkText(file: string, text: string, options: CheckOptions, world: World): Promise<Checked> {
-  const reading = readLevel(text, file)
+  const reading = await readWithCommon(text, file, world)
   if (!reading.value) {
-    writeDiagnostics(reading.diagnostics, text, world)
+    writeDiagnostics(reading.diagnostics, text, world, file)
     return { report: emptyReport(file, 'unusable', reading.diagnostics), text }
   }
   return { report: await checkLevel(reading.value, reading.source, options, world), text }

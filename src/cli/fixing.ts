@@ -2,6 +2,7 @@ import { fillIn, narrowed, type Wanted } from '../findings/index.ts'
 import { printable } from '../model/index.ts'
 import { checkFiles, filesOf } from './checking.ts'
 import { exitCode } from './outcome.ts'
+import { commonTexts } from './read.ts'
 import { paint } from './paint.ts'
 import { changeLines, plural } from './report.ts'
 import { triedFixes } from './tried-fixes.ts'
@@ -27,7 +28,8 @@ export async function fixFiles(
     const shown = narrowed(report, wanted)
     reports.push(shown)
     if (report.outcome !== 'checked') continue
-    const tried = await triedFixes(report, shown.findings, text, async (other) => {
+    const texts = { text, common: await commonTexts(text, report.file, world) }
+    const tried = await triedFixes(report, shown.findings, texts, async (other) => {
       const from = await argumentOf(report.file, files, world)
       const trying = withText(world, report.file, other)
       for await (const again of checkFiles([from], limits, trying)) {

@@ -1,6 +1,6 @@
-import { expandLevel, readLevel } from '../interactables/index.ts'
+import { expandLevel } from '../interactables/index.ts'
 import { makeStage, type Project, projectProblems, readProject, type Stage } from '../play/index.ts'
-import { writeDiagnostics } from './read.ts'
+import { readWithCommon, writeDiagnostics } from './read.ts'
 import type { World } from './world.ts'
 
 /** A project with its levels, ready to be played. */
@@ -30,9 +30,9 @@ export async function openProject(text: string, file: string, world: World): Pro
   for (const [name, levelFile] of Object.entries(files)) {
     const levelText = await world.readText(levelFile)
     texts.set(levelFile, levelText)
-    const level = readLevel(levelText, levelFile)
+    const level = await readWithCommon(levelText, levelFile, world)
     if (level.value) stages[name] = makeStage(expandLevel(level.value, level.source))
-    else writeDiagnostics(level.diagnostics, levelText, world)
+    else writeDiagnostics(level.diagnostics, levelText, world, levelFile)
   }
   if (Object.keys(stages).length < Object.keys(files).length) return null
   const levels = Object.fromEntries(Object.entries(stages).map(([name, stage]) => [name, stage.expanded]))

@@ -13,7 +13,7 @@ const headings = {
 
 /** A report as people read it; with `isWhole`, long lists are printed whole. */
 export function reportText(report: FileReport, text: string, world: World, isWhole = false): string {
-  const page: Page = { text, colour: paint(world.colours), columns: world.columns, isWhole }
+  const page: Page = { file: report.file, text, colour: paint(world.colours), columns: world.columns, isWhole }
   const { colour, columns } = page
   const head = `${colour.bold(printable(report.file))}  ${printable(report.title ?? '')}`
   const parts = [
@@ -28,6 +28,8 @@ export function reportText(report: FileReport, text: string, world: World, isWho
 
 /** What a report is written with. */
 export interface Page {
+  /** The file of the level. */
+  readonly file: string
   /** The text of the level. */
   readonly text: string
   readonly colour: Paint
@@ -121,8 +123,9 @@ function lastSafeLines({ after, steps }: NonNullable<Finding['lastSafe']>, { col
   return [said, ...steps.map((step, i) => `${indent}  ${String(i + 1).padStart(2)}. ${printable(step.text)}`)]
 }
 
-function placeLines(place: Place, { text, colour }: Page): string[] {
-  const frame = placeFrame(text, place)
+function placeLines(place: Place, { file, text, colour }: Page): string[] {
+  // Of what stands in another file, its place will do.
+  const frame = place.file === null || place.file === file ? placeFrame(text, place) : ''
   const lines = [`${indent}${colour.place(printable(placeText(place)))}`]
   if (frame !== '') lines.push(colour.faint(frame.replaceAll(/^/gm, indent)))
   return lines

@@ -23,6 +23,12 @@ export interface TriedFixes {
   readonly leftOut: readonly LeftOut[]
 }
 
+/** The text of a level, and those of the files that it has in common with others. */
+interface Texts {
+  readonly text: string
+  readonly common: Readonly<Record<string, string>>
+}
+
 /**
  * Tries the automatic fixes of some findings of a level that was checked: after a fix its finding has to be gone, unless a line is
  * still to be filled in, and nothing new may be found. All are tried together; where that is not so, one after the other, each on top of those
@@ -31,10 +37,10 @@ export interface TriedFixes {
 export async function triedFixes(
   report: FileReport,
   findings: readonly Finding[],
-  text: string,
+  { text, common }: Texts,
   check: (text: string) => Promise<FileReport | null>,
 ): Promise<TriedFixes | null> {
-  const all = withFixes(findings, text, report.file)
+  const all = withFixes(findings, { text, common }, report.file)
   if (all.made.length === 0) return { ...all, leftOut: [] }
   const after = await check(all.fixed)
   if (!after) return null
@@ -43,7 +49,7 @@ export async function triedFixes(
   const made: Made[] = []
   const leftOut: LeftOut[] = []
   for (const { finding } of all.made) {
-    const next = withFixes([finding], fixed, report.file)
+    const next = withFixes([finding], { text: fixed, common }, report.file)
     if (next.made.length === 0) continue
     const then = await check(next.fixed)
     if (!then) return null
@@ -58,16 +64,20 @@ export async function triedFixes(
 }
 
 /** The text with the fixes of findings made, one after the other; a fix that no longer fits is left out. */
-function withFixes(findings: readonly Finding[], text: string, file: string): { fixed: string; made: Made[] } {
+function withFixes(
+  findings: readonly Finding[],
+  { text, common }: Texts,
+  file: string,
+): { fixed: string; made: Made[] } {
   let fixed = text
   const made: Made[] = []
   for (const finding of findings) {
     const { automatic, edit } = finding.fix
     if (!automatic || !edit) continue
     // What a report says is an edit of the level's own: its shape was made from that.
-    const next = edited(readLevel(fixed, file).source, edit)
+    const next = edited(readLevel(fixed, file, common).source, edit)
     const lines = next === null ? null : changedLines(fixed, next)
-    if (next === null || lines === null || !readLevel(next, file).value) continue
+    if (next === null || lines === null || !readLevel(next, file, common).value) continue
     fixed = next
     made.push({ finding, lines: { line: lines.line, was: [...lines.was], becomes: [...lines.becomes] } })
   }

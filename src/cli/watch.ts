@@ -38,7 +38,7 @@ function ignored(error: unknown): string[] {
 /** What came and went between two checks of a file. */
 function sinceText(last: FileReport, now: FileReport, text: string, world: World): string {
   const colour = paint(world.colours)
-  const page = { text, colour, columns: world.columns, isWhole: false }
+  const page = { file: now.file, text, colour, columns: world.columns, isWhole: false }
   const key = ({ rule, subject, message }: Finding): string => `${rule} ${subject} ${message}`
   const keys = (report: FileReport): Set<string> => new Set(report.findings.map(key))
   const [were, are] = [keys(last), keys(now)]

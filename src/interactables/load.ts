@@ -7,17 +7,23 @@ import {
   type Reading,
   readShape,
   valueSource,
+  withCommon,
 } from '../model/index.ts'
 import { type ConditionTest, settingDiagnostics } from './settings.ts'
 
 /**
  * Reads a level from YAML 1.2 or JSON text: its shape, and the settings of its instances. `file`: what places in diagnostics call it.
+ * `common`: the texts of the files that it has in common with other levels, by the names that it has for them.
  * Never throws; `value` is null where there are diagnostics.
  */
-export function readLevel(text: string, file: string | null = null): Reading<Level> {
-  const reading = withSettings(readShape(text, file), isCondition)
+export function readLevel(
+  text: string,
+  file: string | null = null,
+  common: Readonly<Record<string, string>> = {},
+): Reading<Level> {
+  const reading = withSettings(withCommon(readShape(text, file), common), isCondition)
   // Code that changes the text can ask whether it can still be read.
-  return { ...reading, source: { ...reading.source, reads: (other) => readLevel(other, file).value !== null } }
+  return { ...reading, source: { ...reading.source, reads: (other) => readLevel(other, file, common).value !== null } }
 }
 
 /** Holds a value of unknown origin, such as parsed JSON, to what a level file may say. Never throws; see `readLevel`. */

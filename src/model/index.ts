@@ -8,6 +8,7 @@ export {
   printable,
   quoted,
 } from './diagnostics.ts'
+export { besideFile, commonFilesOf, commonJsonSchema, withCommon } from './common.ts'
 export { changedValue } from './changed-value.ts'
 export { type ChangedLines, changedLines, type Edit, edited } from './edit.ts'
 export { finish, mapped } from './slices.ts'

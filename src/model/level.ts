@@ -40,7 +40,8 @@ const obstacle = z.strictObject({
   blocks: blocks.optional().describe('Both walking and sight if left out.'),
 })
 
-const item = z.strictObject({
+/** An item. */
+export const item = z.strictObject({
   title: text.optional(),
   stacks: z
     .union([z.boolean(), z.int().min(2).max(9999)])
@@ -132,6 +133,11 @@ export const levelSchema = z
     zintel: z.literal(levelVersion).describe('The version of the format.'),
     title: text,
     about: text.optional(),
+    common: z
+      .array(text)
+      .min(1)
+      .optional()
+      .describe('Files beside this one with types and items that several levels have in common.'),
     resolution: z
       .number()
       .min(0.02)

@@ -43,6 +43,7 @@ function source(text: string, value: unknown, walk: Walk): Source {
     keyPlace: (path) => walk.placeOf(path, walk.keys),
     span: (path) => walk.values.get(path) ?? null,
     keySpan: (path) => walk.keys.get(path) ?? null,
+    isElsewhere: () => false,
     reads: (other) => readSource(other, walk.file).diagnostics.length === 0,
   }
 }

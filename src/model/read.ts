@@ -60,6 +60,7 @@ const kinds: readonly (readonly [key: string, name: string])[] = [
   ['zintel', 'a level'],
   ['walkthrough', 'a walkthrough'],
   ['project', 'a project'],
+  ['common', 'a common file'],
 ]
 
 /** Says of a file of another kind what it is; null where it is not known to be one. */

@@ -21,6 +21,8 @@ export interface Source {
   span(path: string): Span | null
   /** The span of the key that a path ends in; null where there is none, as for the entries of a list. */
   keySpan(path: string): Span | null
+  /** Whether a part stands in another file, which the level has in common with others: it is not changed from here. */
+  isElsewhere(path: string): boolean
   /** Whether another text, such as this one after a change, could be read as this was. */
   reads(text: string): boolean
 }
@@ -38,6 +40,7 @@ export function valueSource(value: unknown): Source {
     keyPlace: place,
     span: none,
     keySpan: none,
+    isElsewhere: () => false,
     reads: () => true,
   }
 }

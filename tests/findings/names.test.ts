@@ -132,7 +132,7 @@ test('an instance that is there for trying out is told; one that says it is not 
   real: { type: lever, at: [4, 0.4, 1], test-only: false, feedback: { accepted: [{ message: Clack. }] } }
 ${lever}`),
   )
-  expect(inShort(report)).toEqual(['leftover-test-only help'])
+  expect(inShort(report)).toEqual(['leftover-test-only help', 'untold-change bell'])
   expect(report.findings[0]!.fix.edit).toEqual({ do: 'remove', path: 'interactables.help' })
 })
 

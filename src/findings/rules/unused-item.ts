@@ -23,6 +23,8 @@ export const unusedItem: Rule<UnusedItemFacts> = {
     return expanded.items.map(({ name, title }, item) => {
       if ([expanded, ...levels].some((level) => isUsed(level, name))) return ruledOut(name)
       const givenBy = [...new Set(given.filter((one) => one.item === item).map(({ by }) => by))]
+      // What several levels have in common need not be used in each.
+      if (givenBy.length === 0 && expanded.source.isElsewhere(`items.${name}`)) return ruledOut(name)
       const facts = { item: name, title, givenBy } as const
       return found(name, { path: `items.${name}`, facts, steps: [], grant: null })
     })

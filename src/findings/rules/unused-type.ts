@@ -15,7 +15,7 @@ export const unusedType: Rule<UnusedTypeFacts> = {
     // Where the type of an instance is misspelt, that is the cause.
     const isMisspelt = problems.some((problem) => problem.rule === 'unknown-name' && problem.kind === 'type')
     return Object.keys(stage.expanded.level.types ?? {}).map((type) =>
-      isMisspelt || !unused.includes(type)
+      isMisspelt || !unused.includes(type) || stage.expanded.source.isElsewhere(`types.${type}`)
         ? ruledOut(type)
         : found(type, { path: `types.${type}`, isAboutKey: true, facts: { type }, steps: [], grant: null }),
     )
