@@ -4,6 +4,7 @@ import { lock, locked, unlock, unlocksOnly } from './lock.ts'
 
 const hands = (is: string): Provided => ({ setting: 'hands-over', is })
 const keeps: Provided = { any: [hands('what-fits'), hands('by-choice')] }
+const forEach: Provided = { setting: 'for', is: 'each' }
 
 /** A chest: opens once, gives what is in it to the character that opened it, and stays open. */
 export const chest = builtInType({
@@ -18,6 +19,12 @@ export const chest = builtInType({
       about:
         'Everything, and what there is no room for is lost; what there is room for, keeping the rest; or by choice.',
     },
+    for: {
+      kind: 'choice',
+      options: ['all', 'each'],
+      default: 'all',
+      about: 'What is in it is there once; or once for each, who finds it full.',
+    },
     motion: {
       kind: 'group',
       default: {},
@@ -26,9 +33,11 @@ export const chest = builtInType({
     },
   },
   contradictions: [
+    { settings: ['for', 'hands-over'], because: 'what is there for each is handed over at once.' },
     { settings: ['lock.signal', 'lock.item'], because: 'what only a signal opens asks for no item.' },
     { settings: ['lock.signal', 'lock.keyhole'], because: 'what only a signal opens asks for no keyhole.' },
   ],
+  remembers: ['took'],
   states: {
     locked: { ...locked, blocks: ['walk'] },
     closed: { blocks: ['walk'], pose: 0, look: 'shut', if: { any: [{ not: 'lock' }, unlocksOnly] } },
@@ -52,7 +61,16 @@ export const chest = builtInType({
       effects: [
         { give: { setting: 'gives' }, if: hands('all-at-once') },
         { 'take-out': true, if: hands('what-fits') },
+        { remember: 'took', if: forEach },
       ],
+    },
+    {
+      name: 'take-own',
+      from: 'open',
+      trigger: 'press',
+      guard: { not: { remembers: 'took' } },
+      effects: [{ give: { setting: 'gives' } }, { remember: 'took' }],
+      if: { all: ['gives', forEach] },
     },
     {
       name: 'take-rest',

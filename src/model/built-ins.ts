@@ -258,6 +258,10 @@ export interface BuiltInShapes {
         readonly kind: 'choice'
         readonly options: readonly ['all-at-once', 'what-fits', 'by-choice']
       }
+      readonly for: {
+        readonly kind: 'choice'
+        readonly options: readonly ['all', 'each']
+      }
       readonly motion: {
         readonly kind: 'group'
         readonly fields: {

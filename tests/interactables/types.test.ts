@@ -1,7 +1,8 @@
-import { expect, test } from '@jest/globals'
+import { describe, expect, test } from '@jest/globals'
 import { expandLevel, loadLevel, readLevel, readLevelValue } from '../../src/interactables/index.ts'
 import { defineInteractable, defineLevel, type Level } from '../../src/model/index.ts'
-import { twoRooms } from '../levels.ts'
+import { Play } from '../../src/play/index.ts'
+import { checked, inShort, staged, twoRooms } from '../levels.ts'
 
 function states(set: string): string[] {
   const reading = readLevel(
@@ -114,4 +115,53 @@ test('a level made in TypeScript is the plain value that a file gives', () => {
 test('names that stand for two things are told', () => {
   const reading = readLevel(twoRooms('interactables:\n  gap: { type: door, in: gap }\n'))
   expect(expandLevel(reading.value!).problems).toMatchObject([{ rule: 'duplicate-name', other: 'doorways.gap' }])
+})
+
+describe('a chest that is full for each player', () => {
+  const text = twoRooms(`items: { coin: { title: coin } }
+interactables:
+  chest: { type: chest, at: [2, 3.5], turn: 180, set: { gives: [{ item: coin }], for: each }, feedback: { refused: [{ message: "You have had yours." }] } }
+goals: { coin: { carries: coin } }
+`).replace(
+    'reach: 0.9 }',
+    'reach: 0.9 }\n  pat: { role: player, start: [2.6, 2], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }',
+  )
+
+  test('gives to the one that opens it, and to another that presses it then; to none twice', () => {
+    const play = new Play(staged(text))
+    play.walk(0, [[1.8, 2.9]])
+    play.walk(1, [[2.2, 2.9]])
+    play.advance(2000)
+    play.press(0)
+    play.advance(1000)
+    expect([play.carried(0, 0), play.carried(1, 0)]).toEqual([1, 0])
+    play.press(1)
+    expect([play.carried(0, 0), play.carried(1, 0)]).toEqual([1, 1])
+    play.press(1)
+    expect(play.log.at(-1)).toMatchObject({ what: 'feedback', text: 'You have had yours.' })
+  })
+
+  test('is checked for each of them', () => {
+    expect(inShort(checked(text))).toEqual([])
+  })
+
+  test('hands over at once', () => {
+    const both = readLevel(text.replace('for: each', 'for: each, hands-over: what-fits'))
+    expect(both.diagnostics.map(({ code }) => code)).toEqual(['contradiction'])
+  })
+})
+
+test('a pickup sends its signal and sets its flag when it is taken', () => {
+  const play = new Play(
+    staged(
+      twoRooms(`items: { key: { title: key } }
+flags: { robbed: {} }
+interactables:
+  hook: { type: pickup, at: [1.5, 2.6, 1], set: { gives: key, sends: taken, sets: robbed } }
+  lamp: { type: lamp, at: [3, 3.8, 2], set: { lit-by: taken } }
+`),
+    ),
+  )
+  play.press(0)
+  expect([play.isSet(0), play.stateOf(1)]).toEqual([true, 'lit'])
 })
