@@ -235,16 +235,18 @@ function nextText(findings: readonly Finding[]): string {
   return `More about a rule: zintel explain ${first.rule}.${fixes}`
 }
 
-/** What was shown for goals. */
+/** What was shown for goals and requirements. */
 function provedText(questions: readonly Question[]): string {
-  const kept = questions
-    .filter(({ rule, answer }) => rule === 'soft-lock' && answer === 'ruled-out')
-    .map(({ subject }) => subject)
-  const safe = kept.filter((goal) =>
-    questions.some(({ rule, subject, answer }) => rule === 'wasted-item' && subject === goal && answer === 'ruled-out'),
-  )
-  if (safe.length === 0) return ''
-  return `Proved: ${safe.join(', ')} can be met, and whatever a player does, can still be met.`
+  const ruledOut = (of: string): string[] =>
+    questions.flatMap(({ rule, subject, answer }) => (rule === of && answer === 'ruled-out' ? [subject] : []))
+  const wasted = ruledOut('wasted-item')
+  const safe = ruledOut('soft-lock').filter((goal) => wasted.includes(goal))
+  const held = ruledOut('broken-requirement')
+  const proved = [
+    ...(safe.length > 0 ? [`${safe.join(', ')} can be met, and whatever a player does, can still be met.`] : []),
+    ...(held.length > 0 ? [`${held.join(', ')} ${held.length > 1 ? 'hold' : 'holds'}, whatever anybody does.`] : []),
+  ]
+  return proved.length === 0 ? '' : `Proved: ${proved.join(' And ')}`
 }
 
 /** A file in one line: how much was found in it. */

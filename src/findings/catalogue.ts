@@ -1,3 +1,4 @@
+import { brokenRequirement } from './rules/broken-requirement.ts'
 import { silentGuard } from './rules/silent-guard.ts'
 import { duplicateCondition } from './rules/duplicate-condition.ts'
 import { unusedType } from './rules/unused-type.ts'
@@ -104,6 +105,7 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     softLock,
     wastedItem,
     stuckState,
+    brokenRequirement,
     signalStorm,
     lostItem,
     lockedAgain,

@@ -64,6 +64,12 @@ export function* expandInSlices(
     const scope: Scope = { ...base, own: -1, subject: name, pathOf: (part) => join(path, part).replace(/\.$/, '') }
     return { name, title: goal.title ?? null, check: resolveCheck(goal, scope, ''), path }
   })
+  const requirements = Object.entries(level.requirements ?? {}).map(([name, { title = null, never, always }]) => {
+    const path = `requirements.${name}`
+    const scope: Scope = { ...base, own: -1, subject: name, pathOf: (part) => join(path, part) }
+    const kind = never ? 'never' : 'always'
+    return { name, title, kind, check: resolveCheck(never ?? always, scope, kind), path } as const
+  })
   const characters = placeCharacters(level, base)
   checkRooms(level, names)
   checkCounted(level, names)
@@ -93,6 +99,7 @@ export function* expandInSlices(
     }),
     characters,
     goals,
+    requirements,
     problems: names.told((kind, name) => definedAt(level, kind, name)),
   }
 }

@@ -11,6 +11,7 @@ export type {
   Placed,
   PlacedCharacter,
   PlacedMotion,
+  PlacedRequirement,
   PlacedState,
   PlacedTransition,
   When,

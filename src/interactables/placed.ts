@@ -279,7 +279,17 @@ export interface Expanded {
     readonly check: Check
     readonly path: string
   }[]
+  readonly requirements: readonly PlacedRequirement[]
   readonly problems: readonly NameProblem[]
+}
+
+/** What must never, or always, be so. */
+export interface PlacedRequirement {
+  readonly name: string
+  readonly title: string | null
+  readonly kind: 'never' | 'always'
+  readonly check: Check
+  readonly path: string
 }
 
 /** An item. */

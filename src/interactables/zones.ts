@@ -15,7 +15,9 @@ export function placeZones(
   const inside = new Set(
     drafts.flatMap(({ name }, i) => (rows[i] ?? []).flatMap(({ definition }) => [...insideZones(definition, name)])),
   )
-  for (const zone of insideZones(level.goals ?? {}, '')) inside.add(zone)
+  for (const asking of [level.goals, level.requirements]) {
+    for (const zone of insideZones(asking ?? {}, '')) inside.add(zone)
+  }
   const zones: Omit<ZoneOf, 'asked'>[] = []
   const zonesOf = drafts.map((one, interactable) => {
     const asked = new Set((rows[interactable] ?? []).map(({ definition }) => zoneAsked(definition)))

@@ -66,6 +66,8 @@ export interface Tables {
   /** For each zone, the machines that ask about it in some state, in file order. */
   readonly watchers: readonly (readonly number[])[]
   readonly goals: readonly Guard[]
+  /** For each requirement whether its condition holds, of any player. */
+  readonly requirements: readonly Guard[]
   /** Transitions that wait for a condition to come to hold, in file and table order; the condition of each. */
   readonly awaited: readonly { readonly row: CompiledTransition; readonly holds: Guard }[]
   /** For each wheel the numbers that conditions ask about, and one that stands for all others, ascending. */
@@ -132,6 +134,7 @@ export function* compileInSlices(expanded: Expanded): Generator<undefined, Table
       asked(({ transition: { when } }) => (when.kind === 'enter' || when.kind === 'leave') && when.zone === zone),
     ),
     goals: expanded.goals.map((goal) => anyPlayer(compileGuard(goal.check, at, expanded), expanded)),
+    requirements: expanded.requirements.map(({ check }) => anyPlayer(compileGuard(check, at, expanded), expanded)),
     awaited: rows.flatMap((row) => {
       const { when } = row.transition
       if (when.kind !== 'becomes') return []
@@ -149,7 +152,12 @@ export function* compileInSlices(expanded: Expanded): Generator<undefined, Table
 }
 
 /** Conditions ask only whether a wheel stands at a number: all numbers that none asks about are alike. */
-function wheelNumbers({ wheels, interactables, goals }: Expanded): Pick<Tables, 'wheelValues' | 'wheelOthers'> {
+function wheelNumbers({
+  wheels,
+  interactables,
+  goals,
+  requirements,
+}: Expanded): Pick<Tables, 'wheelValues' | 'wheelOthers'> {
   const asked = wheels.map(() => new Set<number>())
   const look = (check: Check): void => {
     if (check.kind === 'dial') check.digits.forEach((digit, i) => asked[check.wheel + i]?.add(digit))
@@ -163,7 +171,7 @@ function wheelNumbers({ wheels, interactables, goals }: Expanded): Pick<Tables, 
       if (when.kind === 'becomes') look(when.check)
     }
   }
-  for (const { check } of goals) look(check)
+  for (const { check } of [...goals, ...requirements]) look(check)
   const others = wheels.map(({ positions }, wheel) => {
     const other = Array.from({ length: positions }, (_, i) => i).find((value) => !asked[wheel]!.has(value))
     return other ?? -1

@@ -259,11 +259,13 @@ export type HeldLevel<L> = {
     ? Each<L[K], 'instance', L>
     : K extends 'goals'
       ? Each<L[K], 'goal', L>
-      : K extends 'types'
-        ? Each<L[K], 'type', L>
-        : K extends 'characters'
-          ? Each<L[K], 'character', L>
-          : L[K]
+      : K extends 'requirements'
+        ? { readonly [N in keyof L[K]]: Each<L[K][N], 'goal', L> }
+        : K extends 'types'
+          ? Each<L[K], 'type', L>
+          : K extends 'characters'
+            ? Each<L[K], 'character', L>
+            : L[K]
 }
 
 type KeysOf<S> = S extends object ? keyof S : never

@@ -15,7 +15,7 @@ import {
   text,
 } from './parts.ts'
 import { feedbackByMoment } from './feedback.ts'
-import { goal } from './rules.ts'
+import { goal, requirement } from './rules.ts'
 import { levelVersion, roles } from './vocabulary.ts'
 import { body, handle, range, typeDefinition, zone } from './types.ts'
 
@@ -159,6 +159,7 @@ export const levelSchema = z
       .refine((all) => Object.keys(all).length <= mostCharacters, { error: 'at most 4 characters' })
       .refine((all) => Object.values(all).some(({ role }) => role === 'player'), { error: 'at least one player' }),
     goals: z.record(name, goal).optional(),
+    requirements: z.record(name, requirement).optional(),
     'accepted-findings': z
       .array(acceptance)
       .min(1)

@@ -99,6 +99,21 @@ export const goal: z.ZodType<Goal> = z
   .lazy(() => z.strictObject({ title: text.optional(), ...conditionFields() }).superRefine(checkCondition))
   .meta({ id: 'goal', description: 'What must be, and stay, reachable.' })
 
+/** What must never, or always, be so. */
+export const requirement = z
+  .lazy(() =>
+    z
+      .strictObject({
+        title: text.optional(),
+        never: condition.optional().describe('This must never be so.'),
+        always: condition.optional().describe('This must always be so, from the start on.'),
+      })
+      .superRefine((value, context) => {
+        exactlyOne(value, ['never', 'always'], context)
+      }),
+  )
+  .meta({ id: 'requirement', description: 'What must never, or always, be so.' })
+
 function conditionFields() {
   return {
     carries: orSetting(name).optional().describe('This item is carried by the character that acts.'),

@@ -31,9 +31,9 @@ export const duplicateCondition: Rule<DuplicateConditionFacts> = {
 }
 
 /** All conditions of goals and of the level's own types, with where they stand. */
-function listsOf({ goals, interactables }: Expanded): { subject: string; path: string; check: Check }[] {
+function listsOf({ goals, requirements, interactables }: Expanded): { subject: string; path: string; check: Check }[] {
   return [
-    ...goals.map(({ name, path, check }) => ({ subject: name, path, check })),
+    ...[...goals, ...requirements].map(({ name, path, check }) => ({ subject: name, path, check })),
     ...interactables.flatMap(({ name, transitions }) =>
       transitions.flatMap(({ guard, when, path }) => {
         if (!path.startsWith('types.')) return []

@@ -51,8 +51,8 @@ export const idleFlag: Rule<IdleFlagFacts> = {
   },
 }
 
-function flagsAsked({ interactables, goals }: Expanded): Set<number> {
-  const asked = new Set(goals.flatMap(({ check }) => flagsIn(check)))
+function flagsAsked({ interactables, goals, requirements }: Expanded): Set<number> {
+  const asked = new Set([...goals, ...requirements].flatMap(({ check }) => flagsIn(check)))
   for (const { guard, when } of interactables.flatMap(({ transitions }) => transitions)) {
     for (const flag of flagsOf({ guard, when })) asked.add(flag)
   }

@@ -62,7 +62,12 @@ function isSame(expanded: Expanded, placed: Placed, one: number, other: number):
 }
 
 /** Whether a goal, or anything else, asks about one of two states and not about the other. */
-function isToldApart({ goals, interactables }: Expanded, machine: number, one: number, other: number): boolean {
+function isToldApart(
+  { goals, requirements, interactables }: Expanded,
+  machine: number,
+  one: number,
+  other: number,
+): boolean {
   const asks = (check: Check): boolean => {
     switch (check.kind) {
       case 'state':
@@ -78,7 +83,7 @@ function isToldApart({ goals, interactables }: Expanded, machine: number, one: n
   }
   const rows = interactables.flatMap(({ transitions }) => transitions)
   return (
-    goals.some(({ check }) => asks(check)) ||
+    [...goals, ...requirements].some(({ check }) => asks(check)) ||
     rows.some(({ guard, when }) => asks(guard) || (when.kind === 'becomes' && asks(when.check)))
   )
 }

@@ -63,7 +63,10 @@ function changesSomething({ transitions }: Placed): boolean {
 }
 
 /** Whether a goal, or something else, asks how it stands, or what is in it. */
-function isAskedFor({ interactables, goals, zones, contents, wheels }: Expanded, machine: number): boolean {
+function isAskedFor(
+  { interactables, goals, requirements, zones, contents, wheels }: Expanded,
+  machine: number,
+): boolean {
   const asks = (check: Check): boolean => {
     switch (check.kind) {
       case 'state':
@@ -84,7 +87,7 @@ function isAskedFor({ interactables, goals, zones, contents, wheels }: Expanded,
     }
   }
   return (
-    goals.some(({ check }) => asks(check)) ||
+    [...goals, ...requirements].some(({ check }) => asks(check)) ||
     interactables.some(
       ({ index, transitions }) =>
         index !== machine &&

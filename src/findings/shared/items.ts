@@ -11,7 +11,7 @@ export interface AskedFor {
 }
 
 /** All places where carrying an item is asked for, in file order: guards, conditions that are waited for, goals. */
-export function itemsAskedFor({ interactables, goals }: Expanded): AskedFor[] {
+export function itemsAskedFor({ interactables, goals, requirements }: Expanded): AskedFor[] {
   return [
     ...interactables.flatMap(({ name, transitions }) =>
       transitions.flatMap(({ guard, when }) => {
@@ -21,6 +21,8 @@ export function itemsAskedFor({ interactables, goals }: Expanded): AskedFor[] {
       }),
     ),
     ...goals.flatMap(({ name, check }) => carriedIn(check, name)),
+    // What must never be carried need not be had.
+    ...requirements.flatMap(({ name, check }) => carriedIn(check, name, false)),
   ]
 }
 
@@ -92,7 +94,8 @@ export function isUsed(expanded: Expanded, item: string): boolean {
         return false
     }
   }
-  const { goals, interactables } = expanded
+  const { interactables } = expanded
+  const goals = [...expanded.goals, ...expanded.requirements]
   const rows = interactables.flatMap(({ transitions }) => transitions)
   return (
     goals.some(({ check }) => isAbout(check)) ||
