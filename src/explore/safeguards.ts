@@ -38,7 +38,11 @@ export function* safeguardsOf(search: Search, sets: GoalSets, row: number): Gene
       if (to >= 0) (sets.canMeet.has(to) ? safe : lost).add(regs)
     })
   }
-  return safe.count === 0 || lost.count === 0 ? [] : safe.apartFrom(lost, machine)
+  if (safe.count === 0 || lost.count === 0) return []
+  // What hears the transition comes first: it is what the transition was for.
+  const heard = transition.changes.flatMap((change) => (change.kind === 'send' ? tables.listeners[change.signal]! : []))
+  const isHeard = (one: Safeguard): number => Number(one.kind === 'state' && heard.includes(one.machine))
+  return safe.apartFrom(lost, machine).sort((a, b) => isHeard(b) - isHeard(a))
 }
 
 /** Whether a press on a machine leads anywhere from a situation. */

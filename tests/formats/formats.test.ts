@@ -118,7 +118,7 @@ describe('JUnit', () => {
     expect(out).toContain('<failure message="There is no item &quot;fluor&quot;.">')
     const strict = await zintel(['check', '--format', 'junit', '--fail-on', 'error', draft])
     expect(attributes(strict.out, 'testsuites')).toMatchObject({ failures: '7' })
-  })
+  }, 180_000)
 
   test('of plays: a suite for each walkthrough, a failure for what was not as expected', async () => {
     const { out } = await zintel([
