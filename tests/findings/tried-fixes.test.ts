@@ -161,6 +161,34 @@ goals: { dry: { interactable: ${bed}, is: dry } }
   })
 })
 
+test('what keeps something from happening once a goal was lost is turned round, where that is smallest', () => {
+  const bridge = textOfBridge('{ not: { flag: friend } }')
+  const [first, ...rest] = checked(bridge).findings
+  expect([first!.rule, rest]).toEqual(['soft-lock', []])
+  expect(first!.tried.map(({ says }) => says)).toEqual(['Take the not out.'])
+  expect(first!.place!.path).toMatch(/^interactables\.windlass\.set\.needs/)
+  expect(first!.follows.map(({ rule }) => rule)).toContain('broken-requirement')
+  expect(checked(textOfBridge('{ flag: friend }')).findings).toEqual([])
+})
+
+/** A bridge that is let down for friends, or for all but those. */
+function textOfBridge(needs: string): string {
+  return twoRooms(`flags: { friend: {} }
+interactables:
+  horn: { type: lever, at: [0.2, 2, 1], set: { sets: friend, stays: true }, feedback: { accepted: [{ sound: horn }] } }
+  windlass: { type: button, at: [4, 0.2, 1], set: { sends: lower, needs: ${needs} }, feedback: { accepted: [{ sound: knock }], refused: [{ message: Who is there? }] } }
+  bridge: { type: bridge, in: gap }
+  throne: { type: lever, at: [9.8, 2, 1], feedback: { accepted: [{ sound: cloth }] } }
+types:
+  bridge:
+    states: { up: { look: up, blocks: [walk] }, down: { lasting: true, look: down } }
+    transitions:
+      - { name: lower, from: up, to: down, trigger: { signal: lower }, feedback: [{ sound: chains }] }
+goals: { kneels: { all: [{ interactable: throne, is: "on" }, { flag: friend }] } }
+requirements: { friends: { never: { all: [{ interactable: bridge, is: down }, { flag: friend, is: false }] } } }
+`)
+}
+
 /** A door that asks for the one of three keys which lies behind it. */
 const threeKeys = twoRooms(
   `items: { red: {}, blue: {}, green: {} }

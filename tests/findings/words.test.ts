@@ -102,11 +102,11 @@ describe('icons', () => {
   const icons = (entries: string): string[] => of(box(`{ accepted: [${entries}], refused: [{ message: "A coin." }] }`))
 
   test('end, are taken off, count something, or stay for good', () => {
-    expect(icons('{ icon: lid }')).toEqual(['stray-icon interactables.box.feedback.accepted.0'])
+    expect(icons('{ icon: lid }')).toEqual(['stray-icon box/lid'])
     expect(icons('{ icon: lid, for: 2 }')).toEqual([])
     expect(icons('{ icon: purse, counts: coin }')).toEqual([])
     expect(icons('{ icon: lid }, { hide: lid }')).toEqual([])
-    expect(icons('{ sound: clink }, { hide: lid }')).toEqual(['stray-icon interactables.box.feedback.accepted.1'])
+    expect(icons('{ sound: clink }, { hide: lid }')).toEqual(['stray-icon box/lid'])
   })
 })
 
@@ -183,5 +183,36 @@ ${more}goals: { open: { interactable: hatch, is: open } }
     expect(first!.message + first!.fix.says).toContain('Place an interactable with type: hatch')
     expect(first!.follows.map(({ rule }) => rule).sort()).toContain('unused-type')
     expect(inShort(checked(bells('  hatch: { type: hatch, at: [3, 3.5] }\n')))).toEqual([])
+  })
+})
+
+describe('what is open, and what is shut', () => {
+  const gate = (shut: string, open: string): string[] =>
+    inShort(
+      checked(
+        twoRooms(`types:
+  gate:
+    states: { shut: { look: shut${shut} }, open: { look: open${open} } }
+    transitions:
+      - { name: open, from: shut, to: open, trigger: { signal: pull }, feedback: [{ sound: chain }] }
+      - { name: shut, from: open, to: shut, trigger: { signal: back }, feedback: [{ sound: chain }] }
+interactables:
+  gate: { type: gate, in: gap }
+  crank: { type: lever, at: [0.2, 2, 1], set: { sends: pull, sends-back: back }, feedback: { accepted: [{ sound: clack }] } }
+goals: { open: { interactable: gate, is: open } }
+`),
+      ),
+    )
+  const blocks = ', blocks: [walk, sight]'
+
+  test('swapped is told once', () => {
+    expect(gate(blocks, '')).toEqual([])
+    expect(gate('', blocks)).toEqual(['leaks-when-shut gate'])
+    expect(gate(blocks, blocks)).toEqual(['blocks-when-open gate'])
+  })
+
+  test('is told by the pose before the name', () => {
+    expect(gate(`${blocks}, pose: 0`, ', pose: 1')).toEqual([])
+    expect(gate(`${blocks}, pose: 1`, ', pose: 0')).toEqual([])
   })
 })

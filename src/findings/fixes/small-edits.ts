@@ -193,7 +193,7 @@ function ofPart(part: Parent, path: string, key: string): SmallEdit[] {
   else if (isGuardKey.has(key) && isTurnable(part)) {
     add({ do: 'replace', path, value: { not: part } }, 2, 'Ask for the opposite: not.')
   }
-  if (part.flag !== undefined && part.is === undefined && part.not === undefined) {
+  if (part.flag !== undefined && part.is === undefined && part.not === undefined && key !== 'not') {
     add({ do: 'add', path, key: 'is', value: false }, 1, 'Ask for the opposite: is: false.')
   }
   if (part.consume !== undefined) add({ do: 'remove', path }, 3, 'Keep the item: take this effect out.')

@@ -1,5 +1,5 @@
 import { type Evidence, type Loss, replay, WhatIfs } from '../../explore/index.ts'
-import { expandInSlices, loadLevel } from '../../interactables/index.ts'
+import { type Check, expandInSlices, loadLevel } from '../../interactables/index.ts'
 import { changedLines, changedValue, edited, type Level, type Source, valueSource } from '../../model/index.ts'
 import { type Stage, stageInSlices } from '../../play/index.ts'
 import type { Placed } from '../group/placed.ts'
@@ -119,7 +119,33 @@ function placesOfLoss(stage: Stage, { found }: Placed): string[] {
       transition.path,
       stage.expanded.interactables[machine]!.path,
     ])
-  return [...(found.path === null ? [] : [found.path]), ...own]
+  const blamed = found.grant?.grant === 'harmless' ? stage.tables.rows[found.grant.row]! : null
+  return [...(found.path === null ? [] : [found.path]), ...own, ...(blamed ? placesAsking(stage, blamed) : [])]
+}
+
+/** Where something asks about what a transition changes: what it keeps from happening may be asked for the wrong way round. */
+function placesAsking({ expanded }: Stage, { machine, transition }: Stage['tables']['rows'][number]): string[] {
+  const flags = transition.changes.flatMap((change) => (change.kind === 'set' ? [change.flag] : []))
+  const asks = (check: Check): boolean => {
+    switch (check.kind) {
+      case 'flag':
+        return flags.includes(check.flag)
+      case 'state':
+        return check.interactable === machine
+      case 'not':
+        return asks(check.check)
+      case 'all':
+      case 'any':
+        return check.checks.some(asks)
+      default:
+        return false
+    }
+  }
+  return expanded.interactables.flatMap(({ path: own, transitions }) =>
+    transitions.flatMap(({ guard, when, path }) =>
+      asks(guard) || (when.kind === 'becomes' && asks(when.check)) ? [path, own] : [],
+    ),
+  )
 }
 
 /** The part of a level that a path is looked at with: a whole instance or goal, a transition or a state of a type. */

@@ -1,5 +1,5 @@
 import { likely } from '../shared/edits.ts'
-import { opennessOf } from '../shared/openness.ts'
+import { isSwapped, opennessOf } from '../shared/openness.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
 
 /** What is known of a finding of this rule. */
@@ -18,7 +18,8 @@ export const blocksWhenOpen: Rule<BlocksWhenOpenFacts> = {
       const open = states.filter((state) => opennessOf(state) === 'open' && !state.isSpare)
       if (doorway === null || open.length === 0) return []
       const barring = open.find(({ blocksWalk }) => blocksWalk)
-      if (!barring) return [ruledOut(name)]
+      // What was swapped is told once, where it is shut.
+      if (!barring || isSwapped(states)) return [ruledOut(name)]
       const facts = { interactable: name, doorway, state: barring.name }
       return [found(name, { path: barring.path, facts, steps: [], grant: null })]
     })

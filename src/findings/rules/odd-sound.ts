@@ -25,8 +25,13 @@ export const oddSound: Rule<OddSoundFacts> = {
       const others = [...[...uses].flatMap(([other, n]) => (n > 1 ? [other] : [])), ...names]
       const like =
         uses.get(sound) === 1 && !names.includes(sound) ? others.find((other) => isOneSlip(sound, other)) : undefined
-      if (like === undefined) return ruledOut(path)
-      return found(path, { path: `${path}.sound`, facts: { owner, sound, like }, steps: [], grant: null })
+      if (like === undefined) return ruledOut(`${owner}/${sound}`)
+      return found(`${owner}/${sound}`, {
+        path: `${path}.sound`,
+        facts: { owner, sound, like },
+        steps: [],
+        grant: null,
+      })
     })
   },
   says({ owner, sound, like }) {

@@ -3,6 +3,7 @@ import { type Comes, fillIn, likely, toldAt } from '../shared/edits.ts'
 import type { CompiledTransition } from '../../machine/index.ts'
 import type { Stage } from '../../play/index.ts'
 import { rowSubject, rowTitle } from '../shared/rows.ts'
+import { toldBySuccess } from '../shared/told.ts'
 import { looksAlike } from '../shared/looks.ts'
 import { ruledOut, found, undecided, type Rule } from '../rule.ts'
 import { areSameLook } from './same-look.ts'
@@ -62,18 +63,11 @@ function isChange({ expanded }: Stage, { machine, to, transition }: CompiledTran
 }
 
 /** The first state from which the change is not perceived in any way; -1: there is none. */
-function silentFrom({ expanded }: Stage, { machine, to, transition }: CompiledTransition): number {
-  const placed = expanded.interactables[machine]!
-  const { accepted, finished, gained, consumed } = placed.feedback
-  const isAsked = ['press', 'hold', 'release', 'enter', 'leave'].includes(transition.when.kind)
-  const ends = transition.when.kind === 'motion-end' && (finished ?? []).length > 0
-  const gives =
-    transition.changes.some(({ kind }) => kind === 'give' || kind === 'take-out') && (gained ?? []).length > 0
-  const takes =
-    transition.changes.some(({ kind }) => kind === 'consume' || kind === 'remove') && (consumed ?? []).length > 0
+function silentFrom(stage: Stage, row: CompiledTransition): number {
+  const { machine, to, transition } = row
+  const placed = stage.expanded.interactables[machine]!
   const moves = transition.changes.some(({ kind }) => kind === 'move-to' || kind === 'exit-to')
-  const told =
-    transition.feedback.length > 0 || (isAsked && (accepted ?? []).length > 0) || ends || gives || takes || moves
+  const told = moves || toldBySuccess(stage, row).length > 0
   if (told) return -1
   return (
     transition.from.find((from) => from !== to && looksAlike(placed, from, to) && !areSameLook(placed, from, to)) ?? -1

@@ -24,9 +24,9 @@ export const strayIcon: Rule<StrayIconFacts> = {
       // What is shown while a press would go to something ends by itself; a number of items is meant to stay.
       const isEnding = moment === 'focused' || entry.for !== undefined || entry.counts !== undefined
       const isFine = entry.icon !== undefined ? isEnding || hidden.has(icon) : shown.has(icon)
-      if (isFine) return [ruledOut(path)]
+      if (isFine) return [ruledOut(`${owner}/${icon}`)]
       const is = entry.icon === undefined ? 'never-shown' : 'kept'
-      return [found(path, { path, facts: { owner, icon, is }, steps: [], grant: null })]
+      return [found(`${owner}/${icon}`, { path, facts: { owner, icon, is }, steps: [], grant: null })]
     })
   },
   says({ owner, icon, is }) {

@@ -61,7 +61,7 @@ export const wrongItemNamed: Rule<WrongItemNamedFacts> = {
     if (facts.is === 'carried') {
       return `${facts.interactable} refuses a press of somebody who has the ${facts.names}, and its message speaks of it as if it were missing: "${facts.message}".`
     }
-    return `${facts.interactable} refuses since ${facts.isMissing ? `the ${facts.about} is missing` : `there is no room for the ${facts.about}`}, but its message speaks of the ${facts.names}: "${facts.message}".`
+    return `${facts.interactable} refuses because ${facts.isMissing ? `the ${facts.about} is missing` : `there is no room for the ${facts.about}`}, but its message speaks of the ${facts.names}: "${facts.message}".`
   },
   fix({ is }) {
     if (is === 'not-asked') return 'Say why it refuses.'
