@@ -90,7 +90,7 @@ export async function verdictOn(spoiled) {
   const counting = verdict.named.filter((_, i) => !harmless[i])
   const named = counting.filter(Boolean).length
   const outcome = named === counting.length ? 'named' : named > 0 ? 'one named' : verdict.outcome
-  return { ...verdict, outcome }
+  return { ...verdict, outcome, each: { named, of: counting.length } }
 }
 
 /** Why a mistake that is not found is not, or what will find it; null where nobody has said. */
@@ -135,8 +135,14 @@ function summary(verdicts) {
   const harmful = verdicts.length - count('harmless')
   const share = (n) => `${((100 * n) / harmful).toFixed(1)} %`
   const named = count('named') + count('told on reading')
+  const each = verdicts.flatMap((one) => one.each ?? [])
+  const sum = (key) => each.reduce((total, one) => total + one[key], 0)
+  const single =
+    each.length === 0
+      ? ''
+      : ` Of the ${sum('of')} mistakes in them that are not harmless, each by itself, ${((100 * sum('named')) / sum('of')).toFixed(1)} % are named.`
   const parts = Object.entries(counts).map(([outcome, n]) => `- ${outcome}: ${n}`)
-  const of = `Of the ${harmful} that are not harmless, ${share(named)} are named or told on reading, ${share(count('symptom'))} are blamed elsewhere.`
+  const of = `Of the ${harmful} that are not harmless, ${share(named)} are named or told on reading, ${share(count('symptom'))} are blamed elsewhere.${single}`
   return `${parts.sort().join('\n')}\n\n${of}`
 }
 
