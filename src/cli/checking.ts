@@ -10,6 +10,8 @@ import {
 } from '../findings/index.ts'
 import { expandLevel } from '../interactables/index.ts'
 import {
+  besideFile,
+  commonFilesOf,
   type Diagnostic,
   diagnostic,
   type Level,
@@ -118,6 +120,18 @@ export async function filesOf(files: readonly string[], world: World): Promise<s
     else all.push(file)
   }
   return all
+}
+
+/** All files on which what is known of these hangs: themselves, the levels of projects, and what levels have in common. */
+export async function filesBehind(files: readonly string[], world: World): Promise<string[]> {
+  const levels = await filesOf(files, world)
+  const common = await Promise.all(
+    levels.map(async (file) => {
+      const text = await world.readText(file)
+      return commonFilesOf(text).map((named) => besideFile(file, named))
+    }),
+  )
+  return [...new Set([...files, ...levels, ...common.flat()])]
 }
 
 async function readFile(file: string, world: World): Promise<string | null> {

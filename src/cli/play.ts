@@ -16,7 +16,7 @@ import {
   type WalkthroughResult,
 } from '../play/index.ts'
 import { junitOfPlays } from '../formats/index.ts'
-import { filesOf } from './checking.ts'
+import { filesBehind } from './checking.ts'
 import { layOut } from './laying-out.ts'
 import { type Pair, pairsOf } from './pairing.ts'
 import { paint } from './paint.ts'
@@ -92,7 +92,7 @@ async function watchPlays(args: readonly string[], options: PlayCommand, real: W
     const pairs = await orTold(pairsOf(args, world), world)
     const levels = [...new Set(pairs.map(({ level }) => level))]
     // What is saved while walkthroughs are being played counts too.
-    const parts = await filesOf(levels, world).catch(() => [])
+    const parts = await filesBehind(levels, world).catch(() => [])
     const watched = [...args, ...parts, ...pairs.flatMap(({ level, walkthrough }) => [level, walkthrough])]
     const stamp = await real.stamp(watched)
     for (const { walkthrough, result, text } of (await orTold(playAll(pairs, options, world), world)) ?? []) {

@@ -1,5 +1,5 @@
 import { type FileReport, type Finding, narrowed, type Wanted } from '../findings/index.ts'
-import { checkFiles, filesOf } from './checking.ts'
+import { checkFiles, filesBehind } from './checking.ts'
 import { paint, wrapped } from './paint.ts'
 import { closingText, findingText, reportText } from './report.ts'
 import { exit, type Limits, Unusable, type World } from './world.ts'
@@ -13,7 +13,7 @@ export async function watchFiles(
   const before = new Map<string, FileReport>()
   while (!world.signal.aborted) {
     // What is saved while files are being checked counts too.
-    const watched = [...files, ...(await filesOf(files, world).catch(ignored))]
+    const watched = await filesBehind(files, world).catch(ignored(files))
     const stamp = await world.stamp(watched)
     for await (const { report, text } of checkFiles(files, limits, world)) {
       if (report.outcome !== 'checked') continue
@@ -30,9 +30,11 @@ export async function watchFiles(
 }
 
 /** A file that cannot be read now is told by the check. */
-function ignored(error: unknown): string[] {
-  if (error instanceof Unusable) return []
-  throw error
+function ignored(files: readonly string[]): (error: unknown) => string[] {
+  return (error) => {
+    if (error instanceof Unusable) return [...files]
+    throw error
+  }
 }
 
 /** What came and went between two checks of a file. */

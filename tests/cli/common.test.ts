@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { readLevel } from '../../src/interactables/index.ts'
 import { project, textOf } from '../levels.ts'
-import { zintel } from './zintel.ts'
+import { startZintel, zintel } from './zintel.ts'
 
 const own = 'examples/levels/cottages/'
 
@@ -94,3 +94,22 @@ test('read as text, a level has the common files that it is given', () => {
   expect(source.isElsewhere('interactables.stove')).toBe(false)
   expect(readLevel(level).diagnostics.map(({ code }) => code)).toEqual(['not-readable'])
 })
+
+test('watching a level watches what it has in common with others', async () => {
+  const folder = cottages()
+  const child = startZintel('check', '--watch', join(folder, 'lower.level.yaml'))
+  let [out, err] = ['', '']
+  child.stdout.on('data', (chunk: Buffer) => (out += chunk.toString()))
+  child.stderr.on('data', (chunk: Buffer) => (err += chunk.toString()))
+  const until = async (rounds: number): Promise<void> => {
+    for (let i = 0; i < 400 && err.split('Watching:').length - 1 < rounds; i++)
+      await new Promise((resume) => setTimeout(resume, 100))
+    expect(err.split('Watching:').length - 1).toBeGreaterThanOrEqual(rounds)
+  }
+  await until(1)
+  const file = join(folder, common)
+  writeFileSync(file, readFileSync(file, 'utf8').replace('carries: matches', 'carries: mathces'))
+  await until(2)
+  expect(out).toContain('There is no item "mathces".')
+  child.kill('SIGINT')
+}, 120_000)
