@@ -206,7 +206,7 @@ export function closingText(report: FileReport, { colour, columns }: Page): stri
                     ? 'Nothing else found, nothing undecided.'
                     : 'Nothing found, nothing undecided.',
                 )
-  const proved = provedText(questions)
+  const proved = provedTexts(questions)
   const asked = `${String(questions.length)} questions: ${String(counts.found)} found, ${String(counts.ruledOut)} ruled out, ${String(counts.undecided)} undecided.`
   const looked = `Looked at ${plural(counts.situations, 'situation')} on ${plural(counts.patches, 'patch', 'patches')}, and replayed ${plural(counts.replays, 'play')}.`
   const rest = report.outcome === 'interrupted' ? colour.warning('Interrupted: what is known until then.') : ''
@@ -217,7 +217,7 @@ export function closingText(report: FileReport, { colour, columns }: Page): stri
   const known = report.known === 0 ? '' : `${plural(report.known, 'finding')} known (--baseline).`
   const isAboutGoals = findings.some((one) => [one, ...one.follows].some(({ rule }) => aboutGoals.includes(rule)))
   const untried = report.quick && isAboutGoals ? 'Changes with which a goal could be met were not tried (--quick).' : ''
-  return [what, left, known, untried, proved, `${asked} ${looked}`, nextText(findings), rest]
+  return [what, left, known, untried, ...proved, `${asked} ${looked}`, nextText(findings), rest]
     .filter((line) => line !== '')
     .map((line) => wrapped(line, columns, ''))
     .join('\n')
@@ -236,17 +236,20 @@ function nextText(findings: readonly Finding[]): string {
 }
 
 /** What was shown for goals and requirements. */
-function provedText(questions: readonly Question[]): string {
+function provedTexts(questions: readonly Question[]): string[] {
   const ruledOut = (of: string): string[] =>
     questions.flatMap(({ rule, subject, answer }) => (rule === of && answer === 'ruled-out' ? [subject] : []))
   const wasted = ruledOut('wasted-item')
   const safe = ruledOut('soft-lock').filter((goal) => wasted.includes(goal))
   const held = ruledOut('broken-requirement')
-  const proved = [
-    ...(safe.length > 0 ? [`${safe.join(', ')} can be met, and whatever a player does, can still be met.`] : []),
-    ...(held.length > 0 ? [`${held.join(', ')} ${held.length > 1 ? 'hold' : 'holds'}, whatever anybody does.`] : []),
+  return [
+    ...(safe.length > 0
+      ? [`Proved: ${safe.join(', ')} can be met, and whatever a player does, can still be met.`]
+      : []),
+    ...(held.length > 0
+      ? [`Proved: ${held.join(', ')} ${held.length > 1 ? 'hold' : 'holds'}, whatever anybody does.`]
+      : []),
   ]
-  return proved.length === 0 ? '' : `Proved: ${proved.join(' And ')}`
 }
 
 /** A file in one line: how much was found in it. */

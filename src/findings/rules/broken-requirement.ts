@@ -35,7 +35,9 @@ export const brokenRequirement: Rule<BrokenRequirementFacts> = {
   },
   ask(context) {
     const { stage } = context
-    return stage.expanded.requirements.map(({ name, title, kind, path }) => {
+    return stage.expanded.requirements.flatMap(({ name, title, kind, path }) => {
+      // Of what asks for something that is not there nothing is known.
+      if (context.problems.some((problem) => problem.path.startsWith(`${path}.`))) return []
       const asked = witnessed(context, name, [start + name], () => ({
         path,
         facts: { requirement: name, title, kind, by: null, isAtStart: false },
@@ -45,7 +47,7 @@ export const brokenRequirement: Rule<BrokenRequirementFacts> = {
         ...one,
         facts: { ...one.facts, by: breakerOf(stage, one.steps), isAtStart: one.steps.length === 0 },
       }))
-      return { ...asked, found }
+      return [{ ...asked, found }]
     })
   },
   says({ requirement, title, kind, by, isAtStart }) {
