@@ -3,8 +3,9 @@ import { builtInType } from './built-in.ts'
 import { lock, locked, unlock, unlocksOnly } from './lock.ts'
 
 const hands = (is: string): Provided => ({ setting: 'hands-over', is })
-const keeps: Provided = { any: [hands('what-fits'), hands('by-choice')] }
 const forEach: Provided = { setting: 'for', is: 'each' }
+const forAll: Provided = { not: forEach }
+const keeps: Provided = { all: [{ any: [hands('what-fits'), hands('by-choice')] }, forAll] }
 
 /** A chest: opens once, gives what is in it to the character that opened it, and stays open. */
 export const chest = builtInType({
@@ -23,7 +24,7 @@ export const chest = builtInType({
       kind: 'choice',
       options: ['all', 'each'],
       default: 'all',
-      about: 'What is in it is there once; or once for each, who finds it full.',
+      about: 'What is in it is there once; or once for each, who finds it full and gets everything at once.',
     },
     motion: {
       kind: 'group',
@@ -33,7 +34,6 @@ export const chest = builtInType({
     },
   },
   contradictions: [
-    { settings: ['for', 'hands-over'], because: 'what is there for each is handed over at once.' },
     { settings: ['lock.signal', 'lock.item'], because: 'what only a signal opens asks for no item.' },
     { settings: ['lock.signal', 'lock.keyhole'], because: 'what only a signal opens asks for no keyhole.' },
   ],
@@ -59,8 +59,8 @@ export const chest = builtInType({
       to: 'open',
       trigger: 'motion-end',
       effects: [
-        { give: { setting: 'gives' }, if: hands('all-at-once') },
-        { 'take-out': true, if: hands('what-fits') },
+        { give: { setting: 'gives' }, if: { any: [hands('all-at-once'), forEach] } },
+        { 'take-out': true, if: { all: [hands('what-fits'), forAll] } },
         { remember: 'took', if: forEach },
       ],
     },
@@ -78,7 +78,7 @@ export const chest = builtInType({
       trigger: 'press',
       guard: { 'something-fits': true },
       effects: [{ 'take-out': true }],
-      if: { all: ['gives', hands('what-fits')] },
+      if: { all: ['gives', hands('what-fits'), forAll] },
     },
     {
       name: 'take',
@@ -87,7 +87,7 @@ export const chest = builtInType({
       trigger: { option: 'Take the {item}', offered: { contains: { setting: 'each.item' } } },
       guard: { 'room-for': { setting: 'each.item' } },
       effects: [{ 'take-out': { setting: 'each.item' }, count: { setting: 'each.count' } }],
-      if: { all: ['gives', hands('by-choice')] },
+      if: { all: ['gives', hands('by-choice'), forAll] },
     },
     {
       name: 'emptied',

@@ -145,9 +145,15 @@ goals: { coin: { carries: coin } }
     expect(inShort(checked(text))).toEqual([])
   })
 
-  test('hands over at once', () => {
-    const both = readLevel(text.replace('for: each', 'for: each, hands-over: what-fits'))
-    expect(both.diagnostics.map(({ code }) => code)).toEqual(['contradiction'])
+  test('hands over at once, whatever hands-over says', () => {
+    for (const way of ['what-fits', 'by-choice']) {
+      const play = new Play(staged(text.replace('for: each', `for: each, hands-over: ${way}`)))
+      play.walk(0, [[1.8, 2.9]])
+      play.advance(2000)
+      play.press(0)
+      play.advance(1000)
+      expect([play.carried(0, 0), play.stateOf(0)]).toEqual([1, 'open'])
+    }
   })
 })
 
