@@ -15,7 +15,7 @@ import { pairs } from '../oracle/levels.ts'
 
 /** A door that shuts by itself, a lamp that follows it, a rat in the east, and a requirement. */
 const cellar = (requirement: string, more = ''): string =>
-  twoRooms(`items: { lantern: { title: lantern } }
+  twoRooms(`items: { lantern: { title: lantern, stacks: 2 } }
 interactables:
   door: { type: door, in: gap, set: { closes: { after: 3 } } }
   lamp: { type: lamp, at: [3, 3.8, 2], set: { while: { interactable: door, is: [opening, open, closing] } } }
