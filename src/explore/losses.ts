@@ -56,8 +56,7 @@ export function* findLosses(
       const safeguards =
         loss.row === null || found.length >= mostGuarded ? [] : yield* safeguardsOf(search, sets, loss.row)
       found.push({ ...loss, safeguards })
-    }
-    if (!loss) unplayed++
+    } else unplayed++
     yield
   }
   return { found, unplayed }

@@ -28,6 +28,8 @@ export function commonJsonSchema(): object {
 
 /** The common files that a level's text names, as it names them; empty where it names none, or cannot be read. */
 export function commonFilesOf(levelText: string): string[] {
+  // Most levels name none, and are not read for that.
+  if (!levelText.includes('common')) return []
   const { value } = readSource(levelText, null)
   const named = typeof value === 'object' && value !== null ? (value as { common?: unknown }).common : undefined
   return Array.isArray(named) ? named.filter((one) => typeof one === 'string') : []
