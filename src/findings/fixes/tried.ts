@@ -1,3 +1,4 @@
+import { somePart } from '../shared/conditions.ts'
 import { type Evidence, type Loss, replay, WhatIfs } from '../../explore/index.ts'
 import { type Check, expandInSlices, loadLevel } from '../../interactables/index.ts'
 import { changedLines, changedValue, edited, type Level, type Source, valueSource } from '../../model/index.ts'
@@ -126,21 +127,17 @@ function placesOfLoss(stage: Stage, { found }: Placed): string[] {
 /** Where something asks about what a transition changes: what it keeps from happening may be asked for the wrong way round. */
 function placesAsking({ expanded }: Stage, { machine, transition }: Stage['tables']['rows'][number]): string[] {
   const flags = transition.changes.flatMap((change) => (change.kind === 'set' ? [change.flag] : []))
-  const asks = (check: Check): boolean => {
-    switch (check.kind) {
-      case 'flag':
-        return flags.includes(check.flag)
-      case 'state':
-        return check.interactable === machine
-      case 'not':
-        return asks(check.check)
-      case 'all':
-      case 'any':
-        return check.checks.some(asks)
-      default:
-        return false
-    }
-  }
+  const asks = (check: Check): boolean =>
+    somePart(check, (part) => {
+      switch (part.kind) {
+        case 'flag':
+          return flags.includes(part.flag)
+        case 'state':
+          return part.interactable === machine
+        default:
+          return false
+      }
+    })
   return expanded.interactables.flatMap(({ path: own, transitions }) =>
     transitions.flatMap(({ guard, when, path }) =>
       asks(guard) || (when.kind === 'becomes' && asks(when.check)) ? [path, own] : [],

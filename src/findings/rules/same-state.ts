@@ -1,3 +1,4 @@
+import { somePart } from '../shared/conditions.ts'
 import type { Check, Expanded, Placed } from '../../interactables/index.ts'
 import { looksAlike } from '../shared/looks.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
@@ -68,19 +69,14 @@ function isToldApart(
   one: number,
   other: number,
 ): boolean {
-  const asks = (check: Check): boolean => {
-    switch (check.kind) {
-      case 'state':
-        return check.interactable === machine && check.states.includes(one) !== check.states.includes(other)
-      case 'not':
-        return asks(check.check)
-      case 'all':
-      case 'any':
-        return check.checks.some(asks)
-      default:
-        return false
-    }
-  }
+  const asks = (check: Check): boolean =>
+    somePart(
+      check,
+      (part) =>
+        part.kind === 'state' &&
+        part.interactable === machine &&
+        part.states.includes(one) !== part.states.includes(other),
+    )
   const rows = interactables.flatMap(({ transitions }) => transitions)
   return (
     [...goals, ...requirements].some(({ check }) => asks(check)) ||

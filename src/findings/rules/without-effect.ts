@@ -1,3 +1,4 @@
+import { somePart } from '../shared/conditions.ts'
 import type { Change, Check, Expanded, Placed } from '../../interactables/index.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
 import { staleReference } from './stale-reference.ts'
@@ -67,25 +68,21 @@ function isAskedFor(
   { interactables, goals, requirements, zones, contents, wheels }: Expanded,
   machine: number,
 ): boolean {
-  const asks = (check: Check): boolean => {
-    switch (check.kind) {
-      case 'state':
-        return check.interactable === machine
-      case 'inside':
-        return zones[check.zone]!.interactable === machine
-      case 'dial':
-        return wheels[check.wheel]!.interactable === machine
-      case 'contains':
-        return contents[check.content]!.interactable === machine
-      case 'all':
-      case 'any':
-        return check.checks.some(asks)
-      case 'not':
-        return asks(check.check)
-      default:
-        return false
-    }
-  }
+  const asks = (check: Check): boolean =>
+    somePart(check, (part) => {
+      switch (part.kind) {
+        case 'state':
+          return part.interactable === machine
+        case 'inside':
+          return zones[part.zone]!.interactable === machine
+        case 'dial':
+          return wheels[part.wheel]!.interactable === machine
+        case 'contains':
+          return contents[part.content]!.interactable === machine
+        default:
+          return false
+      }
+    })
   return (
     [...goals, ...requirements].some(({ check }) => asks(check)) ||
     interactables.some(

@@ -1,3 +1,4 @@
+import { somePart } from './conditions.ts'
 import type { Check, Expanded } from '../../interactables/index.ts'
 import { departures } from '../../play/index.ts'
 
@@ -79,21 +80,17 @@ export function isUsed(expanded: Expanded, item: string): boolean {
   if (index < 0) return false
   if (itemsAskedFor(expanded).some((one) => one.item === index) || itemsTaken(expanded).includes(index)) return true
   const givers = new Set(itemsGiven(expanded).flatMap((one) => (one.item === index ? [one.by] : [])))
-  const isAbout = (check: Check): boolean => {
-    switch (check.kind) {
-      case 'state':
-        return givers.has(expanded.interactables[check.interactable]!.name)
-      case 'contains':
-        return expanded.contents[check.content]!.item === index
-      case 'not':
-        return isAbout(check.check)
-      case 'all':
-      case 'any':
-        return check.checks.some(isAbout)
-      default:
-        return false
-    }
-  }
+  const isAbout = (check: Check): boolean =>
+    somePart(check, (part) => {
+      switch (part.kind) {
+        case 'state':
+          return givers.has(expanded.interactables[part.interactable]!.name)
+        case 'contains':
+          return expanded.contents[part.content]!.item === index
+        default:
+          return false
+      }
+    })
   const { interactables } = expanded
   const goals = [...expanded.goals, ...expanded.requirements]
   const rows = interactables.flatMap(({ transitions }) => transitions)
