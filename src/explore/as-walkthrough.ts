@@ -42,7 +42,11 @@ export function writtenSteps(step: PlayStep): WrittenStep[] {
           ? { choose: step.option }
           : step.kept
             ? { hold: step.on }
-            : { press: step.on, ...(step.way === null ? {} : { way: step.way }) }
+            : {
+                press: step.on,
+                ...(step.way === null ? {} : { way: step.way }),
+                ...(step.chance === null ? {} : { chance: step.chance }),
+              }
       return step.looking ? [{ face: step.on }, press] : [press]
     }
     case 'release':

@@ -1,4 +1,4 @@
-import type { CompiledTransition, Tables } from '../machine/index.ts'
+import { drawnFrom, isOffered, type StateTable, type Tables } from '../machine/index.ts'
 import type { Signature } from '../space/index.ts'
 
 /** Something that a character does on a spot. */
@@ -100,20 +100,27 @@ export function eachPress(
       if (!state.answers[actor]![pressKind]! || (hiders.length > 0 && isHidden(hiders, states, regs))) continue
       const aimed = interactables[interactable]!.aim !== null
       looking ||= aimed
-      if (
-        pressKinds[pressKind]!.option === null ||
-        state.presses[pressKind]!.some((row) => isOffered(row, regs, actor))
-      ) {
-        visit(interactable, pressKind, looking)
-      }
+      if (isAKindFor(state, pressKinds, pressKind, regs, actor)) visit(interactable, pressKind, looking)
       if (!aimed) break
     }
   }
 }
 
-/** Whether a transition may be set off by a character, and (for an option) is on the prompt. */
-export function isOffered({ may, offered }: CompiledTransition, regs: Int32Array, actor: number): boolean {
-  return may[actor]! && (offered === null || offered(regs, actor))
+/** Whether a press of a kind is one of its own there: an option that is offered, an outcome that chance can draw, or one without chance. */
+function isAKindFor(
+  state: StateTable,
+  kinds: Tables['expanded']['pressKinds'],
+  pressKind: number,
+  regs: Int32Array,
+  actor: number,
+): boolean {
+  if (state.byChance.length > 0 && (pressKind === 0 || kinds[pressKind]!.chance !== null)) {
+    const drawn = drawnFrom(state, regs, actor)
+    return drawn.length === 0 ? pressKind === 0 : drawn.includes(pressKind)
+  }
+  const { option, chance } = kinds[pressKind]!
+  if (option === null && chance === null) return true
+  return state.presses[pressKind]!.some((row) => isOffered(row, regs, actor))
 }
 
 /** Calls `visit` for every interactable within reach whose wheels can be set. */

@@ -1,7 +1,6 @@
-import { looseClocks, type Standing, Step, type Tables } from '../machine/index.ts'
+import { isOffered, looseClocks, type Standing, Step, type Tables } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
 import type { Slice } from './slice.ts'
-import { isOffered } from './inputs.ts'
 
 /** The most that characters can be tried with: where they stand, times what they carry. */
 const mostPlacings = 4096

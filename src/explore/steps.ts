@@ -24,6 +24,8 @@ export type PlayStep = { readonly who: number } & (
       readonly way: string | null
       /** The option that is chosen; null for a press. */
       readonly option: string | null
+      /** What chance has to draw for it, where chance decides; null where it does not. */
+      readonly chance: string | null
       /** Whether one looks at it first, because it matters. */
       readonly looking: boolean
       /** Whether the press is kept down. */
@@ -59,8 +61,11 @@ export function perform(play: Play, step: PlayStep): void {
   const { who } = step
   switch (step.do) {
     case 'press': {
+      const { chance } = step
       const press = step.option === null ? (step.way ?? pressKinds[0]!.press) : 'option'
-      const pressKind = pressKinds.findIndex((one) => one.press === press && one.option === step.option)
+      const pressKind = pressKinds.findIndex(
+        (one) => one.press === press && one.option === step.option && one.chance === chance,
+      )
       if (step.looking) play.face(who, step.on)
       if (step.kept) play.hold(who)
       else play.press(who, pressKind)
@@ -94,10 +99,24 @@ export function inputStep({ expanded }: Stage, input: Input): PlayStep {
     const { name, wheels } = expanded.interactables[expanded.wheels[input.wheel]!.interactable]!
     return { who, do: 'dial', on: name, wheel: wheels.indexOf(input.wheel) + 1, to: input.to }
   }
-  const { press, option } = expanded.pressKinds[input.pressKind]!
-  const way = input.pressKind === 0 || option !== null ? null : press
   const { name } = expanded.interactables[input.machine]!
-  return { who, do: 'press', on: name, way, option, looking: input.looking, kept: input.kept }
+  return {
+    who,
+    do: 'press',
+    on: name,
+    ...howPressed(expanded, input.pressKind),
+    looking: input.looking,
+    kept: input.kept,
+  }
+}
+
+/** How a step presses, for a way to press. */
+export function howPressed(
+  { pressKinds }: Stage['expanded'],
+  pressKind: number,
+): Pick<Extract<PlayStep, { do: 'press' }>, 'way' | 'option' | 'chance'> {
+  const { press, option, chance } = pressKinds[pressKind]!
+  return { way: press === pressKinds[0]!.press || option !== null ? null : press, option, chance }
 }
 
 /** Merges moves into steps: walks that follow one another are one, and so are waits. */

@@ -5,6 +5,8 @@ import { lock, locked, unlock, unlocksOnly } from './lock.ts'
 const hands = (is: string): Provided => ({ setting: 'hands-over', is })
 const forEach: Provided = { setting: 'for', is: 'each' }
 const forAll: Provided = { not: forEach }
+const atOnce: Provided = { any: [hands('all-at-once'), forEach] }
+const byChance: Provided = 'by-chance'
 const keeps: Provided = { all: [{ any: [hands('what-fits'), hands('by-choice')] }, forAll] }
 
 /** A chest: opens once, gives what is in it to the character that opened it, and stays open. */
@@ -19,6 +21,11 @@ export const chest = builtInType({
       default: 'all-at-once',
       about:
         'Everything, and what there is no room for is lost; what there is room for, keeping the rest; or by choice.',
+    },
+    'by-chance': {
+      kind: 'yes-no',
+      default: false,
+      about: 'One of what it gives is in it, and chance draws which when it is opened; otherwise everything is.',
     },
     for: {
       kind: 'choice',
@@ -52,15 +59,24 @@ export const chest = builtInType({
   },
   transitions: [
     ...unlock,
-    { name: 'open', from: 'closed', to: 'opening', trigger: 'press' },
+    { name: 'open', from: 'closed', to: 'opening', trigger: 'press', if: { not: byChance } },
+    {
+      name: 'open',
+      from: 'closed',
+      to: 'opening',
+      'for-each': 'gives',
+      trigger: { chance: { setting: 'each.item' } },
+      effects: [{ 'put-in': { setting: 'each.item' }, count: { setting: 'each.count' } }],
+      if: byChance,
+    },
     {
       name: 'opened',
       from: 'opening',
       to: 'open',
       trigger: 'motion-end',
       effects: [
-        { give: { setting: 'gives' }, if: { any: [hands('all-at-once'), forEach] } },
-        { 'take-out': true, if: { all: [hands('what-fits'), forAll] } },
+        { give: { setting: 'gives' }, if: { all: [{ not: byChance }, atOnce] } },
+        { 'take-out': true, if: { any: [{ all: [hands('what-fits'), forAll] }, { all: [byChance, atOnce] }] } },
         { remember: 'took', if: forEach },
       ],
     },
@@ -70,7 +86,16 @@ export const chest = builtInType({
       trigger: 'press',
       guard: { not: { remembers: 'took' } },
       effects: [{ give: { setting: 'gives' } }, { remember: 'took' }],
-      if: { all: ['gives', forEach] },
+      if: { all: ['gives', forEach, { not: byChance }] },
+    },
+    {
+      name: 'take-own',
+      from: 'open',
+      'for-each': 'gives',
+      trigger: { chance: { setting: 'each.item' } },
+      guard: { not: { remembers: 'took' } },
+      effects: [{ give: { setting: 'each.item' }, count: { setting: 'each.count' } }, { remember: 'took' }],
+      if: { all: [forEach, byChance] },
     },
     {
       name: 'take-rest',
@@ -97,7 +122,7 @@ export const chest = builtInType({
       if: { all: ['gives', keeps] },
     },
   ],
-  contains: { items: { setting: 'gives' }, if: keeps },
+  contains: { items: { setting: 'gives' }, if: { any: [keeps, byChance] }, empty: byChance },
   body: { size: [0.8, 0.5] },
   handle: [0, 0, 0.8],
 })

@@ -13,7 +13,7 @@ import { type Draft, draft, tellBroken } from './draft.ts'
 import { type NameKind, Names } from './names.ts'
 import type { Expanded, NameProblem, Placed, PlacedCharacter, PlacedTransition } from './placed.ts'
 import { madeBy, pathOf, presentRows, type Row, spendingPath } from './present.ts'
-import { resolveCheck, resolveEffects, resolveTrigger, type Scope } from './rows.ts'
+import { resolveCheck, resolveEffects, resolveTrigger, type Scope, usualPress } from './rows.ts'
 import { scaledHandle, scaledPoint, scaledSize } from './scale.ts'
 import { placedState } from './states.ts'
 import { filledIn, isProvided } from './template.ts'
@@ -127,7 +127,7 @@ function baseScope(
     tags: [...new Set(drafts.flatMap(tagsOf))],
     places: Object.keys(level.places ?? {}),
     signals: [],
-    pressKinds: [{ press: 'use', option: null }],
+    pressKinds: [{ press: usualPress, option: null, chance: null }],
   }
 }
 

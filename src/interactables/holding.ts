@@ -20,6 +20,7 @@ export function placeContents(drafts: readonly Draft[], items: readonly string[]
       const item = names.find('item', name, items, line, owner)
       if (item >= 0) held.set(item, (held.get(item) ?? 0) + count)
     }
-    return [...held].map(([item, count]) => ({ interactable, item, count }))
+    const isEmpty = type.contains?.empty !== undefined && isProvided(type.contains.empty, values, [])
+    return [...held].map(([item, count]) => ({ interactable, item, count, initial: isEmpty ? 0 : count }))
   })
 }

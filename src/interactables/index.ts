@@ -7,6 +7,7 @@ export type {
   Change,
   Check,
   Expanded,
+  PressKind,
   NameProblem,
   Placed,
   PlacedCharacter,

@@ -52,7 +52,7 @@ export type When =
 export type Change =
   | { readonly kind: 'give' | 'remove' | 'consume'; readonly item: number; readonly count: number }
   /** The character that acts gets at most so many of what is in an interactable, as far as there is room. */
-  | { readonly kind: 'take-out'; readonly content: number; readonly count: number }
+  | { readonly kind: 'take-out' | 'put-in'; readonly content: number; readonly count: number }
   | { readonly kind: 'remember'; readonly memory: number; readonly to: boolean }
   /** The character that acts is moved to one of `Expanded.places`. */
   | { readonly kind: 'move-to'; readonly place: number }
@@ -232,12 +232,14 @@ export interface ZoneOf {
   readonly asked: boolean
 }
 
-/** A way to press: a kind of press, or an option that is chosen. */
+/** A way to press: a kind of press, the usual one as chance draws it, or an option that is chosen. */
 export interface PressKind {
   /** The kind of press; `option` for all options, which stand on one prompt. */
   readonly press: string
   /** For an option its text. */
   readonly option: string | null
+  /** For a usual press that chance decides, what it draws. */
+  readonly chance: string | null
 }
 
 /** A wheel of a dial. */
@@ -262,8 +264,13 @@ export interface Expanded {
   readonly pressKinds: readonly PressKind[]
   readonly wheels: readonly Wheel[]
   readonly memories: readonly { readonly interactable: number; readonly name: string }[]
-  /** What is in interactables: so many of an item. */
-  readonly contents: readonly { readonly interactable: number; readonly item: number; readonly count: number }[]
+  /** What can be in interactables: at most `count` of an item, and `initial` at first. */
+  readonly contents: readonly {
+    readonly interactable: number
+    readonly item: number
+    readonly count: number
+    readonly initial: number
+  }[]
   readonly places: readonly {
     readonly name: string
     readonly at: readonly [number, number]

@@ -9,6 +9,9 @@ import {
 import type { Names } from './names.ts'
 import type { PressKind, Change, Check, Expanded, When } from './placed.ts'
 
+/** The usual kind of press. */
+export const usualPress = 'use'
+
 /** The names that rows can refer to, in file order, and where a row's parts were written. */
 export interface Scope {
   readonly names: Names
@@ -189,16 +192,20 @@ export function resolveTrigger(trigger: Trigger, zones: Readonly<Record<string, 
     const every = typeof trigger.every === 'number' ? milliseconds(trigger.every) : 0
     return {
       kind: 'press',
-      pressKind: pressKindIndex({ press: trigger.press, option: null }, scope),
+      pressKind: pressKindIndex({ press: trigger.press, option: null, chance: null }, scope),
       every,
       offered: null,
     }
+  }
+  if (typeof trigger.chance === 'string') {
+    const kind = { press: usualPress, option: null, chance: trigger.chance }
+    return { kind: 'press', pressKind: pressKindIndex(kind, scope), every: 0, offered: null }
   }
   if (trigger.option !== undefined) {
     const offered = trigger.offered ? resolveCheck(trigger.offered, scope, 'trigger.offered') : null
     return {
       kind: 'press',
-      pressKind: pressKindIndex({ press: 'option', option: trigger.option }, scope),
+      pressKind: pressKindIndex({ press: 'option', option: trigger.option, chance: null }, scope),
       every: 0,
       offered,
     }
@@ -257,6 +264,7 @@ function resolveEffect(effect: Effect, scope: Scope, part: string): Change[] {
     return index < 0 ? [] : [{ kind: 'remember', memory: index, to: effect.remember !== undefined }]
   }
   if (effect['take-out'] !== undefined) return takeOut(effect, scope, part)
+  if (effect['put-in'] !== undefined) return inIt('put-in', effect, scope, part)
   return (['give', 'remove', 'consume'] as const).flatMap((kind) => {
     const what = effect[kind]
     if (what === undefined) return []
@@ -291,11 +299,17 @@ function takeOut(effect: Effect, scope: Scope, part: string): Change[] {
   if (what === true) {
     return own.map((content) => ({ kind: 'take-out', content, count: scope.contents[content]!.count }))
   }
+  return inIt('take-out', effect, scope, part)
+}
+
+/** Some of what can be in it, put in or taken out. */
+function inIt(kind: 'take-out' | 'put-in', effect: Effect, scope: Scope, part: string): Change[] {
+  const what = effect[kind]
   return listed(what, effect.count).flatMap(({ name, count }, i) => {
-    const path = scope.pathOf(join(part, Array.isArray(what) ? `take-out.${String(i)}.item` : 'take-out'))
+    const path = scope.pathOf(join(part, Array.isArray(what) ? `${kind}.${String(i)}.item` : kind))
     const item = scope.names.find('item', name, scope.items, path, scope.subject)
-    const content = own.find((index) => scope.contents[index]!.item === item)
-    return content === undefined ? [] : [{ kind: 'take-out', content, count }]
+    const content = contentsOf(scope.own, scope).find((index) => scope.contents[index]!.item === item)
+    return content === undefined ? [] : [{ kind, content, count }]
   })
 }
 
@@ -324,7 +338,9 @@ function counterIndex(name: string, scope: Scope, part: string): number {
 }
 
 function pressKindIndex(wanted: PressKind, { pressKinds }: Scope): number {
-  const index = pressKinds.findIndex(({ press, option }) => press === wanted.press && option === wanted.option)
+  const index = pressKinds.findIndex(
+    ({ press, option, chance }) => press === wanted.press && option === wanted.option && chance === wanted.chance,
+  )
   return index >= 0 ? index : pressKinds.push(wanted) - 1
 }
 

@@ -4,7 +4,8 @@ import type { Change, Check, Expanded, When } from './placed.ts'
 export function triggerText(expanded: Expanded, when: When): string {
   switch (when.kind) {
     case 'press': {
-      const { press, option } = expanded.pressKinds[when.pressKind]!
+      const { press, option, chance } = expanded.pressKinds[when.pressKind]!
+      if (chance !== null) return `press, if chance draws ${chance}`
       const often = when.every > 0 ? `, every ${String(when.every / 1000)} s` : ''
       return option === null ? `${when.pressKind === 0 ? 'press' : `press ${press}`}${often}` : `option "${option}"`
     }
@@ -80,6 +81,8 @@ export function changeText(expanded: Expanded, change: Change): string {
   switch (change.kind) {
     case 'take-out':
       return `hands out ${items[expanded.contents[change.content]!.item]!.name}`
+    case 'put-in':
+      return `contains ${items[expanded.contents[change.content]!.item]!.name}`
     case 'remember':
       return `${change.to ? 'remembers' : 'forgets'} ${expanded.memories[change.memory]!.name}`
     case 'exit-to':

@@ -1,3 +1,4 @@
+import type { PressKind } from '../interactables/index.ts'
 import { nearestName, type Reading } from '../model/index.ts'
 import {
   Journey,
@@ -25,6 +26,7 @@ export class LevelPlay {
   readonly #levels: Readonly<Record<string, PreparedLevel>>
   readonly #journey: Journey | null
   readonly #alone: PreparedLevel | null
+  readonly #seed: number
   readonly #listeners = new Map<PlayEvent, Set<(entry: LogEntry) => void>>()
   /** Milliseconds that were let pass, fractions included. */
   #passed = 0
@@ -42,7 +44,9 @@ export class LevelPlay {
     begun:
       | { readonly level: PreparedLevel }
       | { readonly journey: Journey; readonly levels: Readonly<Record<string, PreparedLevel>> },
+    seed: number,
   ) {
+    this.#seed = seed
     this.#journey = 'journey' in begun ? begun.journey : null
     this.#levels = 'journey' in begun ? begun.levels : {}
     this.#alone = 'level' in begun ? begun.level : null
@@ -96,17 +100,21 @@ export class LevelPlay {
     })
   }
 
-  /** A character presses, and lets go at once; `way`: another way to press than the usual one, such as `kick`. */
-  press(character: string, way: string | null = null): void {
+  /**
+   * A character presses, and lets go at once; `way`: another way to press than the usual one, such as `kick`. Where chance decides
+   * a usual press, `chance` says what it draws; it draws by the seed of the play where that is left out.
+   */
+  press(character: string, way: string | null = null, chance: string | null = null): void {
     this.#do((play) => {
-      play.press(this.#character(character), way === null ? 0 : this.#way(way))
+      const kind = chance !== null ? this.#chance(chance) : way !== null ? this.#way(way) : 0
+      play.press(this.#character(character), kind, this.#seed)
     })
   }
 
   /** A character presses and keeps pressing, until `release`, or until it sets off. */
   hold(character: string): void {
     this.#do((play) => {
-      play.hold(this.#character(character))
+      play.hold(this.#character(character), this.#seed)
     })
   }
 
@@ -336,10 +344,18 @@ export class LevelPlay {
 
   #way(way: string): number {
     const { pressKinds } = this.#play.stage.expanded
-    const found = pressKinds.findIndex(({ press, option }, i) => i > 0 && option === null && press === way)
+    const found = pressKinds.findIndex((one, i) => i > 0 && isOther(one) && one.press === way)
     if (found >= 0) return found
-    const all = pressKinds.flatMap(({ press, option }, i) => (i > 0 && option === null ? [press] : []))
+    const all = pressKinds.flatMap((one, i) => (i > 0 && isOther(one) ? [one.press] : []))
     throw new RangeError(`There is no way to press "${way}". ${helpFor(way, all)}`)
+  }
+
+  #chance(drawn: string): number {
+    const { pressKinds } = this.#play.stage.expanded
+    const found = pressKinds.findIndex(({ chance }) => chance === drawn)
+    if (found >= 0) return found
+    const all = pressKinds.flatMap(({ chance }) => (chance === null ? [] : [chance]))
+    throw new RangeError(`There is nothing for which chance draws "${drawn}". ${helpFor(drawn, all)}`)
   }
 
   #names(kind: NamedKind): string[] {
@@ -352,6 +368,11 @@ export class LevelPlay {
     if (index >= 0) return index
     throw new RangeError(`There is no ${kind.slice(0, -1)} "${name}". ${helpFor(name, names)}`)
   }
+}
+
+/** Whether a way to press is another than the usual one, by a name of its own. */
+function isOther({ option, chance }: PressKind): boolean {
+  return option === null && chance === null
 }
 
 /** What everything looked like when changes were asked for. */
@@ -379,28 +400,30 @@ type NamedKind = 'interactables' | 'characters' | 'flags' | 'counters'
 
 /**
  * Begins a play of a level. What happens by itself at the very start has happened then. Throws a `LevelError` with every reason where the
- * level cannot be used, or where a name in it leads nowhere.
+ * level cannot be used, or where a name in it leads nowhere. `seed`, a whole number: what chance draws by; the same seed and the same
+ * inputs are the same play.
  */
-export function startPlay(level: AnyLevel): LevelPlay {
-  return new LevelPlay({ level: playable(level) })
+export function startPlay(level: AnyLevel, seed = 0): LevelPlay {
+  return new LevelPlay({ level: playable(level) }, seed)
 }
 
 /**
  * Begins a play of a project: characters are followed through exits, and each level is kept as the project says. `levels`: its levels
- * by their names in it; `start`: one of its starts, the usual one where it is left out. Throws a `LevelError` as `startPlay` does,
+ * by their names in it; `start`: one of its starts, the usual one where it is left out; `seed`: as for `startPlay`. Throws a `LevelError` as `startPlay` does,
  * and where a level is missing; a `RangeError` for a start that it does not have.
  */
 export function startProject(
   project: Reading<Project>,
   levels: Readonly<Record<string, AnyLevel>>,
   start: string | null = null,
+  seed = 0,
 ): LevelPlay {
   if (!project.value) throw new LevelError(project.diagnostics)
   const prepared = Object.fromEntries(Object.entries(levels).map(([name, level]) => [name, playable(level)]))
   const problems = projectProblems(project, prepared)
   if (problems.length > 0) throw new LevelError(problems)
   const stages = Object.fromEntries(Object.entries(prepared).map(([name, level]) => [name, stageOf(level)]))
-  return new LevelPlay({ journey: new Journey(project.value, stages, start), levels: prepared })
+  return new LevelPlay({ journey: new Journey(project.value, stages, start), levels: prepared }, seed)
 }
 
 function playable(level: AnyLevel): PreparedLevel {

@@ -1,3 +1,4 @@
+export { drawnFrom, drawOne, isOffered } from './chance.ts'
 export { addAsked } from './asked.ts'
 export {
   type ClockModel,

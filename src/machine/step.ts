@@ -1,5 +1,6 @@
 import type { Change } from '../interactables/index.ts'
 import type { Moved, Standing, StepWatcher } from './around.ts'
+import { isOffered } from './chance.ts'
 import type { ClockModel } from './clocks.ts'
 import { roomFor, unmetParts } from './guards.ts'
 import { type CompiledTransition, type StateTable, type Tables } from './tables.ts'
@@ -94,7 +95,7 @@ export class Step {
     const rows = state.presses[pressKind]!
     const row = this.#firstHolding(rows, actor)
     if (row) this.#take(row, actor)
-    const isRefused = !row && rows.some((one) => this.#isOffered(one, actor))
+    const isRefused = !row && rows.some((one) => isOffered(one, this.regs, actor))
     // What ignores a press is not kept pressed by it.
     const isKept = row !== null || state.holds.length + state.releases.length > 0
     const kept = pressKind === 0 && !isRefused && isKept && this.tables.canBeHeld[machine]!
@@ -271,13 +272,8 @@ export class Step {
     if (this.#events > mostEvents) this.storm = true
   }
 
-  /** Whether a transition may be set off by a character, and (for an option) is on the prompt. */
-  #isOffered({ may, offered }: CompiledTransition, actor: number): boolean {
-    return may[actor]! && (offered === null || offered(this.regs, actor))
-  }
-
   #firstHolding(rows: readonly CompiledTransition[], actor: number): CompiledTransition | null {
-    for (const row of rows) if (this.#isOffered(row, actor) && row.guard(this.regs, actor)) return row
+    for (const row of rows) if (isOffered(row, this.regs, actor) && row.guard(this.regs, actor)) return row
     return null
   }
 
@@ -460,6 +456,12 @@ export class Step {
         if (there === 0) return
         this.regs[index]! -= this.#give(actor, item, there, row)
         this.#watcher?.content(change.content, this.regs[index]!, row)
+        return
+      }
+      case 'put-in': {
+        const index = this.tables.at.content(change.content)
+        const { count } = this.tables.expanded.contents[change.content]!
+        this.regs[index] = Math.min(count, this.regs[index]! + change.count)
         return
       }
       case 'give':

@@ -35,6 +35,8 @@ export interface StateTable {
   readonly motion: { readonly to: 0 | 1; readonly over: number; readonly clock: number } | null
   /** By the way to press: see `Expanded.pressKinds`. */
   readonly presses: readonly (readonly CompiledTransition[])[]
+  /** The ways to press of which chance draws one, where it is pressed in the usual way. */
+  readonly byChance: readonly number[]
   /** By character, then by the way to press: whether it could answer. For an option: whether any option could be chosen. */
   readonly answers: readonly (readonly boolean[])[]
   /** A clock for each transition that a press kept down sets off, in table order; it runs while it is. */
@@ -243,7 +245,7 @@ export function initialRegisters(
       regs[slot] = Math.min(regs[slot]! + count, expanded.items[item]!.most)
     }
   }
-  for (const [index, { count }] of expanded.contents.entries()) regs[at.content(index)] = count
+  for (const [index, { initial }] of expanded.contents.entries()) regs[at.content(index)] = initial
   if (at.characters > 1) for (let machine = 0; machine < at.machines; machine++) regs[at.last(machine)] = firstPlayer
   return regs
 }
@@ -295,8 +297,9 @@ function stateTable(
   const kept = leaving.filter(({ transition: { when } }) => when.kind === 'hold' || when.kind === 'release')
   const answers = expanded.characters.map((_, character) => {
     const takes = (rows: readonly CompiledTransition[]): boolean => rows.some(({ may }) => may[character])
-    return expanded.pressKinds.map(({ press }, pressKind) => {
-      if (pressKind === 0) return takes(presses[0]!) || takes(kept) || definition.ignoresPress
+    const usual = expanded.pressKinds[0]!.press
+    return expanded.pressKinds.map(({ press }) => {
+      if (press === usual && (takes(kept) || definition.ignoresPress)) return true
       return expanded.pressKinds.some((other, i) => other.press === press && takes(presses[i]!))
     })
   })
@@ -309,6 +312,9 @@ function stateTable(
     pose: definition.pose ?? -1,
     motion: definition.motion ? { ...definition.motion, clock: motionClock ?? -1 } : null,
     presses,
+    byChance: expanded.pressKinds.flatMap(({ chance }, kind) =>
+      chance !== null && presses[kind]!.length > 0 ? [kind] : [],
+    ),
     answers,
     holds: leaving.flatMap((row) => {
       const { when } = row.transition

@@ -258,6 +258,9 @@ export interface BuiltInShapes {
         readonly kind: 'choice'
         readonly options: readonly ['all-at-once', 'what-fits', 'by-choice']
       }
+      readonly 'by-chance': {
+        readonly kind: 'yes-no'
+      }
       readonly for: {
         readonly kind: 'choice'
         readonly options: readonly ['all', 'each']

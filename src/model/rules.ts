@@ -175,7 +175,7 @@ function checkCounter(value: Condition, context: Context): void {
   if (value.is !== undefined && typeof value.is !== 'number') tell(context, ['is'], 'a number')
 }
 
-const triggerKinds = ['enter', 'leave', 'signal', 'after', 'press', 'option', 'hold', 'becomes'] as const
+const triggerKinds = ['enter', 'leave', 'signal', 'after', 'press', 'chance', 'option', 'hold', 'becomes'] as const
 
 /** What sets a transition off. */
 export const trigger = z
@@ -189,6 +189,9 @@ export const trigger = z
         after: orSetting(seconds).optional().describe('So long after the state was entered.'),
         press: name.optional().describe('A press of this kind, for a second thing that one can do; use is the usual.'),
         every: orSetting(seconds).optional().describe('With press: kept down, it is pressed again so often.'),
+        chance: orSetting(name)
+          .optional()
+          .describe('A usual press, if chance draws this: of all transitions by chance from its state, one is drawn.'),
         option: text.max(80).optional().describe('This option of its prompt is chosen.'),
         offered: condition.optional().describe('With option: it is on the prompt only while this holds.'),
         hold: orSetting(seconds).optional().describe('The press has been kept down for so long.'),
@@ -200,7 +203,9 @@ export const trigger = z
         together(value, 'offered', ['option'], context)
       }),
   ])
-  .describe('press, release, touch, motion-end, or one of enter, leave, signal, after, press, option, hold, becomes.')
+  .describe(
+    'press, release, touch, motion-end, or one of enter, leave, signal, after, press, chance, option, hold, becomes.',
+  )
 
 const counted = z.strictObject({ item: name, count: count.optional() })
 /** An item, the setting that names it or lists some, or a list of items. */
@@ -210,6 +215,7 @@ const effectKinds = [
   'remove',
   'consume',
   'take-out',
+  'put-in',
   'set',
   'add',
   'send',
@@ -230,6 +236,7 @@ export const effect = z
       .union([z.literal(true), items])
       .optional()
       .describe('The character that acts gets what is in it, as far as there is room: all of it, or these items.'),
+    'put-in': items.optional().describe('It contains these items from now on, of those that contains names.'),
     remember: name.optional().describe('The interactable remembers this of the character that acts.'),
     forget: name.optional().describe('It remembers this of the character that acts no more.'),
     'move-to': orSetting(name).optional().describe('The character that acts is moved to this place.'),
@@ -256,7 +263,7 @@ export const effect = z
   })
   .superRefine((value, context) => {
     exactlyOne(value, effectKinds, context)
-    together(value, 'count', ['give', 'remove', 'consume', 'take-out'], context)
+    together(value, 'count', ['give', 'remove', 'consume', 'take-out', 'put-in'], context)
     together(value, 'to', ['set', 'send'], context)
     together(value, 'by', ['add'], context)
     together(value, 'tagged', ['send'], context)

@@ -210,7 +210,11 @@ export const typeDefinition = z.strictObject({
   dial: dial.optional(),
   remembers: z.array(name).min(1).max(8).optional().describe('What it remembers of each character, yes or no.'),
   contains: z
-    .strictObject({ items, if: provided.optional() })
+    .strictObject({
+      items,
+      if: provided.optional(),
+      empty: provided.optional().describe('Where this is so, nothing is in it at first: only what is put in.'),
+    })
     .optional()
     .describe('What is in it, until it is taken out.'),
   'in-the-way': orSetting(inTheWay).optional(),

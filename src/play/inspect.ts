@@ -33,8 +33,8 @@ export interface Inspection {
 export function inspect(play: Play, character: number): Inspection {
   const { expanded, space } = play.stage
   const view = play.view(character)
-  const presses = expanded.pressKinds.flatMap(({ press, option }, pressKind) => {
-    const [first] = option === null ? play.candidates(character, pressKind) : []
+  const presses = expanded.pressKinds.flatMap(({ press, option, chance }, pressKind) => {
+    const [first] = option === null && chance === null ? play.candidates(character, pressKind) : []
     if (first === undefined) return []
     return [
       {

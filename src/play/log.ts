@@ -45,6 +45,8 @@ export type Happening =
       readonly interactable: string | null
       /** The kind of press where it is not the usual one, or the text of the option that was chosen. */
       readonly way: string | null
+      /** What chance drew, where it decided; else null. */
+      readonly chance: string | null
       readonly unmet: readonly Unmet[]
       readonly nearby: readonly NotAsked[]
     }

@@ -1,4 +1,4 @@
-import { millisecondClocks, type CompiledTransition, Step } from '../machine/index.ts'
+import { drawnFrom, isOffered, millisecondClocks, Step } from '../machine/index.ts'
 import { isAimedAt, type Point, signatureAt } from '../space/index.ts'
 import type { LogEntry } from './log.ts'
 import { type Departure, Logbook, type LogbookSave } from './logbook.ts'
@@ -202,7 +202,7 @@ export abstract class PlayState implements Ongoing {
     const { presses } = this.step.stateOf(interactable)
     const { pressKinds } = this.stage.expanded
     return pressKinds.flatMap(({ option }, pressKind) =>
-      option !== null && presses[pressKind]!.some((row) => this.isOffered(row, character)) ? [option] : [],
+      option !== null && presses[pressKind]!.some((row) => isOffered(row, this.step.regs, character)) ? [option] : [],
     )
   }
 
@@ -247,7 +247,8 @@ export abstract class PlayState implements Ongoing {
   /** Whether a press of some kind on an interactable would be accepted now. */
   wouldAccept(character: number, interactable: number, pressKind: number): boolean {
     const { presses, holds, releases } = this.step.stateOf(interactable)
-    const rows = presses[pressKind]!.filter((row) => this.isOffered(row, character))
+    const drawn = pressKind === 0 ? drawnFrom(this.step.stateOf(interactable), this.step.regs, character) : []
+    const rows = presses[drawn[0] ?? pressKind]!.filter((row) => isOffered(row, this.step.regs, character))
     if (rows.length === 0) return pressKind === 0 && holds.length + releases.length > 0
     return rows.some(({ guard }) => guard(this.step.regs, character))
   }
@@ -255,10 +256,5 @@ export abstract class PlayState implements Ongoing {
   /** Whether the body of an interactable blocks sight in its present state. */
   isHiding(interactable: number): boolean {
     return this.step.stateOf(interactable).blocksSight
-  }
-
-  /** Whether a transition may be set off by a character, and (for an option) is on the prompt. */
-  protected isOffered({ may, offered }: CompiledTransition, character: number): boolean {
-    return may[character]! && (offered === null || offered(this.step.regs, character))
   }
 }

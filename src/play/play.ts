@@ -1,5 +1,5 @@
 import { type Change, changeText, type Check } from '../interactables/index.ts'
-import { type PressOutcome, unmetParts } from '../machine/index.ts'
+import { drawnFrom, drawOne, isOffered, type PressOutcome, unmetParts } from '../machine/index.ts'
 import { type Crossing, facingTo, type Point } from '../space/index.ts'
 import type { LogEntry, Unmet } from './log.ts'
 import { type PlaySave, PlayState } from './play-state.ts'
@@ -195,10 +195,10 @@ export class Play extends PlayState {
 
   /**
    * A character presses, in one of the ways of `Expanded.pressKinds`, and lets go at once: the first candidate answers, or
-   * nothing does.
+   * nothing does. Where chance decides a usual press, `seed` and the moment say what it draws.
    */
-  press(character: number, pressKind = 0): void {
-    this.#pressDown(character, pressKind)
+  press(character: number, pressKind = 0, seed = 0): void {
+    this.#pressDown(character, pressKind, { seed })
     this.release(character)
   }
 
@@ -206,8 +206,8 @@ export class Play extends PlayState {
    * A character presses and keeps pressing, until it lets go, sets off, or presses again. While it does it stands still:
    * a walk ends where a hold begins.
    */
-  hold(character: number): void {
-    this.#pressDown(character, 0)
+  hold(character: number, seed = 0): void {
+    this.#pressDown(character, 0, { seed })
     const walker = this.people.walkers[character]!
     if (this.keptBy(character) >= 0 && walker.isWalking) {
       walker.stop(this.now)
@@ -228,7 +228,7 @@ export class Play extends PlayState {
   /** A character chooses an option from a prompt. Where no prompt near by has it, nothing answers. */
   choose(character: number, option: string): void {
     const pressKind = this.stage.expanded.pressKinds.findIndex((one) => one.option === option)
-    this.#pressDown(character, pressKind, option)
+    this.#pressDown(character, pressKind, { option })
   }
 
   /**
@@ -269,11 +269,16 @@ export class Play extends PlayState {
     this.book.note({ what: 'turns', character: this.#nameOf(character), towards: text })
   }
 
-  #pressDown(character: number, pressKind: number, option: string | null = null): void {
+  #pressDown(
+    character: number,
+    pressKind: number,
+    { option = null, seed = 0 }: { option?: string | null; seed?: number },
+  ): void {
     if (this.ended !== null || this.#isHeldBack(character, 'pressing')) return
     this.release(character)
     const asked = this.stage.expanded.pressKinds[pressKind]
-    const way = asked?.option ?? option ?? (pressKind === 0 ? null : (asked?.press ?? null))
+    const isUsual = asked?.press === this.stage.expanded.pressKinds[0]!.press
+    const way = asked?.option ?? option ?? (isUsual ? null : (asked?.press ?? null))
     const [first] = asked ? this.candidates(character, pressKind) : []
     const isChoice = (asked?.option ?? option) !== null
     const isOffered =
@@ -281,21 +286,30 @@ export class Play extends PlayState {
     if (!isOffered) {
       const near = nearby(this, character)
       const entry = { what: 'press', character: this.#nameOf(character), outcome: 'unanswered' } as const
-      this.book.note({ ...entry, interactable: null, way, unmet: [], nearby: near })
+      this.book.note({ ...entry, interactable: null, way, chance: null, unmet: [], nearby: near })
       return
     }
     this.#guarded(() => {
-      this.#pressOn(character, first, pressKind, way)
+      this.#pressOn(character, first, this.#drawn(character, first, pressKind, seed), way)
     })
+  }
+
+  /** The way to press that chance draws of a usual press, the one asked for if it can; as it is where chance has no part in it. */
+  #drawn(character: number, machine: number, pressKind: number, seed: number): number {
+    if (pressKind > 0 && this.stage.expanded.pressKinds[pressKind]!.chance === null) return pressKind
+    const drawn = drawnFrom(this.step.stateOf(machine), this.step.regs, character)
+    if (drawn.includes(pressKind)) return pressKind
+    return drawn[drawOne(drawn.length, seed, [this.now, machine, character, ...this.step.regs])] ?? 0
   }
 
   #pressOn(character: number, machine: number, pressKind: number, way: string | null): void {
     const { expanded, tables } = this.stage
     const placed = expanded.interactables[machine]!
-    const row = this.step.stateOf(machine).presses[pressKind]!.find((one) => this.isOffered(one, character))
+    const row = this.step.stateOf(machine).presses[pressKind]!.find((one) => isOffered(one, this.step.regs, character))
     const unmet = row ? unmetParts(row.transition.guard, tables, this.step.regs, character) : []
     const name = this.#nameOf(character)
-    const entry = { what: 'press', character: name, interactable: placed.name, way, nearby: [] } as const
+    const { chance } = expanded.pressKinds[pressKind]!
+    const entry = { what: 'press', character: name, interactable: placed.name, way, chance, nearby: [] } as const
     this.book.moments.add(`${String(machine)} focused`)
     const position = this.book.entries.length
     const outcome: PressOutcome = this.step.press(character, machine, pressKind)

@@ -100,7 +100,7 @@ function perform(play: Play, actor: number, step: WalkthroughStep, since: number
   if (stranger !== undefined) return `there is no ${String(stranger)} in this level`
   const helped = testOnly(play, actor, step)
   if (helped !== undefined) return helped
-  if (step.press !== undefined) return pressOn(play, actor, step.press, step.way)
+  if (step.press !== undefined) return pressOn(play, actor, step.press, step)
   if (step.hold !== undefined) {
     const log = play.log.length
     play.hold(actor)
@@ -156,11 +156,25 @@ function testOnly(play: Play, actor: number, step: Exclude<WalkthroughStep, stri
   return null
 }
 
-function pressOn(play: Play, actor: number, name: string, way: string | undefined): string | null {
+function pressOn(
+  play: Play,
+  actor: number,
+  name: string,
+  { way, chance }: Exclude<WalkthroughStep, string>,
+): string | null {
   const since = play.log.length
-  const pressKind = way === undefined ? 0 : play.stage.expanded.pressKinds.findIndex((one) => one.press === way)
+  const { pressKinds } = play.stage.expanded
+  const pressKind =
+    chance === undefined
+      ? pressKinds.findIndex((one) => one.press === (way ?? pressKinds[0]!.press) && one.option === null)
+      : pressKinds.findIndex((one) => one.chance === chance)
+  if (pressKind < 0 && chance !== undefined) return `there is nothing in the level for which chance draws ${chance}`
   if (pressKind < 0) return `nothing in the level answers a press of the kind ${way ?? ''}`
   play.press(actor, pressKind)
+  const press = play.log.slice(since).find((entry) => entry.what === 'press')
+  if (chance !== undefined && press?.interactable === name && press.chance !== chance) {
+    return `${name}: chance cannot draw ${chance} here and now`
+  }
   return answeredBy(play, since, name)
 }
 

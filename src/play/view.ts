@@ -57,8 +57,8 @@ export function viewOf(play: Ongoing, character: number): View {
 
 function ways(play: Ongoing, character: number): View['ways'] {
   const { pressKinds, interactables } = play.stage.expanded
-  return pressKinds.flatMap(({ press, option }, pressKind) => {
-    const [first] = option === null && pressKind > 0 ? play.candidates(character, pressKind) : []
+  return pressKinds.flatMap(({ press, option, chance }, pressKind) => {
+    const [first] = option === null && chance === null && pressKind > 0 ? play.candidates(character, pressKind) : []
     return first === undefined ? [] : [{ way: press, interactable: interactables[first]!.name }]
   })
 }

@@ -168,6 +168,7 @@ const step = z
       via: z.array(point).optional().describe('With walk-to: the corners to walk by, the last of them the end.'),
       press: name.optional().describe('Press, and this one must be what answers.'),
       way: name.optional().describe('With press: the kind of press, where it is not the usual one.'),
+      chance: name.optional().describe('With press: what chance draws, where it decides; else it draws by itself.'),
       hold: name.optional().describe('Press and keep pressing, and this one must be what answers.'),
       choose: z.string().min(1).optional().describe('Choose this option from a prompt.'),
       dial: name.optional().describe('Set the wheels of this dial to what to says, one after another.'),
@@ -191,6 +192,8 @@ const step = z
     const given = stepKinds.filter((key) => value[key] !== undefined)
     if (given.length !== 1) tell(context, [], `exactly one of ${stepKinds.join(', ')}`)
     if (value.way !== undefined && value.press === undefined) tell(context, ['way'], 'press beside it')
+    if (value.chance !== undefined && value.press === undefined) tell(context, ['chance'], 'press beside it')
+    if (value.chance !== undefined && value.way !== undefined) tell(context, ['chance'], 'no way beside it')
     if (value.wheel !== undefined && value.dial === undefined) tell(context, ['wheel'], 'dial beside it')
     if (value.dial !== undefined && Array.isArray(value.to) === (value.wheel !== undefined)) {
       tell(context, ['to'], value.wheel === undefined ? 'a list of numbers, one for each wheel' : 'one number')

@@ -140,7 +140,7 @@ function pressText(entry: Extract<LogEntry, { what: 'press' }>): string {
     return `${who}: nothing answers${near.length > 0 ? ` (${near.join('; ')})` : ' (nothing is near by)'}`
   }
   const unmet = entry.unmet.map(unmetText)
-  return `${who}${entry.way === null ? '' : ' on'} ${entry.interactable ?? ''}: ${entry.outcome}${unmet.length > 0 ? ` (${unmet.join('; ')})` : ''}`
+  return `${who}${entry.way === null ? '' : ' on'} ${entry.interactable ?? ''}: ${entry.outcome}${entry.chance === null ? '' : `, chance draws ${entry.chance}`}${unmet.length > 0 ? ` (${unmet.join('; ')})` : ''}`
 }
 
 function itemText(entry: Extract<LogEntry, { what: 'item' }>): string {

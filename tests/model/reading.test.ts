@@ -82,7 +82,7 @@ goals:
     const found = problems(text)
     expect(found).toHaveLength(5)
     expect(found.join('\n')).toContain(
-      'transitions.0.trigger has no key "sound". Expected one of enter, leave, signal, after, press, every, option, offered, hold, becomes.',
+      'transitions.0.trigger has no key "sound". Expected one of enter, leave, signal, after, press, every, chance, option, offered, hold, becomes.',
     )
     expect(found.join('\n')).toContain('my.level.yaml:15:33: types.gong.transitions.1.trigger has the wrong shape.')
   })

@@ -89,6 +89,7 @@ const thing: fc.Arbitrary<(i: number) => Thing> = fc.oneof(
   { weight: 1, arbitrary: fc.record({ item: fc.option(item), sends: signal }).map(lamp) },
   { weight: 2, arbitrary: fc.record({ sends: signal }).map(stash) },
   { weight: 1, arbitrary: fc.record({ gives: item }).map(relic) },
+  { weight: 2, arbitrary: fc.record({ gives: item, sends: signal, asks: fc.boolean(), again: fc.boolean() }).map(urn) },
   { weight: 1, arbitrary: fc.record({ sends: signal }).map(gong) },
   { weight: 2, arbitrary: fc.record({ steps: fc.boolean() }).map(ladder) },
   { weight: 1, arbitrary: fc.record({ sends: signal }).map(post) },
@@ -475,6 +476,33 @@ function lid(spec: { wants: string; sends: string }): () => Thing {
           trigger: { press: 'pry' },
           guard: { carries: spec.wants },
           effects: [{ consume: spec.wants }, { send: spec.sends, tagged: 'loud' }],
+        },
+      ],
+    })
+}
+
+/** Chance decides what is drawn from it: an item that is put in and handed out, a signal, or nothing. */
+function urn(spec: { gives: string; sends: string; asks: boolean; again: boolean }): () => Thing {
+  return () =>
+    self({
+      states: { full: {}, drawn: { lasting: true } },
+      contains: { items: [{ item: spec.gives }], empty: { all: [] } },
+      transitions: [
+        {
+          name: 'draw-item',
+          from: 'full',
+          to: 'drawn',
+          trigger: { chance: 'item' },
+          ...(spec.asks ? { guard: { flag: 'up' } } : {}),
+          effects: [{ 'put-in': spec.gives }, { 'take-out': true }],
+        },
+        {
+          name: 'draw-noise',
+          from: 'full',
+          to: spec.again ? 'full' : 'drawn',
+          trigger: { chance: 'noise' },
+          ...(spec.asks ? { guard: { carries: 'coin' } } : {}),
+          effects: [{ send: spec.sends }],
         },
       ],
     })

@@ -194,7 +194,7 @@ export class Oracle {
     const atOnce = Object.fromEntries(
       goalNames.map((goal): [string, Known] => [goal, isAtOnce(goal) ? 'found' : 'ruled-out']),
     )
-    const pressed = this.machines.filter((m) => m.rows.some((row) => /^(press|option)/.test(row.on)))
+    const pressed = this.machines.filter((m) => m.rows.some((row) => /^(press|option|chance)/.test(row.on)))
     const refusals = Object.fromEntries(
       pressed.map(({ name }): [string, Known] => {
         if (!all.refused.has(name)) return [name, 'ruled-out']
@@ -343,7 +343,7 @@ export class Oracle {
       situation.last[m.name] = 0
       const holds = m.type.contains?.items
       for (const { item, count } of Array.isArray(holds) ? holds : [])
-        situation.contents[`${m.name}/${item}`] = count ?? 1
+        situation.contents[`${m.name}/${item}`] = m.type.contains?.empty === undefined ? (count ?? 1) : 0
       situation.pose[m.name] = m.type.states?.[m.initial]?.pose ?? 0
       this.startClocks(situation, m)
       const motion = m.type.states?.[m.initial]?.motion
@@ -450,6 +450,11 @@ export class Oracle {
   pressOn(from: Situation, who: number, name: string, ask: string, next: Next[]): void {
     const m = this.machines.find((one) => one.name === name)!
     const here = m.rows.filter((row) => row.from.includes(from.state[name]!) && this.may(row, who))
+    const drawn = ask === 'press' ? here.filter((row) => row.on.startsWith('chance ')) : []
+    if (drawn.length > 0) {
+      this.draw(from, who, m, drawn, next)
+      return
+    }
     const ons =
       ask === 'option' ? [...new Set(here.map((row) => row.on))].filter((on) => on.startsWith('option ')) : [ask]
     for (const on of ons) {
@@ -471,6 +476,13 @@ export class Oracle {
         next.push(down, ...up.map((one) => ({ ...one, taken: [...down.taken, ...one.taken] })))
       }
     }
+  }
+
+  /** Chance draws each that can be taken; where none can, the press is refused. */
+  draw(from: Situation, who: number, m: Machine, rows: readonly Row[], next: Next[]): void {
+    const open = rows.filter((row) => row.guard === undefined || this.holds(row.guard, from, m.name, who))
+    if (open.length === 0) this.refused.add(m.name)
+    for (const on of new Set(open.map((row) => row.on))) this.event(from, on, m.name, 'press', next, who)
   }
 
   /** Every wheel within reach, set to every number. */
@@ -501,7 +513,7 @@ export class Oracle {
       const fits = (row: Row): boolean =>
         row.on === ask ||
         (ask === 'option' && row.on.startsWith('option ')) ||
-        (ask === 'press' && (row.kept || row.on === 'release'))
+        (ask === 'press' && (row.kept || row.on === 'release' || row.on.startsWith('chance ')))
       const asks = m.rows.some((row) => fits(row) && this.may(row, who) && row.from.includes(situation.state[name]!))
       if (!asks && (ask !== 'press' || this.stateOf(situation, name).ignores === undefined)) continue
       if (this.isHidden(situation, hiddenBy)) continue
@@ -580,7 +592,7 @@ export class Oracle {
       this.startClocks(situation, m, true)
     } else if (event === 'release') {
       this.letGo(situation, m, taken, queue, who)
-    } else if (event === 'press' || event.startsWith('press ') || event.startsWith('option ')) {
+    } else if (event === 'press' || /^(press|option|chance) /.test(event)) {
       this.offer(situation, m, event, taken, queue, who)
     } else if (event !== 'dial') this.cross(situation, event, who, taken, queue)
     const ends = this.drain(situation, queue, taken)
@@ -709,7 +721,7 @@ export class Oracle {
     const row = rows.find(
       (one) =>
         one.from.includes(here) &&
-        (!/^(press|option|release|enter|leave)/.test(on) || this.may(one, who)) &&
+        (!/^(press|option|chance|release|enter|leave)/.test(on) || this.may(one, who)) &&
         (one.guard === undefined || this.holds(one.guard, situation, m.name, who)),
     )
     if (!row) return
@@ -782,6 +794,12 @@ export class Oracle {
           situation.contents[key]! -= change(item, situation.contents[key]!)
         }
       }
+    }
+    if (typeof effect['put-in'] === 'string') {
+      const key = `${m.name}/${effect['put-in']}`
+      const held = m.type.contains?.items
+      const most = Array.isArray(held) ? (held.find(({ item }) => item === effect['put-in'])?.count ?? 1) : 0
+      situation.contents[key] = Math.min(most, situation.contents[key]! + count)
     }
     if (effect.remember !== undefined) situation.memory[`${String(who)} ${m.name}/${effect.remember}`] = true
     if (typeof effect['move-to'] === 'string') this.move(situation, who, effect['move-to'], queue)
@@ -930,7 +948,7 @@ function placeOf(level: Level, name: string, copy: NonNullable<Level['interactab
     at: (doorway ? doorway.at : copy.at) as [number, number],
     height: copy.at?.[2] ?? 1,
     asks:
-      m.rows.some((row) => /^(press|release|option)/.test(row.on) || row.kept) ||
+      m.rows.some((row) => /^(press|release|option|chance)/.test(row.on) || row.kept) ||
       states.some((state) => state.ignores !== undefined || state.dials),
     doorway: copy.in ?? null,
     comesAndGoes: blocking > 0 && blocking < states.length,

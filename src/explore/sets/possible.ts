@@ -1,4 +1,5 @@
-import { eachPress, isOffered } from '../inputs.ts'
+import { isOffered } from '../../machine/index.ts'
+import { eachPress } from '../inputs.ts'
 import type { Observation } from '../observation.ts'
 import type { MoveWatcher } from '../successors.ts'
 import { LiftedLook } from './lifted-look.ts'

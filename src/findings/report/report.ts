@@ -25,6 +25,7 @@ const step = z.discriminatedUnion('do', [
     on: z.string(),
     way: z.string().nullable().describe('The kind of press, where it is not the usual one.'),
     option: z.string().nullable().describe('The option that is chosen from a prompt.'),
+    chance: z.string().nullable().describe('What chance has to draw for it, where chance decides.'),
     looking: z.boolean().describe('Whether one has to look at it first.'),
     kept: z.boolean().describe('Whether the press is kept down.'),
     text: z.string(),

@@ -90,18 +90,19 @@ function amountText({ expanded }: Stage, { item, before, after }: Extract<LogEnt
 /** A press, as a tester would say what it does. */
 function pressText(
   stage: Stage,
-  { on, option, way, looking, kept }: Extract<PlayStep, { do: 'press' }>,
+  { on, option, way, chance, looking, kept }: Extract<PlayStep, { do: 'press' }>,
   log: readonly LogEntry[],
 ): string {
   const press = log.find((entry) => entry.what === 'press')
   const act = option !== null ? `Choose "${option}"` : `${kept ? 'Press and hold' : 'Press'}${way ? ` "${way}"` : ''}`
+  const luck = chance === null ? '' : ` Chance draws ${chance}.`
   const what = looking ? `Look at ${on}. ${act}` : act
   if (press?.outcome === 'refused') return `${what}: ${on} refuses.`
   if (press?.outcome === 'ignored') return `${what}: nothing happens.`
   const [got] = log.flatMap((entry) => (entry.what === 'item' && entry.by === on ? [entry] : []))
-  if (!got) return kept ? `${what} ${on}.` : `${what}: ${on} answers.`
+  if (!got) return kept ? `${what} ${on}.${luck}` : `${what}: ${on} answers.${luck}`
   const amount = amountText(stage, got)
   return got.after > got.before
-    ? `${looking ? `Look at ${on}. ` : ''}Take ${amount} from ${on}.`
-    : `${what}: ${on} ${got.consumed ? 'uses up' : 'takes'} ${amount}.`
+    ? `${looking ? `Look at ${on}. ` : ''}Take ${amount} from ${on}.${luck}`
+    : `${what}: ${on} ${got.consumed ? 'uses up' : 'takes'} ${amount}.${luck}`
 }

@@ -9,6 +9,8 @@ export interface LossFacts {
   readonly title: string | null
   readonly interactable: string | null
   readonly transition: string | null
+  /** What chance draws for it, where chance decides. */
+  readonly chance: string | null
   /** What it spends. */
   readonly items: readonly string[]
 }
@@ -37,6 +39,8 @@ function foundLoss(stage: Stage, goal: number, loss: Loss, rule: 'soft-lock' | '
       title,
       interactable: row ? stage.expanded.interactables[row.machine]!.name : null,
       transition: row ? rowTitle(stage, row) : null,
+      chance:
+        row?.transition.when.kind === 'press' ? stage.expanded.pressKinds[row.transition.when.pressKind]!.chance : null,
       items: spentBy(stage, loss),
     },
     steps: loss.steps,

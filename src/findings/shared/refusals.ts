@@ -83,7 +83,16 @@ function hushedSteps(play: Play): readonly PlayStep[] | null {
   const isOption = expanded.pressKinds.some(({ option }) => option !== null && option === last.way)
   const way = isOption ? null : last.way
   const option = isOption ? last.way : null
-  const press: PlayStep = { who, do: 'press', on: last.interactable, way, option, looking: false, kept: false }
+  const press: PlayStep = {
+    who,
+    do: 'press',
+    on: last.interactable,
+    way,
+    option,
+    chance: last.chance,
+    looking: false,
+    kept: false,
+  }
   if (!isTold(play, play.log.lastIndexOf(last), who)) return []
   if (isUntold(play, press)) return [press]
   const { handle } = space.layout.figures[machine]!
@@ -336,8 +345,8 @@ function lastRefusal(stage: Stage, play: Play, kindOf: KindOf): string | null {
   const machine = interactables.findIndex(({ name }) => name === last.interactable)
   const actor = characters.findIndex(({ name }) => name === last.character)
   const regs = play.registers()
-  const pressKind = pressKinds.findIndex(({ press, option }, i) =>
-    last.way === null ? i === 0 : option === null ? press === last.way : option === last.way,
+  const pressKind = pressKinds.findIndex(
+    ({ press, option, chance }) => chance === last.chance && (option ?? press) === (last.way ?? pressKinds[0]!.press),
   )
   const offered = stage.tables.states[machine]![regs[machine]!]!.presses[pressKind]!.filter(
     (row) => row.may[actor]! && (row.offered === null || row.offered(regs, actor)),

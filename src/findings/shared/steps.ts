@@ -1,4 +1,4 @@
-import { perform, type PlayStep, replay } from '../../explore/index.ts'
+import { howPressed, perform, type PlayStep, replay } from '../../explore/index.ts'
 import type { CompiledTransition } from '../../machine/index.ts'
 import type { Play, Stage } from '../../play/index.ts'
 import type { Found } from '../rule.ts'
@@ -15,12 +15,17 @@ export function setOffBy(stage: Stage, steps: readonly PlayStep[]): CompiledTran
 
 /** The step that presses an interactable, for the character that would press it where a play stands; null where nobody could. */
 export function pressOn(play: Play, machine: number, ask: number): PlayStep | null {
-  const { characters, pressKinds, interactables } = play.stage.expanded
+  const { characters, interactables } = play.stage.expanded
   const who = characters.findIndex((_, one) => play.candidates(one, ask)[0] === machine)
   if (who < 0) return null
-  const { press, option } = pressKinds[ask]!
-  const way = ask === 0 || option !== null ? null : press
-  return { who, do: 'press', on: interactables[machine]!.name, way, option, looking: false, kept: false }
+  return {
+    who,
+    do: 'press',
+    on: interactables[machine]!.name,
+    ...howPressed(play.stage.expanded, ask),
+    looking: false,
+    kept: false,
+  }
 }
 
 /** A finding about an interactable, with the state in which the steps leave it. */
