@@ -49,7 +49,8 @@ export async function graphOf(text, file, labels) {
   const { unmetParts } = await library('machine/index.js')
   const { Search } = await library('explore/search.js')
   const { moveKind } = await library('explore/successors.js')
-  const { eachPress, isOffered } = await library('explore/inputs.js')
+  const { eachPress } = await library('explore/inputs.js')
+  const { isOffered } = await library('machine/index.js')
   const { value, source } = readLevel(text, file)
   if (!value) return null
   const refusalOf = (placed, transition, unmet) =>

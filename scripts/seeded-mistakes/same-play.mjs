@@ -93,8 +93,7 @@ export function happenings(stage, labels, budget, { Search, moveKind, eachPress,
         if (prompts.length > 0) add(index, `${characters[actor].name} sees ${placed.name}${told(prompts)}`, index)
         if (isAccepted || rows.length === 0) return
         const unmet = unmetParts(rows[0].transition.guard, tables, regs, actor)
-        const { press, option } = pressKinds[pressKind]
-        const label = `${characters[actor].name} refused by ${placed.name} ${option ?? press}`
+        const label = `${characters[actor].name} refused by ${placed.name} ${pressed(pressKinds[pressKind])}`
         add(index, label + told(refusalOf(placed, rows[0].transition, unmet)), index)
       })
     }
@@ -106,9 +105,8 @@ export function happenings(stage, labels, budget, { Search, moveKind, eachPress,
         const who = characters[input.actor].name
         if (input.do === 'press') {
           const { name, feedback } = interactables[input.machine]
-          const { press, option } = pressKinds[input.pressKind]
           parts.unshift(
-            `${who} works ${name} ${option ?? press}${input.kept ? ' and holds' : ''}${told(feedback.accepted)}`,
+            `${who} works ${name} ${pressed(pressKinds[input.pressKind])}${input.kept ? ' and holds' : ''}${told(feedback.accepted)}`,
           )
         } else if (input.do === 'dial') parts.unshift(`${who} dials ${input.wheel} ${input.to}`)
         else parts.unshift(`${who} lets go`)
@@ -120,6 +118,11 @@ export function happenings(stage, labels, budget, { Search, moveKind, eachPress,
     })
   }
   return { count: search.store.count, edges, labels }
+}
+
+/** A way to press, as a label has it: with what chance draws, since nobody chooses that. */
+function pressed({ press, option, chance }) {
+  return option ?? (chance === null ? press : `${press}, drawing ${chance}`)
 }
 
 /** What is seen of each state of each interactable. */

@@ -32,6 +32,7 @@ import { leftoverTestOnly } from './rules/leftover-test-only.ts'
 import { unobtainableItem } from './rules/unobtainable-item.ts'
 import { lockedAgain } from './rules/locked-again.ts'
 import { lostItem } from './rules/lost-item.ts'
+import { forgottenFlag } from './rules/forgotten-flag.ts'
 import { goalAlreadyMet } from './rules/goal-already-met.ts'
 import { missingPrompt } from './rules/missing-prompt.ts'
 import { neverBlocks } from './rules/never-blocks.ts'
@@ -61,6 +62,7 @@ import { unreachableGoal } from './rules/unreachable-goal.ts'
 import { unreachableState } from './rules/unreachable-state.ts'
 import { unsentSignal } from './rules/unsent-signal.ts'
 import { wastedItem } from './rules/wasted-item.ts'
+import { wayRound } from './rules/way-round.ts'
 import { withoutEffect } from './rules/without-effect.ts'
 import { wrongItemNamed } from './rules/wrong-item-named.ts'
 
@@ -96,8 +98,9 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     sameState,
     duplicateCondition,
     unevenBlocking,
+    forgottenFlag,
   ],
-  space: [cutOffRoom, outsideRooms, outOfReach, leaksWhenShut, blocksWhenOpen, strayInitialPose],
+  space: [cutOffRoom, outsideRooms, outOfReach, wayRound, leaksWhenShut, blocksWhenOpen, strayInitialPose],
   behaviour: [
     unreachableState,
     deadTransition,

@@ -151,6 +151,41 @@ accepted-findings:
   })
 })
 
+test('what only those perceive who stand nearer than anybody can is never perceived', () => {
+  const level = (within: number): string =>
+    twoRooms(`interactables:
+  bell: { type: lever, at: [2, 3.95, 1], feedback: { accepted: [{ sound: ding, to: { within: ${String(within)} } }] } }
+goals: { rung: { interactable: bell, is: "on" } }
+`)
+  // Its handle is 0.05 m off the wall, and nobody comes nearer to the wall than 0.3 m.
+  expect(answerTo(checked(level(0.08)), 'unused-feedback', 'bell/accepted/1 within')).toBe('found')
+  expect(answerTo(checked(level(0.3)), 'unused-feedback', 'bell/accepted/1 within')).toBe('ruled-out')
+})
+
+test('flags that go together are told where one is forgotten, and not where each is set by itself too', () => {
+  const row = (name: string, effects: string): string =>
+    `  ${name}: { states: { off: { look: off }, on: { lasting: true, look: on } }, transitions: [{ from: off, to: on, trigger: press, effects: [${effects}], feedback: [{ sound: clack }] }], handle: [0, 0, 1] }\n`
+  const both = '{ set: steam }, { set: light }'
+  const level = (third: string, fourth: string): string =>
+    twoRooms(`flags: { steam: {}, light: {} }
+types:
+${row('one', both)}${row('two', both)}${row('three', third)}${row('four', fourth)}interactables:
+  a: { type: one, at: [1, 0.3] }
+  b: { type: two, at: [2, 0.3] }
+  c: { type: three, at: [3, 0.3] }
+  d: { type: four, at: [4, 0.3] }
+goals: { hot: { flag: steam }, lit: { flag: light } }
+`)
+  const answers = (third: string, fourth: string): (string | null)[] =>
+    ['steam/light/set', 'light/steam/set'].map((subject) =>
+      answerTo(checked(level(third, fourth)), 'forgotten-flag', subject),
+    )
+  expect(answers('{ set: steam }', both)).toEqual(['found', 'ruled-out'])
+  expect(answers(both, both)).toEqual(['ruled-out', 'ruled-out'])
+  expect(answers('{ set: steam }', '{ set: steam }')).toEqual(['ruled-out', 'ruled-out'])
+  expect(answers('{ set: steam }', '{ set: light }')).toEqual(['ruled-out', 'ruled-out'])
+})
+
 test('a flag that nothing ever changes is told, unless what asks for it is never taken', () => {
   const flag = (is: string, changed = ''): string =>
     twoRooms(`flags: { noon: {} }

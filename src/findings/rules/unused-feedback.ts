@@ -1,5 +1,7 @@
 import { likely } from '../shared/edits.ts'
 import { type Channel, channelOf, type Moment, type Reason } from '../../model/index.ts'
+import type { Stage } from '../../play/index.ts'
+import { distance, middleOf, type Point } from '../../space/index.ts'
 import { happens } from '../report/feedback-table.ts'
 import { momentObservation } from '../shared/room.ts'
 import { refusalsOf } from '../shared/refusals.ts'
@@ -13,6 +15,8 @@ export interface UnusedFeedbackFacts {
   readonly text: string
   /** The reason for which it would be told; null: it is told at that moment always. */
   readonly because: Reason | null
+  /** How near one would have to be, in metres, where nobody can be so near; else null. */
+  readonly within: number | null
 }
 
 /** Feedback for a moment that never comes: nobody will ever perceive it. */
@@ -29,15 +33,19 @@ export const unusedFeedback: Rule<UnusedFeedbackFacts> = {
       ),
     ),
   says(facts) {
+    if (facts.within !== null) {
+      return `What ${facts.interactable} has to tell when ${momentTexts[facts.moment]} (${facts.channel} "${facts.text}") is never perceived: only those within ${String(facts.within)} m of it would, and nobody can stand so near.`
+    }
     if (facts.because !== null) {
       return `What ${facts.interactable} has to tell when a press is refused because of ${facts.because} (${facts.channel} "${facts.text}") is never perceived: it is never refused for that.`
     }
     return `What ${facts.interactable} has to tell when ${momentTexts[facts.moment]} (${facts.channel} "${facts.text}") is never perceived: that never happens.`
   },
-  fix() {
-    return 'Take it out, or tell it at a moment that comes.'
+  fix({ within }) {
+    return within === null ? 'Take it out, or tell it at a moment that comes.' : 'Let it be perceived from farther off.'
   },
-  edit({ path }) {
+  edit({ path, facts }) {
+    if (facts.within !== null) return null
     return likely({ do: 'remove', path })
   },
 }
@@ -48,11 +56,47 @@ function askOne(context: Context, machine: number, moment: Moment): Asked<Unused
   if (!entry) return []
   const subject = `${name}/${moment}`
   const answer = happens(context, machine, moment)
-  if (answer.answer === 'ruled-out') return [ruledOut(subject), ...becauseOf(context, machine, moment)]
+  if (answer.answer === 'ruled-out') {
+    return [ruledOut(subject), ...tooNear(context, machine, moment), ...becauseOf(context, machine, moment)]
+  }
   if (answer.answer === 'undecided') return [undecided(subject, answer.why)]
   const channel = channelOf(entry)
-  const facts = { interactable: name, moment, channel, text: String(entry[channel]), because: null } as const
+  const facts = {
+    interactable: name,
+    moment,
+    channel,
+    text: String(entry[channel]),
+    because: null,
+    within: null,
+  } as const
   return [found(subject, { path: `${path}.feedback.${moment}`, facts, steps: [], grant: null })]
+}
+
+/** Entries for those who are nearer than anybody can stand. */
+function tooNear({ stage }: Context, machine: number, moment: Moment): Asked<UnusedFeedbackFacts>[] {
+  const { name, path, feedback } = stage.expanded.interactables[machine]!
+  const { handle } = stage.space.layout.figures[machine]!
+  if (!handle) return []
+  return (feedback[moment] ?? []).flatMap((entry, i): Asked<UnusedFeedbackFacts>[] => {
+    const { to } = entry
+    if (typeof to !== 'object') return []
+    const subject = `${name}/${moment}/${String(i + 1)} within`
+    if (isStoodNear(stage, [handle[0], handle[1]], to.within)) return [ruledOut(subject)]
+    const channel = channelOf(entry)
+    const facts = { interactable: name, moment, channel, text: String(entry[channel]), because: null, ...to } as const
+    return [found(subject, { path: `${path}.feedback.${moment}.${String(i)}.to`, facts, steps: [], grant: null })]
+  })
+}
+
+/** Whether somebody may stand so near to a spot: told from whole cells, so that it is not ruled out by rounding. */
+function isStoodNear({ space, expanded }: Stage, spot: Point, within: number): boolean {
+  return expanded.characters.some((_, who) => {
+    const { grid, patchesIn } = space.patches[who]!
+    const reach = within + grid.slack
+    return Array.from(grid.stands.keys()).some(
+      (cell) => distance(middleOf(grid, cell), spot) <= reach && patchesIn(cell).length > 0,
+    )
+  })
 }
 
 /** Entries of a refusal that are told for a reason for which nothing is ever refused. */
@@ -79,7 +123,7 @@ function becauseOf(context: Context, machine: number, moment: Moment): Asked<Unu
       return [undecided(subject, context.evidence.gap ?? context.evidence.unplayed)]
     }
     const channel = channelOf(entry)
-    const facts = { interactable: name, moment, channel, text: String(entry[channel]), because } as const
+    const facts = { interactable: name, moment, channel, text: String(entry[channel]), because, within: null } as const
     return [found(subject, { path: `${path}.feedback.${moment}.${String(i)}`, facts, steps: [], grant: null })]
   })
 }
