@@ -175,7 +175,10 @@ function zones({ space }: Stage, frame: PlanFrame): string[] {
     if (zone.kind === 'skin') return []
     if (zone.kind === 'polygon') return polygon(frame, zone.outline, look)
     const [cx, cy] = frame.toPlan(zone.at)
-    return element('circle', { cx, cy, r: zone.radius * frame.scale, ...look })
+    const disc = element('circle', { cx, cy, r: zone.radius * frame.scale, ...look })
+    return zone.kind === 'circle'
+      ? disc
+      : [disc, element('circle', { cx, cy, r: zone.inner * frame.scale, ...look, fill: '#fff', 'fill-opacity': 0.6 })]
   })
 }
 

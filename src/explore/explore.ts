@@ -29,6 +29,8 @@ export interface ExploreOptions {
   readonly budget?: number | undefined
   /** Count ticks from the start, without first looking whether time matters: slower, with the same answers. */
   readonly ticksOnly?: boolean | undefined
+  /** Whether goals are asked to stay within reach also once they have been met, and where they hold at first. */
+  readonly again?: boolean | undefined
   /** What else to look out for. */
   readonly observations?: readonly Observation[] | undefined
 }
@@ -148,7 +150,9 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
   const { gap } = judging
   let plans: FarPlans | null = null
   if (search.isFull && sets?.isComplete) {
-    const goals = [...stage.expanded.goals.keys()].slice(0, mostGoals).filter((goal) => !search.holds(0, goal))
+    // Sets are asked about goals that are met once.
+    const asked = options.again === true ? [] : [...stage.expanded.goals.keys()]
+    const goals = asked.slice(0, mostGoals).filter((goal) => !search.holds(0, goal))
     judging.bySets = yield* quietly(judgeBySets(sets, goals, options.observations ?? []), telling)
     if (judging.bySets.graph) plans = new FarPlans(cover, judging.bySets.graph)
     if (plans) yield* quietly(playFar(judging, judging.bySets, plans), () => progress('replaying'))
@@ -162,7 +166,7 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
       judging.losses.push([])
       continue
     }
-    const sets = yield* quietly(goalSets(search, backward, goal), telling)
+    const sets = yield* quietly(goalSets(search, backward, goal, { again: options.again === true }), telling)
     judging.unreachable.push(
       before?.unreachable[goal]?.answer === 'found'
         ? found
@@ -170,7 +174,7 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
     )
     const known = before?.softLocks[goal]
     // Of a goal that holds at the very start there is nothing to be lost.
-    const isMetAtOnce = search.hasStart && search.holds(0, goal)
+    const isMetAtOnce = options.again !== true && search.hasStart && search.holds(0, goal)
     if (isMetAtOnce || (known && (known.answer !== 'undecided' || known.isByGround))) {
       judging.softLocks.push(isMetAtOnce ? null : known!)
       judging.losses.push(before?.losses[goal] ?? [])
@@ -291,6 +295,7 @@ function* softLock(
   }
   if (search.storms.length > 0) return { answer: undecided('signals without end stop the play'), losses: [] }
   if (!(yield* comesToRest(search, sets.unmet))) {
+    if (sets.again) return { answer: undecided('something runs for ever, so that the level never comes to rest'), losses: [] }
     judging.withoutBystanders ??= { done: yield* WithoutBystanders.of(search) }
     const { done } = judging.withoutBystanders
     const proof = done && (yield* done.proof(goal))

@@ -60,7 +60,9 @@ export type Undone = ReadonlyMap<number, readonly number[]>
 /** Which situations matter to a goal. */
 export interface GoalSets {
   readonly goal: number
-  /** Reached before the goal has been met. */
+  /** Whether it is asked about once it has been met, too. */
+  readonly again: boolean
+  /** Reached before the goal has been met; or, where it is asked about again, all in which it does not hold. */
   readonly unmet: Bits
   /** From here the goal can still be met, as far as the search knows. */
   readonly canMeet: Bits
@@ -72,13 +74,13 @@ export interface GoalSets {
 
 /**
  * Judges a goal over all moves that are possible. What was not expanded counts as able to meet it. With `undone`, some
- * moves can also be taken back.
+ * moves can also be taken back; with `again`, the goal is asked to stay within reach also once it has been met.
  */
 export function* goalSets(
   search: Search,
   backward: Predecessors,
   goal: number,
-  undone: Undone = new Map(),
+  { undone = new Map(), again = false }: { readonly undone?: Undone; readonly again?: boolean } = {},
 ): Generator<undefined, GoalSets> {
   const { count } = search.store
   const { expanded } = search
@@ -109,7 +111,10 @@ export function* goalSets(
   const unmet = new Bits(count)
   let lost = 0
   tail = 0
-  if (count > 0 && !search.holds(0, goal) && unmet.add(0)) queue[tail++] = 0
+  for (let index = 0; index < (again ? count : Math.min(count, 1)); index++) {
+    if ((index & (4 * round + 3)) === round) yield
+    if (!search.holds(index, goal) && unmet.add(index)) queue[tail++] = index
+  }
   for (let head = 0; head < tail; head++) {
     const index = queue[head]!
     if ((head & round) === round) yield
@@ -121,7 +126,7 @@ export function* goalSets(
       if ((marks[target]! & bit) === 0 && unmet.add(target)) queue[tail++] = target
     }
   }
-  return { goal, unmet, canMeet, everMet, lost }
+  return { goal, again, unmet, canMeet, everMet, lost }
 }
 
 /** The situations from which moves lead to one of these places; those that were not expanded count as such. */

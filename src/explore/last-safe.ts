@@ -53,7 +53,9 @@ export function* lastSafeMoment(
     const index = situationOf(search, replay(search.stage, before))
     if (index >= 0 && !sets.canMeet.has(index)) continue
     tried++
-    const isMet = (play: Play): boolean => play.goalsMet().includes(name)
+    const holds = search.stage.tables.goals[sets.goal]!
+    const isMet = (play: Play): boolean =>
+      sets.again ? holds(play.registers(), 0) : play.goalsMet().includes(name)
     const here = yield* cover.seekFrom(before, (_regs, _patch, held) => (held & bit) !== 0, isMet)
     const rehearsal = here ?? (yield* alongSearch(search, sets, cover, before, isMet))
     if (rehearsal) return { after, steps: rehearsal.steps.slice(after) }

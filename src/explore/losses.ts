@@ -46,7 +46,7 @@ export function* findLosses(
   cover: Coverage,
   calm: UnhurriedPaths,
 ): Generator<undefined, Losses> {
-  const fewest = yield* FewestSteps.of(search, backward, sets.unmet)
+  const fewest = yield* FewestSteps.of(search, backward, sets.again ? null : sets.unmet)
   const groups = yield* losingMoves(search, sets, fewest)
   const found: Loss[] = []
   let unplayed = 0
@@ -158,7 +158,7 @@ function* playLoss(
   const blamed = search.stage.tables.rows[row]
   const { name } = search.stage.expanded.goals[sets.goal]!
   const isDone = (play: Play): boolean =>
-    (!blamed || isSetOff(play, blamed)) && isLostPlay(search, sets, play) && !play.goalsMet().includes(name)
+    (!blamed || isSetOff(play, blamed)) && isLostPlay(search, sets, play) && (sets.again || !play.goalsMet().includes(name))
   const fewestSteps = moves[0]!.steps
   function* loss(steps: readonly PlayStep[]): Generator<undefined, PlayedLoss> {
     const short = steps.length > fewestSteps

@@ -78,7 +78,7 @@ function* possibleIn(
   const goals: boolean[] = []
   const losing: ReadonlySet<number>[] = []
   for (const goal of stage.expanded.goals.keys()) {
-    const sets = yield* goalSets(search, backward, goal, back)
+    const sets = yield* goalSets(search, backward, goal, { undone: back })
     goals.push(sets.everMet)
     losing.push(new Set(sets.everMet && sets.lost > 0 ? (yield* losingMoves(search, sets, null)).keys() : []))
     yield

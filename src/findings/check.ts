@@ -10,6 +10,7 @@ import {
 import { expandInSlices } from '../interactables/index.ts'
 import { type Diagnostic, finish, type Level, type Source } from '../model/index.ts'
 import { type Stage, stageInSlices } from '../play/index.ts'
+import { watchAll } from './requirements/watched.ts'
 import { acceptancesOf, idleOnes } from './report/accepted.ts'
 import { rules } from './catalogue.ts'
 import { type Trying, type TriedFix, smallestFixes } from './fixes/tried.ts'
@@ -118,10 +119,11 @@ function* findAll(
     yield { doing: 'laying out', situations: 0, budget }
   }
   const evidence = yield* explore(stage, { ...options, budget, observations })
-  const context: Context = { stage, evidence, problems: problemsOf(stage, project), project }
+  const watching = yield* watchedRequirements(level, source, stage, evidence, budget)
+  const context: Context = { stage, evidence, problems: problemsOf(stage, project), project, watching }
   const judging = (): Progress => ({ doing: 'judging', situations: evidence.counts.situations, budget })
   const asked: (Asked & { readonly rule: Rule })[] = []
-  let { isInterrupted } = evidence
+  let isInterrupted = [evidence, ...[...watching.values()].map((one) => one.evidence)].some((one) => one.isInterrupted)
   for (const rule of rules) {
     const asking = rule.askInSlices?.(context)
     const interrupted = (): void => void (isInterrupted = true)
@@ -134,6 +136,23 @@ function* findAll(
     all.map((one): Placed => ({ rule, subject, found: one })),
   )
   return { stage, evidence, context, questions, found: inFileOrder(source, placed), isInterrupted }
+}
+
+/** Explores the level with what watches its requirements; nothing where it was interrupted. */
+function* watchedRequirements(
+  level: Level,
+  source: Source,
+  stage: Stage,
+  { isInterrupted }: Evidence,
+  budget: number,
+): Generator<Progress, Context['watching']> {
+  if (isInterrupted) return new Map()
+  try {
+    return yield* watchAll(level, source, stage, budget)
+  } catch (error) {
+    if (!(error instanceof Interrupted)) throw error
+    return new Map()
+  }
 }
 
 /** Changes that were tried for findings about goals, by the index of the finding. */

@@ -1,6 +1,7 @@
 import type { Evidence, LastSafe, Observation, PlayStep } from '../explore/index.ts'
 import type { Expanded, NameProblem } from '../interactables/index.ts'
 import type { Edit } from '../model/index.ts'
+import type { Watched } from './requirements/watched.ts'
 import type { Project, Stage } from '../play/index.ts'
 
 /** How bad a finding is: a player can be stuck, or a name leads nowhere; a player can be misled; or advice. */
@@ -13,6 +14,8 @@ export interface Context {
   readonly problems: readonly NameProblem[]
   /** The project that the level is checked in; null: it is checked alone. */
   readonly project: Surroundings | null
+  /** For each requirement about an order, a time, or what can still be done: the level with what watches it. */
+  readonly watching: ReadonlyMap<string, Watched>
 }
 
 /** A project, seen from one of its levels. */

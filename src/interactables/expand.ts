@@ -5,16 +5,18 @@ import {
   join,
   type Level,
   mapped,
+  milliseconds,
+  type Requirement,
   type Role,
   type Source,
   valueSource,
 } from '../model/index.ts'
 import { type Draft, draft, tellBroken } from './draft.ts'
 import { type NameKind, Names } from './names.ts'
-import type { Expanded, NameProblem, Placed, PlacedCharacter, PlacedTransition } from './placed.ts'
+import type { Expanded, NameProblem, Placed, PlacedCharacter, PlacedRequirement, PlacedTransition } from './placed.ts'
 import { madeBy, pathOf, presentRows, type Row, spendingPath } from './present.ts'
 import { resolveCheck, resolveEffects, resolveTrigger, type Scope, usualPress } from './rows.ts'
-import { scaledHandle, scaledPoint, scaledSize } from './scale.ts'
+import { scaledHandle, scaledPoint, scaledSize, scaledZone } from './scale.ts'
 import { placedState } from './states.ts'
 import { filledIn, isProvided } from './template.ts'
 import { typeChain } from './types.ts'
@@ -45,12 +47,13 @@ export function* expandInSlices(
     draft(level, name, instance, names, granted),
   )
   const rows = yield* mapped(drafts, (one) => presentRows(one, names, level))
-  const { zones, zonesOf } = placeZones(level, drafts, rows)
+  const { zones, zonesOf, zoneOfRoom } = placeZones(level, drafts, rows)
   const { wheels, wheelsOf } = placeWheels(drafts)
   const askedZones = new Set<number>()
   const base: Base = {
     ...baseScope(level, drafts, names),
     zonesOf: (interactable) => zonesOf[interactable] ?? {},
+    zoneOfRoom,
     wheelsOf: (interactable) => wheelsOf[interactable] ?? [],
     positionsOf: (wheel) => wheels[wheel]!.positions,
     asksZone: (zone) => askedZones.add(zone),
@@ -64,11 +67,9 @@ export function* expandInSlices(
     const scope: Scope = { ...base, own: -1, subject: name, pathOf: (part) => join(path, part).replace(/\.$/, '') }
     return { name, title: goal.title ?? null, check: resolveCheck(goal, scope, ''), path }
   })
-  const requirements = Object.entries(level.requirements ?? {}).map(([name, { title = null, never, always }]) => {
+  const requirements = Object.entries(level.requirements ?? {}).map(([name, one]) => {
     const path = `requirements.${name}`
-    const scope: Scope = { ...base, own: -1, subject: name, pathOf: (part) => join(path, part) }
-    const kind = never ? 'never' : 'always'
-    return { name, title, kind, check: resolveCheck(never ?? always, scope, kind), path } as const
+    return placeRequirement(name, one, path, { ...base, own: -1, subject: name, pathOf: (part) => join(path, part) })
   })
   const characters = placeCharacters(level, base)
   checkRooms(level, names)
@@ -110,7 +111,7 @@ function baseScope(
   level: Level,
   drafts: readonly Draft[],
   names: Names,
-): Omit<Base, 'zonesOf' | 'wheelsOf' | 'positionsOf' | 'asksZone' | 'memories' | 'contents'> {
+): Omit<Base, 'zonesOf' | 'zoneOfRoom' | 'wheelsOf' | 'positionsOf' | 'asksZone' | 'memories' | 'contents'> {
   const items = Object.keys(level.items ?? {})
   const most = items.map((item) => {
     const stacks = level.items?.[item]?.stacks ?? false
@@ -121,6 +122,7 @@ function baseScope(
     items,
     most,
     interactables: drafts.map(({ name }) => name),
+    characters: Object.entries(level.characters).map(([name, { role }]) => ({ name, role })),
     statesOf: (interactable) => drafts[interactable]?.states ?? [],
     flags: Object.keys(level.flags ?? {}),
     counters: Object.keys(level.counters ?? {}),
@@ -172,6 +174,7 @@ function place(level: Level, one: Draft, index: number, rows: readonly Row[], ba
     handle: scaledHandle(filledIn(instance.handle ?? type.handle, values, []), scale),
     radius: (range.radius ?? 1.5) * rangeScale,
     rangeFrom: Array.isArray(from) ? scaledPoint(from, rangeScale) : from,
+    standsIn: range['stands-in'] ? scaledZone(range['stands-in'], rangeScale) : null,
     sight: range.sight ?? true,
     aim: range.aim ?? null,
     priority: instance.priority ?? 0,
@@ -256,6 +259,16 @@ function refusals(one: Draft): PlacedTransition[] {
       },
     ]
   })
+}
+
+function placeRequirement(name: string, one: Requirement, path: string, scope: Scope): PlacedRequirement {
+  const { title = null, within } = one
+  const conditions = (['never', 'before', 'always', 'can-still', 'when', 'then'] as const).flatMap((part) => {
+    const condition = one[part]
+    return condition ? [{ part, check: resolveCheck(condition, scope, part) }] : []
+  })
+  const kind = one.before ? 'before' : one.when ? 'within' : one.never ? 'never' : one.always ? 'always' : 'can-still'
+  return { name, title, kind, conditions, ms: within === undefined ? null : milliseconds(within), path }
 }
 
 function placeCharacters(level: Level, base: Base): PlacedCharacter[] {

@@ -20,5 +20,5 @@ export type {
   ZoneOf,
 } from './placed.ts'
 export { isBuiltIn, type Settled, settledSettings, settling } from './settled.ts'
-export { changeText, checkText, triggerText } from './words.ts'
+export { askedByPlans, changeText, checkText, triggerText, zoneName } from './words.ts'
 export { type Change as InstanceChange, type Listed, listInstances } from './siblings.ts'

@@ -13,6 +13,7 @@ export type NameKind =
   | 'room'
   | 'doorway'
   | 'place'
+  | 'character'
   | 'memory'
   | 'type'
 

@@ -20,7 +20,13 @@ export type Check =
   | { readonly kind: 'flag'; readonly flag: number; readonly is: boolean }
   | { readonly kind: 'counter'; readonly counter: number; readonly least: number; readonly most: number }
   /** Somebody is in a zone; with `item` not -1, somebody who carries it. */
-  | { readonly kind: 'inside'; readonly zone: number; readonly item: number }
+  | {
+      readonly kind: 'inside'
+      readonly zone: number
+      readonly item: number
+      /** The characters that are meant; null: all. */
+      readonly who: readonly number[] | null
+    }
   /** The first wheel of a dial, and where it and those after it must stand. */
   | { readonly kind: 'dial'; readonly wheel: number; readonly digits: readonly number[] }
   | { readonly kind: 'all' | 'any'; readonly checks: readonly Check[] }
@@ -172,6 +178,8 @@ export interface Placed {
   readonly rangeFrom: 'handle' | 'centre' | readonly [number, number, number]
   /** Metres. */
   readonly radius: number
+  /** Where, besides, a character must stand for a press to go to it, in its own frame; null: anywhere. */
+  readonly standsIn: ZoneDefinition | null
   readonly sight: boolean
   /** Degrees to either side within which one must look at the handle; null: any way will do. */
   readonly aim: number | null
@@ -224,6 +232,7 @@ export type WrongValue =
 
 /** Everything in a zone list: whose it is. */
 export interface ZoneOf {
+  /** The interactable that it belongs to; -1: it is a room. */
   readonly interactable: number
   readonly name: string
   /** `skin`: wherever a character touches the body. */
@@ -290,12 +299,18 @@ export interface Expanded {
   readonly problems: readonly NameProblem[]
 }
 
-/** What must never, or always, be so. */
+/** What is required of every play. */
 export interface PlacedRequirement {
   readonly name: string
   readonly title: string | null
-  readonly kind: 'never' | 'always'
-  readonly check: Check
+  readonly kind: 'never' | 'before' | 'always' | 'can-still' | 'within'
+  /**
+   * What must never be so, or always, or stay within reach, or, for `within`, what sets the time going; then for `before` until when
+   * it must not be so, for `within` what must follow. Each with its place in the requirement.
+   */
+  readonly conditions: readonly { readonly part: string; readonly check: Check }[]
+  /** For `within`: in so many milliseconds. */
+  readonly ms: number | null
   readonly path: string
 }
 

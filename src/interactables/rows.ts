@@ -3,6 +3,7 @@ import {
   type Effect,
   join,
   milliseconds,
+  type Role,
   type TransitionDefinition,
   type Trigger,
 } from '../model/index.ts'
@@ -31,6 +32,9 @@ export interface Scope {
   readonly pressKinds: PressKind[]
   /** The zones of an interactable, by its index: their numbers by name. */
   readonly zonesOf: (interactable: number) => Readonly<Record<string, number>>
+  /** The zones that rooms are, by name; only of those that are asked about. */
+  readonly zoneOfRoom: Readonly<Record<string, number>>
+  readonly characters: readonly { readonly name: string; readonly role: Role }[]
   /** The numbers of the wheels of an interactable. */
   readonly wheelsOf: (interactable: number) => readonly number[]
   /** How many numbers a wheel has, from 0 on. */
@@ -131,17 +135,41 @@ function whose(condition: Condition, scope: Scope, part: string): number {
 }
 
 function inside(condition: Condition, name: string, scope: Scope, part: string): Check {
-  const owner = whose(condition, scope, part)
-  const zones = owner < 0 ? {} : scope.zonesOf(owner)
-  const names = Object.keys(zones)
-  const found = scope.names.find('zone', name, names, scope.pathOf(join(part, 'inside')), scope.subject)
-  if (found < 0) return { kind: 'never', name }
-  const zone = zones[names[found] ?? ''] ?? 0
+  const zone = zoneNamed(condition, name, scope, part)
+  if (zone < 0) return { kind: 'never', name }
   scope.asksZone(zone)
-  if (typeof condition.carrying !== 'string') return { kind: 'inside', zone, item: -1 }
+  const who = whoIsMeant(condition, scope, part)
+  if (who?.length === 0) return { kind: 'never', name: condition.character ?? [condition.role].flat().join(' or ') }
+  if (typeof condition.carrying !== 'string') return { kind: 'inside', zone, item: -1, who }
   const path = scope.pathOf(join(part, 'carrying'))
   const item = scope.names.find('item', condition.carrying, scope.items, path, scope.subject)
-  return item < 0 ? { kind: 'never', name: condition.carrying } : { kind: 'inside', zone, item }
+  return item < 0 ? { kind: 'never', name: condition.carrying } : { kind: 'inside', zone, item, who }
+}
+
+/** The zone that a condition asks about: one of an interactable, or a room; -1 where there is none. */
+function zoneNamed(condition: Condition, name: string, scope: Scope, part: string): number {
+  const owner = whose(condition, scope, part)
+  const zones = owner < 0 ? {} : scope.zonesOf(owner)
+  if (condition.of === undefined && zones[name] === undefined && scope.zoneOfRoom[name] !== undefined) {
+    return scope.zoneOfRoom[name]
+  }
+  const names = Object.keys(zones)
+  const found = scope.names.find('zone', name, names, scope.pathOf(join(part, 'inside')), scope.subject)
+  return found < 0 ? -1 : (zones[names[found] ?? ''] ?? -1)
+}
+
+/** The characters that a condition is about, by index; null: all. */
+function whoIsMeant({ role, character }: Condition, scope: Scope, part: string): readonly number[] | null {
+  if (role === undefined && character === undefined) return null
+  const roles = role === undefined ? null : [role].flat()
+  const all = scope.characters.map(({ name }) => name)
+  const only =
+    character === undefined
+      ? null
+      : scope.names.find('character', character, all, scope.pathOf(join(part, 'character')), scope.subject)
+  return scope.characters.flatMap((one, index) =>
+    (roles === null || roles.includes(one.role)) && (only === null || only === index) ? [index] : [],
+  )
 }
 
 function contains(condition: Condition, name: string, scope: Scope, part: string): Check {

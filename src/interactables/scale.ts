@@ -24,7 +24,16 @@ export function scaledHandle(handle: HandleDefinition | undefined, scale: number
 }
 
 /** A zone in the frame of an instance. */
-export function scaledZone({ radius, outline }: ZoneDefinition, scale: number): ZoneDefinition {
-  if (radius !== undefined) return { radius: radius * scale }
-  return { outline: outline?.map(([x, y]): [number, number] => [x * scale, y * scale]) }
+export function scaledZone(zone: ZoneDefinition, scale: number): ZoneDefinition {
+  const { radius, box, sector, ring, outline, at } = zone
+  const point = ([x, y]: readonly number[]): [number, number] => [(x ?? 0) * scale, (y ?? 0) * scale]
+  return {
+    ...zone,
+    ...(radius === undefined ? {} : { radius: radius * scale }),
+    ...(box ? { box: point(box) } : {}),
+    ...(sector ? { sector: { ...sector, radius: sector.radius * scale } } : {}),
+    ...(ring ? { ring: { from: ring.from * scale, to: ring.to * scale } } : {}),
+    ...(outline ? { outline: outline.map((p) => point(p)) } : {}),
+    ...(at ? { at: point(at) } : {}),
+  }
 }

@@ -26,6 +26,29 @@ export function triggerText(expanded: Expanded, when: When): string {
   }
 }
 
+/** What goals and requirements ask for, with where it is written. */
+export function askedByPlans({
+  goals,
+  requirements,
+}: Pick<Expanded, 'goals' | 'requirements'>): {
+  readonly name: string
+  readonly path: string
+  readonly check: Check
+}[] {
+  return [
+    ...goals,
+    ...requirements.flatMap(({ name, path, conditions }) =>
+      conditions.map(({ part, check }) => ({ name, path: `${path}.${part}`, check })),
+    ),
+  ]
+}
+
+/** What a zone is called: `mill-door/near`, or the name of a room. */
+export function zoneName({ zones, interactables }: Expanded, zone: number): string {
+  const { interactable, name } = zones[zone]!
+  return interactable < 0 ? name : `${interactables[interactable]!.name}/${name}`
+}
+
 /** A condition in a few words; empty where it always holds. */
 export function checkText(expanded: Expanded, check: Check): string {
   const { items, interactables, flags, counters, zones } = expanded
@@ -58,7 +81,8 @@ export function checkText(expanded: Expanded, check: Check): string {
     }
     case 'inside': {
       const { name } = zones[check.zone]!
-      return `somebody${check.item < 0 ? '' : ` with ${items[check.item]!.name}`} is inside ${name}`
+      const who = check.who === null ? 'somebody' : check.who.map((one) => expanded.characters[one]!.name).join(' or ')
+      return `${who}${check.item < 0 ? '' : ` with ${items[check.item]!.name}`} is inside ${name}`
     }
     case 'dial':
       return `the wheels stand at ${check.digits.join(' ')}`

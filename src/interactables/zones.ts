@@ -6,12 +6,12 @@ import { zoneAsked } from './rows.ts'
 import { scaledZone } from './scale.ts'
 import { filledIn } from './template.ts'
 
-/** The zones that something asks about, whatever they belong to; a zone that nothing asks about leaves no trace. */
+/** The zones that something asks about, whatever they belong to, and the rooms; what nothing asks about leaves no trace. */
 export function placeZones(
   level: Level,
   drafts: readonly Draft[],
   rows: readonly (readonly Row[])[],
-): { zones: Omit<ZoneOf, 'asked'>[]; zonesOf: Record<string, number>[] } {
+): { zones: Omit<ZoneOf, 'asked'>[]; zonesOf: Record<string, number>[]; zoneOfRoom: Record<string, number> } {
   const inside = new Set(
     drafts.flatMap(({ name }, i) => (rows[i] ?? []).flatMap(({ definition }) => [...insideZones(definition, name)])),
   )
@@ -29,7 +29,12 @@ export function placeZones(
     if (asked.has('touch')) placed.touch = zones.push({ interactable, name: 'touch', shape: 'skin' }) - 1
     return placed
   })
-  return { zones, zonesOf }
+  const named = new Set([...inside].map((one) => one.slice(one.indexOf('/') + 1)))
+  const asked = Object.entries(level.rooms).filter(([name]) => named.has(name))
+  const zoneOfRoom = Object.fromEntries(
+    asked.map(([name, { outline }]) => [name, zones.push({ interactable: -1, name, shape: { outline } }) - 1]),
+  )
+  return { zones, zonesOf, zoneOfRoom }
 }
 
 /** All zones that conditions in some value ask about, such as `mill-door/near`; those that name no owner ask about `own`. */

@@ -54,7 +54,7 @@ export function compileGuard(check: Check, at: Registers, level: Level): Guard {
       return (regs) => regs[index]! >= least && regs[index]! <= most
     }
     case 'inside':
-      return insideGuard(check.zone, check.item, at)
+      return insideGuard(check, at)
     case 'dial': {
       const first = at.wheel(check.wheel)
       const { digits } = check
@@ -85,10 +85,11 @@ export function roomFor(regs: Int32Array, actor: number, item: number, at: Regis
   return Math.max(0, Math.min(room, carriesMost - carried))
 }
 
-/** Somebody is in a zone; with an item that is not -1, somebody who carries it. */
-function insideGuard(zone: number, item: number, at: Registers): Guard {
+/** Somebody is in a zone, of those that are meant; with an item that is not -1, somebody who carries it. */
+function insideGuard({ zone, item, who }: Extract<Check, { kind: 'inside' }>, at: Registers): Guard {
   return (regs) => {
     for (let character = 0; character < at.characters; character++) {
+      if (who !== null && !who.includes(character)) continue
       if (regs[at.inside(character, zone)] !== 1) continue
       if (item < 0 || regs[at.item(character, item)]! > 0) return true
     }

@@ -1,4 +1,4 @@
-import type { Check, Expanded, Placed, PlacedTransition } from '../interactables/index.ts'
+import { askedByPlans, type Check, type Expanded, type Placed, type PlacedTransition } from '../interactables/index.ts'
 import { finish, mapped } from '../model/index.ts'
 import { compileGuard, type Guard } from './guards.ts'
 import { Registers } from './registers.ts'
@@ -68,7 +68,7 @@ export interface Tables {
   /** For each zone, the machines that ask about it in some state, in file order. */
   readonly watchers: readonly (readonly number[])[]
   readonly goals: readonly Guard[]
-  /** For each requirement whether its condition holds, of any player. */
+  /** For each requirement whether its first condition holds, of any player. */
   readonly requirements: readonly Guard[]
   /** Transitions that wait for a condition to come to hold, in file and table order; the condition of each. */
   readonly awaited: readonly { readonly row: CompiledTransition; readonly holds: Guard }[]
@@ -136,7 +136,9 @@ export function* compileInSlices(expanded: Expanded): Generator<undefined, Table
       asked(({ transition: { when } }) => (when.kind === 'enter' || when.kind === 'leave') && when.zone === zone),
     ),
     goals: expanded.goals.map((goal) => anyPlayer(compileGuard(goal.check, at, expanded), expanded)),
-    requirements: expanded.requirements.map(({ check }) => anyPlayer(compileGuard(check, at, expanded), expanded)),
+    requirements: expanded.requirements.map(({ conditions: [first] }) =>
+      anyPlayer(compileGuard(first!.check, at, expanded), expanded),
+    ),
     awaited: rows.flatMap((row) => {
       const { when } = row.transition
       if (when.kind !== 'becomes') return []
@@ -173,7 +175,7 @@ function wheelNumbers({
       if (when.kind === 'becomes') look(when.check)
     }
   }
-  for (const { check } of [...goals, ...requirements]) look(check)
+  for (const { check } of askedByPlans({ goals, requirements })) look(check)
   const others = wheels.map(({ positions }, wheel) => {
     const other = Array.from({ length: positions }, (_, i) => i).find((value) => !asked[wheel]!.has(value))
     return other ?? -1

@@ -16,7 +16,7 @@ export { isMisspelt, isOneSlip, nearestName } from './nearest.ts'
 export { longestText, readSource } from './read-source.ts'
 export { join, type Source, type Span, valueSource } from './source.ts'
 export type { Provided } from './parts.ts'
-export type { Condition, Effect, Goal, SettingRef, Trigger } from './rules.ts'
+export type { Condition, Effect, Goal, Requirement, SettingRef, Trigger } from './rules.ts'
 export type { Feedback } from './feedback.ts'
 export {
   type Channel,

@@ -50,10 +50,14 @@ export interface Condition {
   readonly is?: string | boolean | number | readonly string[] | undefined
   readonly 'at-least'?: number | SettingRef | undefined
   readonly 'at-most'?: number | SettingRef | undefined
-  /** Somebody is in this zone. */
+  /** Somebody is in this zone; or, where `of` names nothing and there is no such zone, in this room. */
   readonly inside?: string | undefined
   /** With `inside`: somebody in it who carries this item. */
   readonly carrying?: string | SettingRef | undefined
+  /** With `inside`: somebody of this role, or of one of these. */
+  readonly role?: Role | readonly Role[] | undefined
+  /** With `inside`: this character. */
+  readonly character?: string | undefined
   /** The wheels of the dial stand so. */
   readonly dial?: readonly number[] | SettingRef | undefined
   /** With `inside`, `dial`, `contains` and `empty`: whose; one's own where it is left out. */
@@ -99,20 +103,37 @@ export const goal: z.ZodType<Goal> = z
   .lazy(() => z.strictObject({ title: text.optional(), ...conditionFields() }).superRefine(checkCondition))
   .meta({ id: 'goal', description: 'What must be, and stay, reachable.' })
 
-/** What must never, or always, be so. */
+/** What is required of every play: what must never, or always, be so; what must stay within reach; what must follow in time. */
 export const requirement = z
   .lazy(() =>
     z
       .strictObject({
         title: text.optional(),
         never: condition.optional().describe('This must never be so.'),
+        before: condition.optional().describe('With never: only until this has been so.'),
         always: condition.optional().describe('This must always be so, from the start on.'),
+        'can-still': condition
+          .optional()
+          .describe('Whatever has been done so far, players can still bring this about, again and again.'),
+        when: condition.optional().describe('With then and within: once this has come to be so,'),
+        then: condition.optional().describe('with when and within: this must come to be so, or be so already,'),
+        within: seconds
+          .optional()
+          .describe('with when and then: after so many seconds at the latest, whatever players do or leave undone.'),
       })
       .superRefine((value, context) => {
-        exactlyOne(value, ['never', 'always'], context)
+        exactlyOne(value, ['never', 'always', 'can-still', 'when'], context)
+        together(value, 'before', ['never'], context)
+        for (const key of ['then', 'within']) together(value, key, ['when'], context)
+        for (const key of ['then', 'within'] as const) {
+          if (value.when !== undefined && value[key] === undefined) tell(context, [], `${key} beside when`)
+        }
       }),
   )
-  .meta({ id: 'requirement', description: 'What must never, or always, be so.' })
+  .meta({ id: 'requirement', description: 'What is required of every play.' })
+
+/** What is required of every play. */
+export type Requirement = z.infer<typeof requirement>
 
 function conditionFields() {
   return {
@@ -137,8 +158,12 @@ function conditionFields() {
     is: z.union([name, z.boolean(), number, z.array(name).min(1)]).optional(),
     'at-least': orSetting(number).optional(),
     'at-most': orSetting(number).optional(),
-    inside: name.optional().describe('Somebody is in this zone, of this interactable or of the one that of names.'),
+    inside: name
+      .optional()
+      .describe('Somebody is in this zone, of this interactable or of the one that of names; or in this room.'),
     carrying: orSetting(name).optional().describe('With inside: somebody in it who carries this item.'),
+    role: rolesOf.optional().describe('With inside: somebody of this role.'),
+    character: name.optional().describe('With inside: this character.'),
     dial: orSetting(digits).optional().describe('The wheels of its dial, or of the one that of names, stand so.'),
     of: orSetting(name).optional().describe('With inside, dial, contains and empty: the interactable whose it is.'),
     all: z.array(condition).min(1).optional(),
@@ -154,7 +179,7 @@ function checkCondition(value: Condition, context: Context): void {
   together(value, 'is', ['interactable', 'flag', 'counter'], context)
   together(value, 'at-least', ['counter'], context)
   together(value, 'at-most', ['counter'], context)
-  together(value, 'carrying', ['inside'], context)
+  for (const key of ['carrying', 'role', 'character']) together(value, key, ['inside'], context)
   together(value, 'of', ['inside', 'dial', 'contains', 'empty', 'something-fits'], context)
   if (value.counter !== undefined) checkCounter(value, context)
   if (value.interactable !== undefined && !isStateName(value.is)) {

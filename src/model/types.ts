@@ -8,6 +8,7 @@ import {
   name,
   orSetting,
   outline,
+  point,
   point3,
   provided,
   rolesOf,
@@ -16,7 +17,7 @@ import {
   text,
 } from './parts.ts'
 import { feedbackByMoment, told } from './feedback.ts'
-import { condition, effect, items, trigger } from './rules.ts'
+import { condition, effect, exactlyOne, items, together, trigger } from './rules.ts'
 
 /** How a state moves the body: towards pose 0 (shut) or 1 (open), the whole way in `over` seconds. */
 export const motion = z.strictObject({
@@ -148,11 +149,37 @@ const setting: z.ZodType<Setting> = z
 
 /** A zone of an interactable: a circle round its place, or a polygon in its own frame. */
 export const zone = z
-  .strictObject({ radius: length.optional(), outline: outline.optional() })
+  .strictObject({
+    radius: length.optional().describe('A circle, so many metres round its place.'),
+    box: z.tuple([length, length]).optional().describe('A rectangle: metres along its own x and its own y.'),
+    turn: z.number().optional().describe('With box: degrees that it is turned by, counter-clockwise.'),
+    sector: z
+      .strictObject({
+        radius: length.describe('Metres.'),
+        degrees: z.number().min(1).max(359).describe('How wide it opens.'),
+        facing: z
+          .number()
+          .optional()
+          .describe('Where its middle points, in its own frame: 0 along x, 90 along y; 90 if left out.'),
+      })
+      .optional()
+      .describe('A slice of a circle, with a corner on its arc every five degrees or oftener.'),
+    ring: z
+      .strictObject({ from: length, to: length })
+      .refine(({ from, to }) => from < to, { message: 'from less than to' })
+      .optional()
+      .describe('Not nearer than from, and not farther off than to; metres.'),
+    outline: outline.optional().describe('Any shape, by its corners in its own frame.'),
+    at: point
+      .optional()
+      .describe(
+        'With radius, box, sector and ring: where its middle, or its tip, is in the own frame of what it belongs to.',
+      ),
+  })
   .superRefine((value, context) => {
-    if ((value.radius === undefined) === (value.outline === undefined)) {
-      context.addIssue({ code: 'custom', message: 'exactly one of radius, outline', path: [] })
-    }
+    exactlyOne(value, ['radius', 'box', 'sector', 'ring', 'outline'], context)
+    together(value, 'turn', ['box'], context)
+    together(value, 'at', ['radius', 'box', 'sector', 'ring'], context)
   })
 
 /** How near, and how plainly seen, an interactable must be to answer a press. */
@@ -163,6 +190,9 @@ export const range = z.strictObject({
     .union([z.enum(['handle', 'centre']), point3])
     .optional()
     .describe('handle, centre, or [x, y, z] in its frame.'),
+  'stands-in': zone
+    .optional()
+    .describe('Where, besides, a character must stand: a shape in its own frame, such as a sector in front of it.'),
   sight: z.boolean().optional().describe('Whether walls and bodies between count; they do.'),
   aim: z
     .number()

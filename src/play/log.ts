@@ -5,7 +5,8 @@ export interface NotAsked {
   readonly interactable: string
   /** Metres from the hand to its handle. */
   readonly distance: number
-  readonly why: 'out-of-range' | 'out-of-reach' | 'behind-a-wall' | 'hidden' | 'not-now' | 'not-for-it'
+  readonly why:
+    'out-of-range' | 'out-of-reach' | 'stands-elsewhere' | 'behind-a-wall' | 'hidden' | 'not-now' | 'not-for-it'
   /** For `out-of-range` and `out-of-reach`: the limit, in metres. */
   readonly limit: number | null
   /** For `hidden`: whose body is in the line of sight. */
@@ -151,7 +152,8 @@ export type Happening =
   | {
       readonly what: 'zone'
       readonly character: string
-      readonly interactable: string
+      /** What the zone belongs to; null: it is a room. */
+      readonly interactable: string | null
       readonly zone: string
       readonly inside: boolean
     }

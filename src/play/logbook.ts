@@ -223,7 +223,7 @@ export class Logbook implements StepWatcher {
 
   crossed(actor: number, zone: number, inside: boolean): void {
     const { interactable, name } = this.#stage.expanded.zones[zone]!
-    const owner = this.#name(interactable)
+    const owner = interactable < 0 ? null : this.#name(interactable)
     this.note({ what: 'zone', character: this.#personName(actor), interactable: owner, zone: name, inside })
   }
 

@@ -397,9 +397,7 @@ export class Play extends PlayState {
     if (zones.has(zone) === inside) return
     if (inside) zones.add(zone)
     else zones.delete(zone)
-    const { interactable, name } = this.stage.expanded.zones[zone]!
-    const owner = this.stage.expanded.interactables[interactable]!.name
-    this.book.note({ what: 'zone', character: this.#nameOf(character), interactable: owner, zone: name, inside })
+    this.book.crossed(character, zone, inside)
     this.step.cross(character, zone, inside)
     this.#look()
   }

@@ -1,4 +1,4 @@
-import type { Check } from '../interactables/index.ts'
+import { type Check, zoneName } from '../interactables/index.ts'
 import { handlesWithin, nearness } from '../space/index.ts'
 import type { NotAsked, Unmet } from './log.ts'
 import type { Ongoing } from './ongoing.ts'
@@ -22,7 +22,8 @@ export function nearby(play: Ongoing, character: number): NotAsked[] {
     const nothing = { limit: null, behind: null, state: null }
     if (near.why === 'out-of-range') return [{ ...common, ...nothing, why: near.why, limit: placed.radius }]
     if (near.why === 'out-of-reach') return [{ ...common, ...nothing, why: near.why, limit: person.reach }]
-    if (near.why === 'behind-a-wall') return [{ ...common, ...nothing, why: near.why }]
+    if (near.why === 'behind-a-wall' || near.why === 'stands-elsewhere')
+      return [{ ...common, ...nothing, why: near.why }]
     if (hider) {
       const behind = expanded.interactables[hider.interactable]!.name
       return [{ ...common, ...nothing, why: 'hidden', behind }]
@@ -60,9 +61,7 @@ export function unmetNames(play: Ongoing, character: number, check: Check): Unme
       return { counter: name, least: check.least, most: Math.min(check.most, 9999), is: play.countOf(check.counter) }
     }
     case 'inside': {
-      const { interactable, name } = expanded.zones[check.zone]!
-      const owner = expanded.interactables[interactable]!.name
-      return { inside: `${owner}/${name}`, carrying: expanded.items[check.item]?.name ?? null }
+      return { inside: zoneName(expanded, check.zone), carrying: expanded.items[check.item]?.name ?? null }
     }
     case 'role':
       return { acts: check.roles, role: expanded.characters[character]!.role }

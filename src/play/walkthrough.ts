@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import type { Expanded } from '../interactables/index.ts'
+import { type Expanded, zoneName } from '../interactables/index.ts'
 import {
   type Diagnostic,
   diagnostic,
@@ -258,9 +258,7 @@ function unknownNames({ steps }: Walkthrough, source: Source, levels: readonly E
   const all = (list: (expanded: Expanded) => readonly string[]): string[] => [...new Set(levels.flatMap(list))]
   const named = (of: (expanded: Expanded) => readonly { readonly name: string }[]): string[] =>
     all((expanded) => of(expanded).map((one) => one.name))
-  const zones = all((expanded) =>
-    expanded.zones.map((zone) => `${expanded.interactables[zone.interactable]!.name}/${zone.name}`),
-  )
+  const zones = all((expanded) => expanded.zones.map((_, zone) => zoneName(expanded, zone)))
   const interactables = named((expanded) => expanded.interactables)
   const grounds = [...all(({ level }) => [...Object.keys(level.rooms), ...Object.keys(level.doorways ?? {})]), ...zones]
   const places = [...interactables, ...grounds]

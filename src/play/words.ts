@@ -65,7 +65,7 @@ export function entryText(entry: LogEntry): string {
         ? `signal ${entry.signal} is heard by nobody`
         : `signal ${entry.signal} is heard by ${entry.by.join(', ')}`
     case 'zone':
-      return `${entry.character} ${entry.inside ? 'enters' : 'leaves'} ${entry.interactable}/${entry.zone}`
+      return `${entry.character} ${entry.inside ? 'enters' : 'leaves'} ${entry.interactable === null ? '' : `${entry.interactable}/`}${entry.zone}`
     case 'goal':
       return `goal ${entry.goal} is met`
     case 'signal-storm':
@@ -102,6 +102,8 @@ export function notAskedText(near: NotAsked): string {
       return `${far}: its range ends at ${metres(near.limit)}`
     case 'out-of-reach':
       return `${far}: the hand reaches ${metres(near.limit)}`
+    case 'stands-elsewhere':
+      return `${far}: not to be pressed from this side`
     case 'behind-a-wall':
       return `${far}: behind a wall`
     case 'hidden':

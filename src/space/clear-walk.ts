@@ -2,7 +2,8 @@ import type { PlacedCharacter } from '../interactables/index.ts'
 import { between, distance, edges, nearestShare, type Point, type Segment, sideOf, toSegment } from './geometry.ts'
 import { type Grid, middleOf } from './grid.ts'
 import { type Layout, type Shape, touching } from './layout.ts'
-import { apart, handsBreadth } from './legs.ts'
+import { apart } from './legs.ts'
+import { handsBreadth } from './zone-shapes.ts'
 import { cornersOf } from './squares.ts'
 import type { Facts, Signature } from './alternatives.ts'
 
@@ -285,8 +286,10 @@ function length([x, y]: Point): number {
 /** Whether a character that is inside (or outside) a zone at the start stays so, or changes that just once, where it is crossed. */
 function keepsSide(walk: Walk, zone: Shape, inside: boolean, isCrossed: boolean, { radius }: PlacedCharacter): boolean {
   if (zone.kind === 'polygon') return keepsPolygonSide(walk, zone.outline, inside, isCrossed)
+  // Past the hole of a ring, a ring is like a circle.
+  if (zone.kind === 'ring' && !keepsOff(walk, pointOf(zone.at), zone.inner)) return false
   if (inside || isCrossed) return true
-  return zone.kind === 'circle'
+  return zone.kind === 'circle' || zone.kind === 'ring'
     ? keepsOff(walk, pointOf(zone.at), zone.radius)
     : keepsOff(walk, rectangleOf(zone.body), radius + handsBreadth - touching)
 }

@@ -1,7 +1,7 @@
 import type { Placed, PlacedCharacter } from '../interactables/index.ts'
 import { boxAround } from './boxes.ts'
-import { between, distance, moved, nearestShare, type Point, type Segment } from './geometry.ts'
-import { canStand, type Layout, type Standable } from './layout.ts'
+import { between, distance, edges, moved, nearestShare, type Point, type Segment } from './geometry.ts'
+import { canStand, type Layout, type Shape, type Standable } from './layout.ts'
 import { nearnessIn, sightingOf } from './reach.ts'
 
 /**
@@ -59,7 +59,7 @@ export function nearestWritten(layout: Standable, p: Point, radius: number): Poi
  * each two, and on it at one spot between each two curves (sweeping an arrangement of curves: Bentley and Ottmann 1979).
  */
 export function answeringSpot(layout: Layout, placed: Placed, character: PlacedCharacter): Point | null {
-  const { handle, rangeFrom } = layout.figures[placed.index]!
+  const { handle, rangeFrom, standsIn } = layout.figures[placed.index]!
   if (!handle || !rangeFrom) return null
   const at: Point = [handle[0], handle[1]]
   const reach = level(character.reach, handle[2] - character.hand)
@@ -75,6 +75,7 @@ export function answeringSpot(layout: Layout, placed: Placed, character: PlacedC
     ...besideWalls(layout, at, reach, character.radius - 1e-6),
     { kind: 'circle', at: [rangeFrom[0], rangeFrom[1]], radius: range },
     { kind: 'circle', at, radius: reach },
+    ...(standsIn === null ? [] : bordersOf(standsIn)),
     ...screens.map((line): Curve => ({ kind: 'line', line })),
   ]
   const corners = [...curves.flatMap((curve) => cornersOf(curve, at)), ...meetings(curves)]
@@ -89,6 +90,14 @@ export function answeringSpot(layout: Layout, placed: Placed, character: PlacedC
     }
   }
   return null
+}
+
+/** The borders of a zone where somebody must stand. */
+function bordersOf(zone: Shape): Curve[] {
+  if (zone.kind === 'polygon') return edges(zone.outline).map((line) => ({ kind: 'line', line }))
+  if (zone.kind === 'skin') return []
+  const radii = zone.kind === 'ring' ? [zone.radius, zone.inner] : [zone.radius]
+  return radii.map((radius) => ({ kind: 'circle', at: zone.at, radius }))
 }
 
 /** How far off on the ground something may be that is so far off in all, and so far up or down; null: out of reach. */

@@ -1,9 +1,20 @@
 import type { Expanded, NameProblem, Placed, PlacedCharacter } from '../interactables/index.ts'
-import { join, type Level, mapped } from '../model/index.ts'
+import { join, type Level, mapped, type ZoneDefinition } from '../model/index.ts'
 import { type Box, boxAround, Boxes, boxOf } from './boxes.ts'
 import { nearestWritten } from './closest.ts'
 import { type DoorwayPlace, placeDoorway } from './doorways.ts'
-import { crossesItself, edges, hair, moved, outside, type Point, rectangle, type Segment, turned } from './geometry.ts'
+import {
+  crossesItself,
+  direction,
+  edges,
+  hair,
+  moved,
+  outside,
+  type Point,
+  rectangle,
+  type Segment,
+  turned,
+} from './geometry.ts'
 import {
   canStand,
   type Figure,
@@ -13,8 +24,8 @@ import {
   onGround,
   type Shape,
   type Standable,
-  zoneBox,
 } from './layout.ts'
+import { zoneBox } from './zone-shapes.ts'
 
 /** Puts a level on the ground. Places that cannot be meant are told in `problems`. */
 export function* layOut(expanded: Expanded): Generator<undefined, Layout> {
@@ -40,9 +51,11 @@ export function* layOut(expanded: Expanded): Generator<undefined, Layout> {
     walls: [...roomWalls, ...solids.flatMap(edges)],
     screens: [...roomWalls, ...obstacles.filter((o) => !seeable(o.blocks)).flatMap((o) => edges(o.outline as Point[]))],
     figures,
-    zones: expanded.zones.map(({ shape, interactable }) =>
-      zoneShape(shape, expanded.interactables[interactable]!, doorwayOf, figures[interactable]?.body ?? null),
-    ),
+    zones: expanded.zones.map(({ shape, interactable }) => {
+      const owner = expanded.interactables[interactable]
+      const frame = owner ? frameOf(owner, level, doorwayOf) : null
+      return zoneShape(shape, frame?.at ?? [0, 0], frame?.turn ?? 0, figures[interactable]?.body ?? null)
+    }),
   }
   const placed = { ...ground, near: nearby(ground) }
   const starts = expanded.characters.map(({ start, radius }) => nearestWritten(placed, start, radius))
@@ -108,6 +121,7 @@ function figure(placed: Placed, level: Level, doorways: Doorways): Figure {
       pivot: null,
       handle: null,
       rangeFrom: null,
+      standsIn: null,
       comesAndGoes: false,
       hides: false,
       pressable,
@@ -125,7 +139,8 @@ function figure(placed: Placed, level: Level, doorways: Doorways): Figure {
         : ([...moved(turned([from[0], from[1]], turn), at), from[2]] as const)
   const comesAndGoes = body !== null && blocking > 0 && blocking < placed.states.length
   const pivot = pivotPoint(placed, at, turn, size)
-  return { body, turn, pivot, handle, rangeFrom, comesAndGoes, hides: hides && body !== null, pressable }
+  const standsIn = placed.standsIn === null ? null : zoneShape(placed.standsIn, at, turn, body)
+  return { body, turn, pivot, handle, rangeFrom, standsIn, comesAndGoes, hides: hides && body !== null, pressable }
 }
 
 /** A frame: its own y leads through a doorway, its own x across. */
@@ -164,18 +179,32 @@ function handlePoint(placed: Placed, at: Point, turn: number, size: Point | null
   return [wx, wy, height ?? handle.height ?? 1]
 }
 
-function zoneShape(
-  shape: Expanded['zones'][number]['shape'],
-  placed: Placed,
-  doorways: Doorways,
-  body: readonly Point[] | null,
-): Shape {
-  const doorway = placed.doorway === null ? undefined : doorways.get(placed.doorway)
-  const at: Point = doorway?.at ?? placed.at ?? [0, 0]
-  const turn = (doorway ? doorway.turn - 90 : 0) + placed.turn
-  if (shape === 'skin') return { kind: 'skin', body: body ?? rectangle(at, [0.02, 0.02], 0) }
-  if (shape.outline === undefined) return { kind: 'circle', at, radius: shape.radius ?? 1 }
-  return { kind: 'polygon', outline: (shape.outline as Point[]).map((p) => moved(turned(p, turn), at)) }
+/** A zone on the ground, of something at some place that is turned by so many degrees. */
+function zoneShape(shape: ZoneDefinition | 'skin', place: Point, turn: number, body: readonly Point[] | null): Shape {
+  if (shape === 'skin') return { kind: 'skin', body: body ?? rectangle(place, [0.02, 0.02], 0) }
+  if (shape.outline) {
+    return { kind: 'polygon', outline: (shape.outline as Point[]).map((p) => moved(turned(p, turn), place)) }
+  }
+  const at = shape.at ? moved(turned([shape.at[0], shape.at[1]], turn), place) : place
+  if (shape.box) {
+    return { kind: 'polygon', outline: rectangle(at, [shape.box[0], shape.box[1]], turn + (shape.turn ?? 0)) }
+  }
+  if (shape.ring) return { kind: 'ring', at, inner: shape.ring.from, radius: shape.ring.to }
+  if (shape.sector) {
+    const { radius, degrees, facing = 90 } = shape.sector
+    return { kind: 'polygon', outline: sectorOf(at, radius, degrees, turn + facing) }
+  }
+  return { kind: 'circle', at, radius: shape.radius ?? 1 }
+}
+
+/** A slice of a circle as a polygon, with a corner on its arc every five degrees or oftener; counter-clockwise. */
+function sectorOf(at: Point, radius: number, degrees: number, facing: number): Point[] {
+  const steps = Math.ceil(degrees / 5)
+  const arc = Array.from({ length: steps + 1 }, (_, i): Point => {
+    const [x, y] = direction(facing - degrees / 2 + (degrees * i) / steps)
+    return moved(at, [x * radius, y * radius])
+  })
+  return [at, ...arc]
 }
 
 function outlineProblems(level: Level): NameProblem[] {

@@ -1,11 +1,13 @@
 import type { NameProblem } from '../interactables/index.ts'
-import { type Box, boxAround, type Boxes, boxOf } from './boxes.ts'
+import { boxAround, type Boxes } from './boxes.ts'
 import type { DoorwayPlace } from './doorways.ts'
 import { hair, inPolygon, type Point, type Segment, toSegment } from './geometry.ts'
 
 /** A zone on the ground. */
 export type Shape =
   | { readonly kind: 'circle'; readonly at: Point; readonly radius: number }
+  /** Not nearer than `inner`, and not farther off than `radius`. */
+  | { readonly kind: 'ring'; readonly at: Point; readonly inner: number; readonly radius: number }
   | { readonly kind: 'polygon'; readonly outline: readonly Point[] }
   /** Wherever a character's side comes within a hand's breadth of a body. */
   | { readonly kind: 'skin'; readonly body: readonly Point[] }
@@ -22,6 +24,8 @@ export interface Figure {
   readonly handle: readonly [number, number, number] | null
   /** What the range is measured from; null: it stands nowhere. */
   readonly rangeFrom: readonly [number, number, number] | null
+  /** Where a character must stand, besides, for a press to go to it; null: anywhere. */
+  readonly standsIn: Shape | null
   /** Its body blocks walking in some states and not in others. */
   readonly comesAndGoes: boolean
   /** Its body blocks sight in some states at least. */
@@ -72,12 +76,6 @@ export type Grounds = Omit<Layout, 'near' | 'starts' | 'problems'>
 
 /** All that is needed to tell where somebody can stand. */
 export type Standable = Grounds & Pick<Layout, 'near'>
-
-/** The box round a zone; of a skin, the box round the body. */
-export function zoneBox(zone: Shape): Box {
-  if (zone.kind === 'circle') return boxAround(zone.at, zone.radius)
-  return boxOf(zone.kind === 'skin' ? zone.body : zone.outline)
-}
 
 /** What a character's side may come into a wall by, in metres, and still stand. */
 export const touching = 1e-6

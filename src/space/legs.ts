@@ -11,6 +11,7 @@ import {
 } from './geometry.ts'
 import { boxOf } from './boxes.ts'
 import { type Layout, type Shape, touching } from './layout.ts'
+import { handsBreadth, inZone, onBody } from './zone-shapes.ts'
 
 /** Something that changes for a character on its way: it comes into, or out of, a zone or the ground of a body. */
 export interface Crossing {
@@ -107,20 +108,6 @@ export function spotOn(leg: Leg, elapsed: number, speed: number): Point {
   return share >= 1 ? leg.to : between(leg.from, leg.to, share)
 }
 
-/** Metres between the side of a character and a body that it touches. */
-export const handsBreadth = 0.1
-
-/** Whether a character, by its centre, is in a zone, its border included. */
-export function inZone(zone: Shape, p: Point, radius: number): boolean {
-  if (zone.kind === 'skin') return onBody(zone.body, p, radius + handsBreadth)
-  return zone.kind === 'circle' ? distance(p, zone.at) <= zone.radius : inPolygon(p, zone.outline)
-}
-
-/** Whether a character would be in the way of a body. */
-export function onBody(body: readonly Point[], p: Point, radius: number): boolean {
-  return toPolygon(p, body) < radius - touching
-}
-
 /** Whether a character can walk straight from one spot to another without touching a wall or one of some bodies. */
 export function isClear(
   layout: Layout,
@@ -148,7 +135,11 @@ interface Span {
 function zoneChanges(zone: Shape, radius: number, from: Point, to: Point, inside = inZone(zone, from, radius)): Span[] {
   if (zone.kind === 'skin') return bodyChanges(zone.body, radius + handsBreadth, from, to, inside)
   const shares =
-    zone.kind === 'circle' ? circleShares(zone.at, zone.radius, from, to) : outlineShares(zone.outline, from, to)
+    zone.kind === 'polygon'
+      ? outlineShares(zone.outline, from, to)
+      : [zone.radius, ...(zone.kind === 'ring' ? [zone.inner] : [])].flatMap((radius) =>
+          circleShares(zone.at, radius, from, to),
+        )
   return changes(shares, (t) => inZone(zone, between(from, to, t), radius), inside)
 }
 

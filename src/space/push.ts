@@ -2,7 +2,7 @@ import { boxOf } from './boxes.ts'
 import { between, distance, edges, nearestShare, type Point, type Segment, toSegment } from './geometry.ts'
 import { eachCell, middleOf } from './grid.ts'
 import { canStand } from './layout.ts'
-import { onBody } from './legs.ts'
+import { onBody } from './zone-shapes.ts'
 import type { Space } from './space.ts'
 
 /** How far from a body that pushed it a character stands, in metres, beside its radius. */

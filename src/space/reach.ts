@@ -1,7 +1,8 @@
 import type { Placed, PlacedCharacter } from '../interactables/index.ts'
 import { boxAround } from './boxes.ts'
 import { edges, type Point, type Segment } from './geometry.ts'
-import type { Layout } from './layout.ts'
+import type { Layout, Shape } from './layout.ts'
+import { zoneHolds } from './zone-shapes.ts'
 import { hiddenWithin, type Tri } from './sight.ts'
 import { pointWithin } from './squares.ts'
 
@@ -14,7 +15,7 @@ export interface Nearness {
   /** Interactables whose bodies are in the line of sight (while they block sight), and whether that is certain. */
   readonly hiders: readonly { readonly interactable: number; readonly hides: Tri }[]
   /** Why it does not answer; null where it may. */
-  readonly why: 'out-of-range' | 'out-of-reach' | 'behind-a-wall' | null
+  readonly why: 'out-of-range' | 'out-of-reach' | 'stands-elsewhere' | 'behind-a-wall' | null
 }
 
 /** The interactables that can be pressed, and whose handles may be within reach of a spot, ascending. */
@@ -36,6 +37,8 @@ export interface Sighting {
   readonly placed: Placed
   readonly handle: readonly [number, number, number]
   readonly rangeFrom: readonly [number, number, number]
+  /** Where a character must stand, besides; null: anywhere. */
+  readonly standsIn: Shape | null
   /** What may stand between; none where sight does not matter. */
   readonly screens: readonly Segment[]
   readonly hiders: readonly { readonly interactable: number; readonly sides: readonly Segment[] }[]
@@ -43,9 +46,9 @@ export interface Sighting {
 
 /** What there is round the handle of an interactable as far as a character reaches; null where it stands nowhere. */
 export function sightingOf(layout: Layout, placed: Placed, { reach }: PlacedCharacter): Sighting | null {
-  const { handle, rangeFrom } = layout.figures[placed.index]!
+  const { handle, rangeFrom, standsIn } = layout.figures[placed.index]!
   if (!handle || !rangeFrom) return null
-  if (!placed.sight) return { placed, handle, rangeFrom, screens: [], hiders: [] }
+  if (!placed.sight) return { placed, handle, rangeFrom, standsIn, screens: [], hiders: [] }
   const box = boxAround([handle[0], handle[1]], reach)
   const screens = layout.near.screens.near(box, margin).map((screen) => layout.screens[screen]!)
   const hiders = layout.near.hiders.near(box, margin).filter((interactable) => interactable !== placed.index)
@@ -53,6 +56,7 @@ export function sightingOf(layout: Layout, placed: Placed, { reach }: PlacedChar
     placed,
     handle,
     rangeFrom,
+    standsIn,
     screens,
     hiders: hiders.map((interactable) => ({ interactable, sides: edges(layout.figures[interactable]!.body!) })),
   }
@@ -72,7 +76,7 @@ export function nearness(layout: Layout, placed: Placed, character: PlacedCharac
  * square round `p` whose corners are so far off, and is "maybe" where those spots differ.
  */
 export function nearnessIn(sighting: Sighting, character: PlacedCharacter, p: Point, slack: number): Nearness {
-  const { placed, handle, rangeFrom, screens, hiders } = sighting
+  const { placed, handle, rangeFrom, standsIn, screens, hiders } = sighting
   const toHandle = fromHand(p, character.hand, handle)
   const within = (point: readonly [number, number, number], limit: number): Tri => {
     if (slack === 0) return fromHand(p, character.hand, point) <= limit ? 'yes' : 'no'
@@ -84,7 +88,9 @@ export function nearnessIn(sighting: Sighting, character: PlacedCharacter, p: Po
     const why = inRange === 'no' ? 'out-of-range' : 'out-of-reach'
     return { answers: 'no', distance: toHandle, hiders: [], why }
   }
-  const near = inRange === 'yes' && inReach === 'yes' ? 'yes' : 'maybe'
+  const stands = standsIn === null ? 'yes' : zoneHolds(standsIn, p, character.radius, slack)
+  if (stands === 'no') return { answers: 'no', distance: toHandle, hiders: [], why: 'stands-elsewhere' }
+  const near = inRange === 'yes' && inReach === 'yes' && stands === 'yes' ? 'yes' : 'maybe'
   const to: Point = [handle[0], handle[1]]
   const walled = screens.length === 0 ? 'no' : hiddenWithin(p, to, screens, slack)
   if (walled === 'yes') return { answers: 'no', distance: toHandle, hiders: [], why: 'behind-a-wall' }

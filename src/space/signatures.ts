@@ -15,14 +15,14 @@ import {
 } from './alternatives.ts'
 import { boxAround, boxOf } from './boxes.ts'
 import { answeringSpot } from './closest.ts'
-import { inPolygon, type Point } from './geometry.ts'
+import type { Point } from './geometry.ts'
 import { met } from './clear-walk.ts'
 import { eachCell, type Grid, middleOf, standing } from './grid.ts'
-import { type Layout, type Shape, touching, zoneBox } from './layout.ts'
-import { handsBreadth, inZone, onBody } from './legs.ts'
+import { type Layout, touching } from './layout.ts'
 import { nearnessIn, type Sighting, sightingOf } from './reach.ts'
 import type { Tri } from './sight.ts'
-import { bodyWithin, isOnBorder, pointWithin } from './squares.ts'
+import { bodyWithin } from './squares.ts'
+import { handsBreadth, inZone, onBody, zoneBox, zoneHolds } from './zone-shapes.ts'
 
 /** Signatures by number, each once. */
 export class Signatures {
@@ -166,7 +166,7 @@ export function isWithin(
 }
 
 function zoneAt({ layout, character }: CloseLook, index: number, p: Point, slack: number): Tri {
-  return zoneHolds(layout.zones[index]!, p, character, slack)
+  return zoneHolds(layout.zones[index]!, p, character.radius, slack)
 }
 
 function bodyAt({ layout, character }: CloseLook, index: number, p: Point, slack: number): Tri {
@@ -204,14 +204,6 @@ function nearTo(sighting: Sighting, character: PlacedCharacter, p: Point, slack:
   const { index, priority } = sighting.placed
   const [x, y] = sighting.handle
   return { interactable: index, answers, distance, handle: [x, y], hiders, priority }
-}
-
-function zoneHolds(zone: Shape, p: Point, { radius }: PlacedCharacter, slack: number): Tri {
-  if (slack === 0) return inZone(zone, p, radius) ? 'yes' : 'no'
-  if (zone.kind === 'skin') return bodyWithin(p, slack, zone.body, radius + handsBreadth - touching)
-  if (zone.kind === 'circle') return pointWithin(p, slack, zone.at, zone.radius)
-  if (isOnBorder(p, slack, zone.outline)) return 'maybe'
-  return inPolygon(p, zone.outline) ? 'yes' : 'no'
 }
 
 /** Whether a character would be in the way of a body; touching it is not being in its way. */
@@ -262,7 +254,7 @@ function* gatherFacts(
     ]
     eachCell(grid, zoneBox(zone), margin + around, (cell) => {
       if (!stands(cell)) return
-      const is = zoneHolds(zone, middleOf(grid, cell), character, grid.slack)
+      const is = zoneHolds(zone, middleOf(grid, cell), character.radius, grid.slack)
       if (is !== 'no') add(cell, 'zones', is === 'yes' ? whole! : partly!)
     })
   }

@@ -2,7 +2,7 @@ import type { PlacedCharacter } from '../interactables/index.ts'
 import { boxAround } from './boxes.ts'
 import type { Point } from './geometry.ts'
 import type { Layout } from './layout.ts'
-import { handsBreadth, inZone, onBody } from './legs.ts'
+import { handsBreadth, inZone, onBody } from './zone-shapes.ts'
 
 /** What is so at a spot for a character: the zones it is in, and the bodies it is in the way of, both ascending. */
 export function surroundings(

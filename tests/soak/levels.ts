@@ -1,4 +1,4 @@
-import type { Level, TypeDefinition } from '../../src/model/index.ts'
+import type { Level, TypeDefinition, ZoneDefinition } from '../../src/model/index.ts'
 import { Random } from './random.ts'
 
 type Point = [number, number]
@@ -16,6 +16,11 @@ export type Feature =
   | 'sight-only obstacle'
   | 'handle in a wall'
   | 'overlapping zones'
+  | 'box'
+  | 'sector'
+  | 'ring'
+  | 'stands in'
+  | 'chance'
   | 'high speed'
   | 'low speed'
   | 'timer of 1 ms'
@@ -40,6 +45,11 @@ export const features: readonly Feature[] = [
   'sight-only obstacle',
   'handle in a wall',
   'overlapping zones',
+  'box',
+  'sector',
+  'ring',
+  'stands in',
+  'chance',
   'high speed',
   'low speed',
   'timer of 1 ms',
@@ -110,6 +120,28 @@ class Maker {
       interactables: this.#things,
       characters: this.#characters(),
       goals: { goal: goal === null ? { carries: 'key' } : { interactable: goal, is } },
+    }
+  }
+
+  /** A zone of some shape, off its middle now and then. */
+  #shape(feature: Feature | null = null): ZoneDefinition {
+    const random = this.#random
+    if (feature) this.has.add(feature)
+    const kind = random.pick(['box', 'sector', 'ring'] as const)
+    this.has.add(kind)
+    const at = random.chance(0.3) ? { at: [random.between(-0.5, 0.5), random.between(-0.5, 0.5)] as Point } : {}
+    if (kind === 'box') {
+      const box: Point = [random.between(0.3, 1.5), random.between(0.3, 1.5)]
+      return { box, ...(random.chance(0.5) ? { turn: random.between(-90, 90) } : {}), ...at }
+    }
+    if (kind === 'ring') {
+      const from = random.between(0.2, 0.8)
+      return { ring: { from, to: from + random.between(0.1, 0.8) }, ...at }
+    }
+    const facing = random.chance(0.5) ? { facing: random.pick([0, 180, 270, random.between(0, 360)]) } : {}
+    return {
+      sector: { radius: random.between(0.5, 1.6), degrees: random.pick([30, 90, 120, 200, 300]), ...facing },
+      ...at,
     }
   }
 
@@ -333,6 +365,7 @@ class Maker {
       turn: random.pick([0, 0, this.#turn, random.between(0, 359)]),
       ...(random.chance(0.2) ? { range: { radius: random.pick([0.5, 0.8, 3]), sight: random.chance(0.7) } } : {}),
       ...(random.chance(0.1) ? { range: { aim: random.pick([10, 45]) } } : {}),
+      ...(random.chance(0.15) ? { range: { radius: 1.5, 'stands-in': this.#shape('stands in') } } : {}),
       ...(random.chance(0.3) ? { who: ['player', 'companion'] as const } : {}),
       ...(made.instance ?? {}),
     }
@@ -344,6 +377,7 @@ class Maker {
     time: (): number => this.#time(),
     effects: (): Effect[] => this.#effects(),
     guard: (): Record<string, unknown> => this.#guard(),
+    shape: (): ZoneDefinition => this.#shape(),
     note: (feature: Feature): void => {
       this.has.add(feature)
     },
@@ -384,6 +418,51 @@ const makers: readonly ((maker: Maker) => Made)[] = [
       ],
     },
   }),
+  // A mat of an odd shape.
+  ({ make }) => ({
+    type: {
+      zones: { odd: make.shape() },
+      states: { up: {}, down: {} },
+      transitions: [
+        { name: 'on', from: 'up', to: 'down', trigger: { enter: 'odd' }, effects: make.effects() },
+        { name: 'off', from: 'down', to: 'up', trigger: { leave: 'odd' }, ...make.guard() },
+      ],
+    },
+  }),
+  // What chance draws.
+  ({ make }) => {
+    make.note('chance')
+    return {
+      type: {
+        contains: { items: [{ item: 'key' }, { item: 'coin', count: 2 }], empty: { all: [] } },
+        states: { full: {}, drawn: { lasting: true } },
+        transitions: [
+          {
+            name: 'key',
+            from: 'full',
+            to: 'drawn',
+            trigger: { chance: 'key' },
+            ...make.guard(),
+            effects: [{ 'put-in': 'key' }, { 'take-out': true }],
+          },
+          {
+            name: 'noise',
+            from: 'full',
+            to: make.random().pick(['full', 'drawn']),
+            trigger: { chance: 'noise' },
+            effects: make.effects(),
+          },
+          {
+            name: 'more',
+            from: 'drawn',
+            trigger: 'press',
+            guard: { 'something-fits': true },
+            effects: [{ 'take-out': true }],
+          },
+        ],
+      },
+    }
+  },
   // Two mats that lie over each other.
   ({ make }) => {
     make.note('overlapping zones')

@@ -1,4 +1,4 @@
-import type { Level } from '../../src/model/index.ts'
+import type { Level, ZoneDefinition } from '../../src/model/index.ts'
 
 type Point = readonly [number, number]
 
@@ -14,14 +14,19 @@ function placed(level: Level, at: (p: Point) => Point, angle: (degrees: number) 
   const map = <T, R>(all: Readonly<Record<string, T>> | undefined, make: (one: T) => R): Record<string, R> =>
     Object.fromEntries(Object.entries(all ?? {}).map(([name, one]) => [name, make(one)]))
   const own = ([x, y]: Point): [number, number] => [mirrors ? -x : x, y]
+  const ownZone = (zone: ZoneDefinition): ZoneDefinition => ({
+    ...zone,
+    ...(zone.outline ? { outline: zone.outline.map((p) => own(p as Point)) } : {}),
+    ...(zone.at ? { at: own(zone.at) } : {}),
+    ...(zone.turn !== undefined && mirrors ? { turn: -zone.turn } : {}),
+    ...(zone.sector && mirrors ? { sector: { ...zone.sector, facing: 180 - (zone.sector.facing ?? 90) } } : {}),
+  })
   const outlined = <T extends { outline: readonly Point[] }>(one: T): T => ({ ...one, outline: one.outline.map(at) })
   const types = map(level.types, (type) => ({
     ...type,
     ...(type.zones
       ? {
-          zones: map(type.zones, (zone) =>
-            zone.outline ? { outline: zone.outline.map((p) => own(p as Point)) } : zone,
-          ),
+          zones: map(type.zones, (zone) => ownZone(zone)),
         }
       : {}),
   }))
@@ -44,11 +49,14 @@ function placed(level: Level, at: (p: Point) => Point, angle: (degrees: number) 
     })),
     types,
     interactables: map(level.interactables, (one) => {
+      const range = one.range?.['stands-in']
+        ? { range: { ...one.range, 'stands-in': ownZone(one.range['stands-in']) } }
+        : {}
       if (!one.at) return mirrors && one.type === 'door' ? { ...one, set: hungOtherwise(one.set) } : one
       const [x, y] = at([one.at[0], one.at[1]])
       // A body lies the same way round after half a turn; what is in its own frame is mirrored in that.
       const turn = mirrors ? -(one.turn ?? 0) : angle(one.turn ?? 0)
-      return { ...one, at: one.at.length === 3 ? [x, y, one.at[2]] : [x, y], turn }
+      return { ...one, ...range, at: one.at.length === 3 ? [x, y, one.at[2]] : [x, y], turn }
     }),
     characters: map(level.characters, (one) => ({
       ...one,

@@ -147,7 +147,7 @@ function contextOf({ evidence, project }: Folding, stage: Stage, now: Possible):
     possible: null,
     gap: null,
   }
-  return { stage, evidence: assumed, problems: problemsOf(stage, project), project }
+  return { stage, evidence: assumed, problems: problemsOf(stage, project), project, watching: new Map() }
 }
 
 /** Where what others follow from is no more than a sign, a goal among them whose obstruction is known leads instead. */

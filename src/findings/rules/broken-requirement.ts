@@ -1,8 +1,11 @@
+import type { PlacedRequirement } from '../../interactables/index.ts'
 import type { Stage } from '../../play/index.ts'
+import { brokenKey, lateKey } from '../requirements/watched.ts'
+import { type Asked, type Context, found, type Found, type Rule, ruledOut, undecided, witnessed } from '../rule.ts'
+import { somePart } from '../shared/conditions.ts'
 import { goalText } from '../shared/texts.ts'
 import { rowSubject } from '../shared/rows.ts'
 import { setOffBy } from '../shared/steps.ts'
-import { type Rule, witnessed } from '../rule.ts'
 
 const start = 'broken '
 
@@ -10,13 +13,15 @@ const start = 'broken '
 export interface BrokenRequirementFacts {
   readonly requirement: string
   readonly title: string | null
-  readonly kind: 'never' | 'always'
-  /** The transition that breaks it; null where none does: it is broken by where somebody goes, or from the start on. */
+  readonly kind: PlacedRequirement['kind']
+  /** For a requirement about a time: in how many seconds. */
+  readonly seconds: number | null
+  /** What breaks it: a transition, or somebody who walks; null where nothing does: it is broken by the time, or from the start on. */
   readonly by: string | null
   readonly isAtStart: boolean
 }
 
-/** Something that must never be so can be so, or something that must always be so can fail to be. */
+/** Something that is required of every play does not hold in one. */
 export const brokenRequirement: Rule<BrokenRequirementFacts> = {
   name: 'broken-requirement',
   severity: 'error',
@@ -24,49 +29,127 @@ export const brokenRequirement: Rule<BrokenRequirementFacts> = {
     const { requirements } = stage.expanded
     const isBroken = (index: number, regs: Int32Array): boolean =>
       stage.tables.requirements[index]!(regs, 0) === (requirements[index]!.kind === 'never')
-    const indexOf = (key: string): number => requirements.findIndex(({ name }) => start + name === key)
+    const plain = requirements.flatMap(({ name, kind }, index) =>
+      kind === 'never' || kind === 'always' ? [{ key: start + name, index }] : [],
+    )
     return {
       isFault: () => true,
-      onSituation: requirements.map(({ name }, index) => (regs, see) => {
-        if (isBroken(index, regs)) see(start + name)
+      onSituation: plain.map(({ key, index }) => (regs, see) => {
+        if (isBroken(index, regs)) see(key)
       }),
-      isShown: (key, play) => isBroken(indexOf(key), play.registers()),
+      isShown: (key, play) => isBroken(plain.find((one) => one.key === key)!.index, play.registers()),
     }
   },
   ask(context) {
-    const { stage } = context
-    return stage.expanded.requirements.flatMap(({ name, title, kind, path }) => {
+    return context.stage.expanded.requirements.flatMap((one) => {
       // Of what asks for something that is not there nothing is known.
-      if (context.problems.some((problem) => problem.path.startsWith(`${path}.`))) return []
-      const asked = witnessed(context, name, [start + name], () => ({
-        path,
-        facts: { requirement: name, title, kind, by: null, isAtStart: false },
-        grant: null,
-      }))
-      const found = asked.found.map((one) => ({
-        ...one,
-        facts: { ...one.facts, by: breakerOf(stage, one.steps), isAtStart: one.steps.length === 0 },
-      }))
-      return [{ ...asked, found }]
+      if (context.problems.some((problem) => problem.path.startsWith(`${one.path}.`))) return []
+      if (one.kind === 'never' || one.kind === 'always') return [askPlain(context, one)]
+      return [one.kind === 'can-still' ? askLasting(context, one) : askWatched(context, one)]
     })
   },
-  says({ requirement, title, kind, by, isAtStart }) {
+  says(facts) {
+    const { requirement, title, kind, by, isAtStart, seconds } = facts
     const how = isAtStart
       ? 'it is broken before anybody has done anything'
       : by === null
-        ? 'a player can break it'
+        ? 'it comes to be broken'
         : `${by} can break it`
-    const what = kind === 'never' ? 'what must never be so comes to be so' : 'what must always be so is so no longer'
+    const what = {
+      never: 'what must never be so comes to be so',
+      before: 'what must not be so until then comes to be so before',
+      always: 'what must always be so is so no longer',
+      'can-still': 'from then on nobody can bring it about any more',
+      within: `what must follow has not come within ${String(seconds)} s`,
+    }[kind]
     return `The requirement ${goalText({ goal: requirement, title })} does not hold: ${how}; ${what}.`
   },
-  fix() {
+  fix({ kind }) {
+    if (kind === 'within') return 'Let it come by itself, or sooner; or allow more time in the requirement.'
+    if (kind === 'can-still') return 'Keep a way back open, or ask for less in the requirement.'
     return 'Let a guard keep what breaks it from happening, or ask for less in the requirement.'
   },
 }
 
-/** The transition that the last of some steps sets off; null where it sets off none. */
-function breakerOf(stage: Stage, steps: Parameters<typeof setOffBy>[1]): string | null {
+function factsOf({ name, title, kind, ms }: PlacedRequirement): BrokenRequirementFacts {
+  return {
+    requirement: name,
+    title,
+    kind,
+    seconds: ms === null ? null : ms / 1000,
+    by: null,
+    isAtStart: false,
+  }
+}
+
+/** What must never be so, or always: seen in situations. */
+function askPlain(context: Context, one: PlacedRequirement): Asked<BrokenRequirementFacts> {
+  return brokenBy(
+    context.stage,
+    witnessed(context, one.name, [start + one.name], () => ({ path: one.path, facts: factsOf(one), grant: null })),
+  )
+}
+
+/** What is watched: an order, or a time. */
+function askWatched(context: Context, one: PlacedRequirement): Asked<BrokenRequirementFacts> {
+  const { stage } = context
+  const watching = context.watching.get(one.name)
+  if (!watching) return undecided(one.name, interrupted)
+  const isOne = stage.expanded.characters.filter(({ role }) => role === 'player').length === 1
+  if (!isOne && one.conditions.some(({ check }) => asksActor(check))) {
+    return undecided(one.name, 'it asks what one of several players carries, or is remembered of')
+  }
+  const seen = (key: string): Asked<BrokenRequirementFacts> =>
+    witnessed(watching, one.name, [key + one.name], () => ({ path: one.path, facts: factsOf(one), grant: null }))
+  const broken = seen(brokenKey)
+  const asked = broken.answer === 'found' ? broken : seen(lateKey)
+  return one.kind === 'within' ? asked : brokenBy(stage, asked)
+}
+
+/** What must stay within reach: lost as goals are, but asked about again and again. */
+function askLasting(context: Context, one: PlacedRequirement): Asked<BrokenRequirementFacts> {
+  const watching = context.watching.get(one.name)
+  if (!watching) return undecided(one.name, interrupted)
+  const { evidence, stage: own } = watching
+  const goal = own.expanded.goals.findIndex(({ name }) => name === one.name)
+  const never = evidence.unreachable[goal]
+  if (never?.answer === 'found') {
+    const facts = { ...factsOf(one), isAtStart: true }
+    return found(one.name, { path: one.path, facts, steps: [], grant: null })
+  }
+  const answer = evidence.softLocks[goal]
+  if (answer?.answer === 'ruled-out') return ruledOut(one.name)
+  if (answer?.answer !== 'found') {
+    const open = [answer, never].find((known) => known?.answer === 'undecided')
+    return undecided(one.name, open?.answer === 'undecided' ? open.why : (evidence.gap ?? interrupted))
+  }
+  const losses = evidence.losses[goal]!.map(({ row, steps, short, lastSafe }): Found<BrokenRequirementFacts> => {
+    const by = row === null ? null : rowSubject(own, own.tables.rows[row]!)
+    return { path: one.path, facts: { ...factsOf(one), by }, steps, short, lastSafe, grant: null }
+  })
+  return found(one.name, ...losses)
+}
+
+const interrupted = 'the check was interrupted'
+
+/** The same, with what the last step sets off, or who makes it. */
+function brokenBy(stage: Stage, asked: Asked<BrokenRequirementFacts>): Asked<BrokenRequirementFacts> {
+  const all = asked.found.map((one) => ({
+    ...one,
+    facts: { ...one.facts, by: breakerOf(stage, one.steps), isAtStart: one.steps.length === 0 },
+  }))
+  return { ...asked, found: all }
+}
+
+/** The transition that the last of some steps sets off, or who walks with it; null where it is neither. */
+function breakerOf(stage: Stage, steps: Found['steps']): string | null {
   const last = steps.at(-1)
-  const row = last && last.do !== 'walk-to' ? setOffBy(stage, steps) : null
+  if (last?.do === 'walk-to') return `${stage.expanded.characters[last.who]!.name}, walking to ${last.target},`
+  const row = last && setOffBy(stage, steps)
   return row ? rowSubject(stage, row) : null
+}
+
+/** Whether a condition asks about the character that acts. */
+function asksActor(check: PlacedRequirement['conditions'][number]['check']): boolean {
+  return somePart(check, ({ kind }) => ['carries', 'room', 'role', 'remembers', 'fits'].includes(kind))
 }

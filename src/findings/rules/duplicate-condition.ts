@@ -1,4 +1,4 @@
-import type { Check, Expanded } from '../../interactables/index.ts'
+import { askedByPlans, type Check, type Expanded } from '../../interactables/index.ts'
 import { withoutPlaces } from '../shared/implied.ts'
 import { type Asked, found, type Rule, ruledOut } from '../rule.ts'
 
@@ -33,7 +33,7 @@ export const duplicateCondition: Rule<DuplicateConditionFacts> = {
 /** All conditions of goals and of the level's own types, with where they stand. */
 function listsOf({ goals, requirements, interactables }: Expanded): { subject: string; path: string; check: Check }[] {
   return [
-    ...[...goals, ...requirements].map(({ name, path, check }) => ({ subject: name, path, check })),
+    ...askedByPlans({ goals, requirements }).map(({ name, path, check }) => ({ subject: name, path, check })),
     ...interactables.flatMap(({ name, transitions }) =>
       transitions.flatMap(({ guard, when, path }) => {
         if (!path.startsWith('types.')) return []

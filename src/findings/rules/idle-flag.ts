@@ -1,4 +1,4 @@
-import type { Check, Expanded, PlacedTransition } from '../../interactables/index.ts'
+import { askedByPlans, type Check, type Expanded, type PlacedTransition } from '../../interactables/index.ts'
 import { likely } from '../shared/edits.ts'
 import { departures } from '../../play/index.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
@@ -52,7 +52,7 @@ export const idleFlag: Rule<IdleFlagFacts> = {
 }
 
 function flagsAsked({ interactables, goals, requirements }: Expanded): Set<number> {
-  const asked = new Set([...goals, ...requirements].flatMap(({ check }) => flagsIn(check)))
+  const asked = new Set(askedByPlans({ goals, requirements }).flatMap(({ check }) => flagsIn(check)))
   for (const { guard, when } of interactables.flatMap(({ transitions }) => transitions)) {
     for (const flag of flagsOf({ guard, when })) asked.add(flag)
   }

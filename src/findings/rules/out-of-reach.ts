@@ -12,7 +12,7 @@ export interface OutOfReachFacts {
     /** Metres from the hand there to the handle, or to where the range is measured from; and the most that would do. */
     readonly distance: number
     readonly limit: number
-    readonly why: 'out-of-range' | 'out-of-reach' | 'behind-a-wall' | 'too-narrow'
+    readonly why: 'out-of-range' | 'out-of-reach' | 'stands-elsewhere' | 'behind-a-wall' | 'too-narrow'
   } | null
 }
 
@@ -94,6 +94,8 @@ function outOfReachText(facts: OutOfReachFacts): string {
   switch (nearest.why) {
     case 'behind-a-wall':
       return `${start}: ${spot} a wall is in between.`
+    case 'stands-elsewhere':
+      return `${start}: ${spot} one is not where its range says that one must stand (stands-in).`
     case 'too-narrow':
       return `${start} but from one spot, to the millimetre: there its range, or the reach of the hand, just about ends.`
     case 'out-of-range':
@@ -106,6 +108,7 @@ function outOfReachText(facts: OutOfReachFacts): string {
 function outOfReachFix({ nearest }: OutOfReachFacts): string {
   if (!nearest) return 'Give it a place.'
   if (nearest.why === 'behind-a-wall') return 'Move it out of the wall.'
+  if (nearest.why === 'stands-elsewhere') return 'Turn it, move it, or let stands-in take in where one can stand.'
   if (nearest.why === 'too-narrow') return 'Widen its range, or move it nearer to the height of the hand.'
   if (nearest.why === 'out-of-range') return 'Move it, or widen its range.'
   return 'Move it nearer to where one can stand.'

@@ -1,5 +1,5 @@
 import { somePart } from '../shared/conditions.ts'
-import type { Check, Expanded, Placed } from '../../interactables/index.ts'
+import { askedByPlans, type Check, type Expanded, type Placed } from '../../interactables/index.ts'
 import { looksAlike } from '../shared/looks.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
 
@@ -79,7 +79,7 @@ function isToldApart(
     )
   const rows = interactables.flatMap(({ transitions }) => transitions)
   return (
-    [...goals, ...requirements].some(({ check }) => asks(check)) ||
+    askedByPlans({ goals, requirements }).some(({ check }) => asks(check)) ||
     rows.some(({ guard, when }) => asks(guard) || (when.kind === 'becomes' && asks(when.check)))
   )
 }

@@ -1,5 +1,5 @@
 import { somePart } from '../shared/conditions.ts'
-import type { Change, Check, Expanded, Placed } from '../../interactables/index.ts'
+import { askedByPlans, type Change, type Check, type Expanded, type Placed } from '../../interactables/index.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
 import { staleReference } from './stale-reference.ts'
 import { reaches, signalsOf } from '../shared/signals.ts'
@@ -84,7 +84,7 @@ function isAskedFor(
       }
     })
   return (
-    [...goals, ...requirements].some(({ check }) => asks(check)) ||
+    askedByPlans({ goals, requirements }).some(({ check }) => asks(check)) ||
     interactables.some(
       ({ index, transitions }) =>
         index !== machine &&

@@ -1,5 +1,5 @@
 import { somePart } from './conditions.ts'
-import type { Check, Expanded } from '../../interactables/index.ts'
+import { askedByPlans, type Check, type Expanded } from '../../interactables/index.ts'
 import { departures } from '../../play/index.ts'
 
 /** Where an item is asked for: by an interactable, or by a goal. */
@@ -23,7 +23,7 @@ export function itemsAskedFor({ interactables, goals, requirements }: Expanded):
     ),
     ...goals.flatMap(({ name, check }) => carriedIn(check, name)),
     // What must never be carried need not be had.
-    ...requirements.flatMap(({ name, check }) => carriedIn(check, name, false)),
+    ...askedByPlans({ goals: [], requirements }).flatMap(({ name, check }) => carriedIn(check, name, false)),
   ]
 }
 
@@ -92,10 +92,9 @@ export function isUsed(expanded: Expanded, item: string): boolean {
       }
     })
   const { interactables } = expanded
-  const goals = [...expanded.goals, ...expanded.requirements]
   const rows = interactables.flatMap(({ transitions }) => transitions)
   return (
-    goals.some(({ check }) => isAbout(check)) ||
+    askedByPlans(expanded).some(({ check }) => isAbout(check)) ||
     rows.some(({ guard, when }) => isAbout(guard) || (when.kind === 'becomes' && isAbout(when.check)))
   )
 }
