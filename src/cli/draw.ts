@@ -1,20 +1,29 @@
-import { drawMachine, drawNeeds, drawPlan } from '../draw/index.ts'
-import { type GoalPlans, planGoals } from '../explore/index.ts'
+import { drawMachine, drawNeeds, drawPlan, type PlanMark } from '../draw/index.ts'
+import { type GoalPlans, planGoals, tracksOf, usualBudget } from '../explore/index.ts'
+import type { Finding } from '../findings/index.ts'
 import { type Expanded, expandLevel, type Placed } from '../interactables/index.ts'
+import { checkFiles } from './checking.ts'
 import { goalsNamed } from './goals.ts'
 import { driven, layOut } from './laying-out.ts'
 import { didYouMean } from './nearest.ts'
 import { readLevelFile } from './read.ts'
 import { exit, Unusable, type World } from './world.ts'
 
+/** What to draw of a level, and where to. */
+export interface DrawOptions {
+  readonly view: string
+  readonly of?: string
+  readonly highlight?: string
+  readonly route?: string
+  readonly out?: string
+}
+
 /** Draws a level, the machine of one of its instances or types, or what a goal needs, to a file or to standard output. */
-export async function drawCommand(
-  levelFile: string,
-  view: string,
-  of: string | null,
-  out: string | null,
-  world: World,
-): Promise<number> {
+export async function drawCommand(levelFile: string, options: DrawOptions, world: World): Promise<number> {
+  const { view, of = null, out = null } = options
+  if (view !== 'plan' && (options.highlight !== undefined || options.route !== undefined)) {
+    throw new Unusable('--highlight and --route go with --view plan.')
+  }
   const read = await readLevelFile(levelFile, world)
   if (!read) return exit.unusable
   const expanded = expandLevel(read.level, read.source)
@@ -26,7 +35,7 @@ export async function drawCommand(
       ? drawMachine(expanded, copyOf(expanded, of ?? ''))
       : view === 'dependencies'
         ? await dependenciesOf(expanded, of, world)
-        : await planOf(expanded, world)
+        : await planOf(levelFile, expanded, options, world)
   if (svg === null) return exit.interrupted
   if (out === null) world.out(svg)
   else {
@@ -36,9 +45,47 @@ export async function drawCommand(
   return exit.clean
 }
 
-async function planOf(expanded: Expanded, world: World): Promise<string | null> {
+async function planOf(
+  file: string,
+  expanded: Expanded,
+  { highlight, route }: DrawOptions,
+  world: World,
+): Promise<string | null> {
+  const goals = route === undefined ? [] : goalsNamed(expanded, [route])
+  const finding = highlight === undefined ? null : await findingNamed(file, highlight, world)
   const stage = await layOut(expanded, world)
-  return stage && drawPlan(stage)
+  if (!stage) return null
+  if (goals.length > 0) {
+    const plans = await driven(planGoals(stage, goals), expanded.level.title, world)
+    if (!plans) return null
+    const [{ quickest, fewest, why, goal }] = plans as [GoalPlans]
+    const plan = quickest ?? fewest
+    if (!plan) throw new Unusable(`there is no way to ${goal} to be drawn: ${why ?? ''}.`)
+    return drawPlan(stage, { tracks: tracksOf(stage, plan.steps) })
+  }
+  if (!finding) return drawPlan(stage)
+  const about = expanded.interactables.find(({ name }) => name === finding.about)?.name ?? null
+  const marks: PlanMark[] = [
+    ...finding.spots,
+    ...(about !== null && finding.spots.length === 0 ? [{ at: about, text: `${finding.rule}: ${about}` }] : []),
+  ]
+  return drawPlan(stage, { tracks: tracksOf(stage, finding.steps), marks })
+}
+
+/** The finding that is meant: by its number in the report, by its rule, or by its rule and its subject. */
+async function findingNamed(file: string, named: string, world: World): Promise<Finding> {
+  const limits = { budget: usualBudget, quick: false }
+  for await (const { report } of checkFiles([file], limits, world)) {
+    if (report.outcome === 'unusable') break
+    const { findings } = report
+    const number = /^[0-9]+$/.test(named) ? findings[Number(named) - 1] : undefined
+    const found = number ?? findings.find(({ rule, subject }) => rule === named || `${rule}/${subject}` === named)
+    if (found) return found
+    const known = [...new Set(findings.map(({ rule }) => rule))]
+    const help = known.length === 0 ? 'Nothing is found in it.' : `Found are: ${known.join(', ')}.`
+    throw new Unusable(`--highlight: there is no finding "${named}" in ${file}. ${help}`)
+  }
+  throw new Unusable(`--highlight: ${file} was not checked.`)
 }
 
 /** What a goal needs; the first goal where none is named. */

@@ -1,6 +1,7 @@
 import { Command, CommanderError, Option } from 'commander'
 import type { Severity } from '../findings/index.ts'
 import { nearestName, printable } from '../model/index.ts'
+import type { DrawOptions } from './draw.ts'
 import { exit, Unusable, version, type World } from './world.ts'
 
 const examples = {
@@ -31,6 +32,8 @@ Example:
   draw: `
 Example:
   $ zintel draw examples/levels/tide-mill.level.yaml --view plan --out plan.svg
+  $ zintel draw examples/levels/tide-mill.level.yaml --route beacon-lit --out route.svg
+  $ zintel draw examples/levels/tide-mill-draft.level.yaml --highlight 1 --out finding.svg
   $ zintel draw examples/levels/tide-mill.level.yaml --view machine --of mill-door --out mill-door.svg`,
   route: `
 Example:
@@ -277,11 +280,16 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
       'plan',
     )
     .option('--of <name>', 'with --view machine: an interactable, or a type that is in use; with dependencies: a goal')
+    .option(
+      '--highlight <finding>',
+      'with --view plan: a finding by its number in zintel check, its rule, or rule/subject',
+    )
+    .option('--route <goal>', 'with --view plan: the quickest way to a goal')
     .option('--out <file>', 'where to write it; standard output if left out')
     .addHelpText('after', examples.draw)
-    .action(async (level: string, options: { view: string; of?: string; out?: string }) => {
+    .action(async (level: string, options: DrawOptions) => {
       const { drawCommand } = await import('./draw.ts')
-      await finish(drawCommand(level, options.view, options.of ?? null, options.out ?? null, world))
+      await finish(drawCommand(level, options, world))
     })
   program
     .command('new')

@@ -1,3 +1,5 @@
 export { drawMachine } from './machine.ts'
-export { drawPlan, planFrame, type PlanFrame, type PlanOptions } from './plan.ts'
+export { drawPlan, type PlanMark, type PlanOptions } from './plan.ts'
+export { planFrame, type PlanFrame } from './plan-frame.ts'
+export type { Track } from './plan-things.ts'
 export { drawNeeds } from './needs.ts'

@@ -20,4 +20,5 @@ export { type Observation, type PossiblePress, type See, stormKey } from './obse
 export { stuckKey } from './stuck.ts'
 export type { Need } from './needs.ts'
 export { type GoalPlans, type Plan, planGoals } from './plans.ts'
+export { type StepTrack, tracksOf } from './tracks.ts'
 export { howPressed, perform, type PlayStep, replay } from './steps.ts'

@@ -40,6 +40,12 @@ export type Grant =
   | { readonly grant: 'muted'; readonly row: number }
   | { readonly grant: 'item'; readonly item: number }
 
+/** A spot on the plan, with what is to be said of it, such as a distance. */
+export interface PlanSpot {
+  readonly at: readonly [number, number]
+  readonly text: string
+}
+
 /** A problem that was found, with what is known of it; its words are made of that. */
 export interface Found<Facts extends object = object> {
   /** Its path in the level; null for none. */
@@ -52,6 +58,8 @@ export interface Found<Facts extends object = object> {
   readonly steps: readonly PlayStep[]
   /** Whether fewer steps might do; they are the fewest where it is left out. */
   readonly short?: boolean
+  /** Spots on the ground, in metres, that show it, with what is to be said of each. */
+  readonly spots?: readonly PlanSpot[]
   /** Of steps that lose a goal: the last moment at which it could still be met. */
   readonly lastSafe?: LastSafe | null
   readonly grant: Grant | null

@@ -71,6 +71,16 @@ export function nearness(layout: Layout, placed: Placed, character: PlacedCharac
   return sighting && nearnessIn(sighting, character, p, 0)
 }
 
+/** The same for many spots; null where it stands nowhere. */
+export function nearnessFrom(
+  layout: Layout,
+  placed: Placed,
+  character: PlacedCharacter,
+): ((p: Point) => Nearness) | null {
+  const sighting = sightingOf(layout, placed, character)
+  return sighting && ((p) => nearnessIn(sighting, character, p, 0))
+}
+
 /**
  * How an interactable stands to a character at `p`. With a slack (metres, below 1), the answer holds for every spot of the
  * square round `p` whose corners are so far off, and is "maybe" where those spots differ.

@@ -99,6 +99,28 @@ ${more}goals:
     expect(none).toMatchObject({ code: 2, err: 'zintel: the level has no goals: there is nothing to be reached.\n' })
   })
 
+  test('the quickest way, and a finding with its steps, are drawn on the plan', async () => {
+    const { code, out } = await zintel(['draw', mill, '--route', 'beacon-lit'])
+    expect(code).toBe(0)
+    expect(out).toMatch(/<path d="M[^"]+" fill="none" stroke="#7a1f5c"/)
+    const locked = twoRooms(`items: { key: { title: key } }
+interactables:
+  hook: { type: pickup, at: [1, 0.4, 1], set: { gives: key } }
+  door: { type: door, in: gap, set: { lock: { item: key } } }
+goals: { open: { interactable: door, is: open } }
+`)
+    for (const named of ['1', 'silent-refusal', 'silent-refusal/door']) {
+      const drawn = await onLevel(locked, 'draw', 'LEVEL', '--highlight', named)
+      expect(drawn.code).toBe(0)
+      expect(drawn.out).toContain('>silent-refusal: door</text>')
+      expect(drawn.out).toMatch(/<path d="M[^"]+" fill="none" stroke="#7a1f5c"/)
+    }
+    const unknown = await onLevel(locked, 'draw', 'LEVEL', '--highlight', 'no-such')
+    expect([unknown.code, unknown.err]).toEqual([2, expect.stringContaining('there is no finding "no-such" in')])
+    const wrong = await zintel(['draw', mill, '--view', 'machine', '--of', 'mill-door', '--route', 'beacon-lit'])
+    expect(wrong.err).toContain('--highlight and --route go with --view plan.')
+  })
+
   test('what a goal needs is drawn: a box for each, with its items', async () => {
     const { code, out } = await zintel(['draw', mill, '--view', 'dependencies', '--of', 'beacon-lit'])
     expect(code).toBe(0)

@@ -1,5 +1,8 @@
 import { describe, expect, test } from '@jest/globals'
+import { coverage } from '../../src/draw/coverage.ts'
 import { drawPlan, planFrame } from '../../src/draw/index.ts'
+import { canStand, inPolygon, nearnessFrom } from '../../src/space/index.ts'
+import { edges, toSegment } from '../../src/space/geometry.ts'
 import { staged, textOf, twoRooms } from '../levels.ts'
 
 const mill = staged(textOf('examples/levels/tide-mill.level.yaml'))
@@ -36,7 +39,7 @@ describe('the plan', () => {
   test('shows bodies as they stand: a door that blocks is filled, an open one is only outlined', () => {
     const stage = staged(twoRooms('interactables:\n  door: { type: door, in: gap }\n'))
     const fills = (states?: Record<string, string>): number =>
-      (drawPlan(stage, { states }).match(/<polygon [^>]*fill="#a65232"/g) ?? []).length
+      (drawPlan(stage, { states }).match(/<polygon [^>]*fill="url\(#blocks\)"/g) ?? []).length
     expect(fills()).toBe(1)
     expect(fills({ door: 'open' })).toBe(0)
   })
@@ -70,5 +73,57 @@ describe('the plan', () => {
     expect(svg).not.toContain('<script>')
     expect(svg).toContain('&lt;script&gt;&amp;')
     expect(svg).toContain('a&lt;b')
+  })
+
+  test('fills its page, with the ground in the middle of it', () => {
+    for (const stage of [mill, staged(twoRooms(''))]) {
+      const { width, height, toPlan } = planFrame(stage)
+      expect([width, height]).toEqual([1280, 800])
+      const xs = stage.space.layout.rooms.flatMap(({ outline }) => outline.map((p) => toPlan(p)[0]))
+      expect(Math.min(...xs)).toBeGreaterThan(0)
+      expect(Math.max(...xs)).toBeLessThan(1280)
+    }
+  })
+
+  test('outlines what a range really covers, to a millimetre and round every corner', () => {
+    const person = mill.expanded.characters[0]!
+    let looked = 0
+    for (const placed of mill.expanded.interactables) {
+      const outlines = coverage(mill, placed, person)
+      const near = nearnessFrom(mill.space.layout, placed, person)
+      if (!near) continue
+      for (let i = 0; i < 300; i++) {
+        const { handle } = mill.space.layout.figures[placed.index]!
+        // Spots all round the handle, in a spiral; those on a border may fall on either side.
+        const [far, angle] = [(i / 300) * 1.4, i * 2.4]
+        const spot = [handle![0] + far * Math.cos(angle), handle![1] + far * Math.sin(angle)] as const
+        if (outlines.some((outline) => edges(outline).some((edge) => toSegment(spot, edge) < 0.03))) continue
+        const isIn = outlines.filter((outline) => inPolygon(spot, outline)).length % 2 === 1
+        const answers = near(spot).answers === 'yes' && canStand(mill.space.layout, spot, person.radius)
+        expect([placed.name, spot, isIn && mill.space.layout.figures[placed.index]!.pressable]).toEqual([
+          placed.name,
+          spot,
+          answers && mill.space.layout.figures[placed.index]!.pressable,
+        ])
+        looked++
+      }
+    }
+    expect(looked).toBeGreaterThan(2000)
+  })
+
+  test('draws a way with its steps numbered, and rings what is pointed at', () => {
+    const points = [
+      [1, 1],
+      [4, 1],
+    ] as const
+    const stops = ['1', '2', '3', '7'].map((text) => ({ at: points[1], text }))
+    const svg = drawPlan(mill, { tracks: [{ points, stops }], marks: [{ at: 'mill-door', text: 'here' }] })
+    expect(svg).toContain('>1–3, 7</text>')
+    expect(svg).toContain('>here</text>')
+    expect(svg).toMatch(/<g fill="none" stroke="#7a1f5c"[^>]*><circle [^>]*r="16"/)
+  })
+
+  test('hatches what blocks, so that no colour is needed to tell it', () => {
+    expect(drawPlan(mill)).toMatch(/<pattern id="blocks"/)
   })
 })

@@ -125,6 +125,7 @@ function inFull(stage: Stage, source: Source, one: Placed, tried: readonly Tried
   return {
     ...summary(source, { ...one, found: { ...one.found, ...place } }),
     steps: toldSteps(stage, one.found.steps),
+    spots: (one.found.spots ?? []).map(({ at, text }) => ({ at: [at[0], at[1]], text })),
     short: one.found.short ?? false,
     lastSafe: lastSafeOf(stage, one.found),
     fix: {

@@ -76,6 +76,9 @@ const triedFix = z.strictObject({ says: z.string().describe('What to do.'), edit
 const whole = {
   ...summary,
   steps: z.array(step).describe('Steps from the start that show it; replayed. Empty where none are needed.'),
+  spots: z
+    .array(z.strictObject({ at: z.tuple([z.number(), z.number()]), text: z.string() }))
+    .describe('Spots on the ground that show it, in metres, each with what is to be said of it.'),
   short: z.boolean().describe('Whether fewer steps might do: none of these can be left out. Else they are the fewest.'),
   lastSafe: z
     .strictObject({

@@ -1,0 +1,298 @@
+import type { Placed } from '../interactables/index.ts'
+import { escaped } from '../model/index.ts'
+import { bodyNow, type Stage } from '../play/index.ts'
+import { between, distance, type Figure, type Point, turned } from '../space/index.ts'
+import { coverage } from './coverage.ts'
+import type { PlanFrame } from './plan-frame.ts'
+import { element, ink, round } from './svg.ts'
+
+/** What is drawn in which colour. Nothing is told by its colour alone: what blocks is hatched, lines are dashed in ways of their own. */
+export const colours = {
+  room: '#fffdf7',
+  wall: '#39424d',
+  solid: '#b9b3a4',
+  shut: '#a65232',
+  open: '#5f7d45',
+  range: '#2c6e8f',
+  zone: '#8a5a9e',
+  person: '#d08a1d',
+  track: '#7a1f5c',
+}
+
+/** Dashes of lines. */
+export const dashes = { range: '6 4', zone: '2 3', open: '4 3', swing: '1 3' }
+
+/** The fill of what blocks: hatched. */
+export const hatch = 'url(#blocks)'
+
+/** The pattern of what blocks. */
+export function patterns(): string {
+  const lines = element('path', { d: 'M-1 5L5 -1M3 9L9 3', stroke: ink, 'stroke-width': 1, 'stroke-opacity': 0.55 })
+  const ground = element('rect', { width: 8, height: 8, fill: colours.shut })
+  return element(
+    'defs',
+    {},
+    element('pattern', { id: 'blocks', width: 8, height: 8, patternUnits: 'userSpaceOnUse' }, ground, lines),
+  )
+}
+
+function polygon(
+  frame: PlanFrame,
+  outline: readonly Point[],
+  attributes: Record<string, string | number | null>,
+): string {
+  const points = outline.map((p) => frame.toPlan(p).map(round).join(',')).join(' ')
+  return element('polygon', { points, ...attributes })
+}
+
+/** Rooms, doorways, and what cannot be walked. */
+export function ground({ space }: Stage, frame: PlanFrame): string[] {
+  const { layout } = space
+  return [
+    ...layout.rooms.map(({ outline }) => polygon(frame, outline, { fill: colours.room })),
+    ...layout.doorways.map(({ outline }) => polygon(frame, outline, { fill: colours.room })),
+    ...layout.solids.map((outline) =>
+      polygon(frame, outline, { fill: colours.solid, stroke: colours.wall, 'stroke-width': 1 }),
+    ),
+  ]
+}
+
+export function walls({ space }: Stage, frame: PlanFrame): string[] {
+  return space.layout.walls.map(({ a, b }) => {
+    const [x1, y1] = frame.toPlan(a)
+    const [x2, y2] = frame.toPlan(b)
+    return element('line', { x1, y1, x2, y2, stroke: colours.wall, 'stroke-width': 2.5, 'stroke-linecap': 'round' })
+  })
+}
+
+/** What each range really covers: where the first player can stand and a press goes there, with all that may hide it out of the way. */
+export function covered(stage: Stage, frame: PlanFrame): string[] {
+  const person = stage.expanded.characters.find(({ role }) => role === 'player') ?? stage.expanded.characters[0]!
+  return stage.expanded.interactables.flatMap((placed) => {
+    if (!stage.space.layout.figures[placed.index]!.pressable) return []
+    const d = coverage(stage, placed, person)
+      .map((outline) => pathOf(frame, outline))
+      .join('')
+    if (d === '') return []
+    const look = { fill: colours.range, 'fill-opacity': 0.18, 'fill-rule': 'evenodd' }
+    return [element('path', { d, ...look, stroke: colours.range, 'stroke-opacity': 0.8, 'stroke-width': 1 })]
+  })
+}
+
+/** A closed line over spots in metres; spots on a straight line are left out. */
+function pathOf(frame: PlanFrame, outline: readonly Point[]): string {
+  const kept: Point[] = []
+  for (const [i, p] of outline.entries()) {
+    const [before, after] = [kept.at(-1) ?? outline.at(-1)!, outline[(i + 1) % outline.length]!]
+    const along = distance(before, after)
+    const off = (p[0] - before[0]) * (after[1] - before[1]) - (p[1] - before[1]) * (after[0] - before[0])
+    if (along > 0 && Math.abs(off) / along > 0.0005) kept.push(p)
+  }
+  return `M${kept.map((p) => frame.toPlan(p).map(round).join(' ')).join('L')}z`
+}
+
+/** How far ranges go on paper, whatever is in the way. */
+export function ranges({ space, expanded }: Stage, frame: PlanFrame): string[] {
+  return expanded.interactables.flatMap(({ index, radius }) => {
+    const figure = space.layout.figures[index]!
+    if (!figure.pressable || !figure.rangeFrom) return []
+    const [cx, cy] = frame.toPlan([figure.rangeFrom[0], figure.rangeFrom[1]])
+    const look = { fill: 'none', stroke: colours.range, 'stroke-opacity': 0.45, 'stroke-dasharray': dashes.range }
+    return [element('circle', { cx, cy, r: radius * frame.scale, ...look })]
+  })
+}
+
+export function zones({ space }: Stage, frame: PlanFrame): string[] {
+  const look = { fill: colours.zone, 'fill-opacity': 0.1, stroke: colours.zone, 'stroke-dasharray': dashes.zone }
+  return space.layout.zones.flatMap((zone) => {
+    // A character that touches a body is at the body, which is drawn already.
+    if (zone.kind === 'skin') return []
+    if (zone.kind === 'polygon') return polygon(frame, zone.outline, look)
+    const [x, y] = frame.toPlan(zone.at)
+    const circle = (radius: number): string => {
+      const r = radius * frame.scale
+      return `M${round(x - r)} ${round(y)}a${round(r)} ${round(r)} 0 1 0 ${round(2 * r)} 0a${round(r)} ${round(r)} 0 1 0 ${round(-2 * r)} 0z`
+    }
+    const d = circle(zone.radius) + (zone.kind === 'ring' ? circle(zone.inner) : '')
+    return element('path', { d, 'fill-rule': 'evenodd', ...look })
+  })
+}
+
+/** Bodies as they stand in a state, and what their leaves sweep over. */
+export function bodies(stage: Stage, frame: PlanFrame, states: Readonly<Record<string, string>>): string[] {
+  return stage.expanded.interactables.flatMap((placed) => {
+    const figure = stage.space.layout.figures[placed.index]!
+    const { body } = figure
+    if (!body) return []
+    const state = placed.states.find((one) => one.name === states[placed.name]) ?? placed.states[placed.initial]!
+    const look = state.blocksWalk
+      ? { fill: hatch, stroke: ink, 'stroke-dasharray': null }
+      : { fill: 'none', stroke: colours.open, 'stroke-dasharray': dashes.open }
+    return [...swing(placed, figure, frame), polygon(frame, body, { ...look, 'stroke-width': 1.5 })]
+  })
+}
+
+/** What a leaf sweeps over on its way, and where it comes to stand. */
+function swing({ states }: Placed, figure: Figure, frame: PlanFrame): string[] {
+  const motion = states.find((state) => state.motion?.to === 1)?.motion
+  const { body, pivot } = figure
+  if (!motion || motion.kind === 'vanish' || !body || !pivot) return []
+  const end = bodyNow(figure, {
+    turn: motion.kind === 'turn' ? motion.turn : 0,
+    shift: motion.kind === 'slide' ? motion.slide : [0, 0, 0],
+    there: 1,
+  })
+  if (!end) return []
+  const look = { fill: 'none', stroke: colours.open, 'stroke-width': 1, 'stroke-dasharray': dashes.swing }
+  const leaf = polygon(frame, end, { ...look, 'stroke-dasharray': dashes.open })
+  if (motion.kind === 'slide') return [leaf]
+  const far = body.reduce((best, p) => (distance(p, pivot) > distance(best, pivot) ? p : best))
+  const count = Math.max(2, Math.ceil(Math.abs(motion.turn) / 5))
+  const arc = Array.from({ length: count + 1 }, (_, i): Point => {
+    const [x, y] = turned([far[0] - pivot[0], far[1] - pivot[1]], (motion.turn * i) / count)
+    return [pivot[0] + x, pivot[1] + y]
+  })
+  const points = [pivot, ...arc].map((p) => frame.toPlan(p).map(round).join(',')).join(' ')
+  return [element('polygon', { points, ...look, fill: colours.open, 'fill-opacity': 0.08 }), leaf]
+}
+
+export function handles({ space, expanded }: Stage, frame: PlanFrame): string[] {
+  return expanded.interactables.flatMap(({ index, name }) => {
+    const { handle, pressable } = space.layout.figures[index]!
+    if (!handle) return []
+    const [x, y] = frame.toPlan([handle[0], handle[1]])
+    const look = { stroke: '#fff', 'stroke-width': 1.2 }
+    // In a browser, its name comes up where one points at it.
+    const title = element('title', {}, escaped(name))
+    if (pressable) return [element('circle', { cx: x, cy: y, r: 4, fill: colours.range, ...look }, title)]
+    return [element('rect', { x: x - 3.5, y: y - 3.5, width: 7, height: 7, fill: colours.zone, ...look }, title)]
+  })
+}
+
+/** Where characters start, and which way they look. */
+export function people({ expanded }: Stage, frame: PlanFrame): string[] {
+  return expanded.characters.map(({ start, radius, facing }) => {
+    const [cx, cy] = frame.toPlan(start)
+    const [dx, dy] = turned([1, 0], facing)
+    const r = radius * frame.scale
+    return element(
+      'g',
+      {},
+      element('circle', { cx, cy, r, fill: colours.person, 'fill-opacity': 0.85, stroke: ink }),
+      element('line', { x1: cx, y1: cy, x2: cx + dx * r, y2: cy - dy * r, stroke: ink, 'stroke-width': 2 }),
+    )
+  })
+}
+
+/** The way that somebody goes, with what is done on it. */
+export interface Track {
+  /** Spots in metres, from where it begins. */
+  readonly points: readonly Point[]
+  /** What is done where, such as the number of a step. */
+  readonly stops: readonly { readonly at: Point; readonly text: string }[]
+}
+
+/** Ways as arrows, with their stops numbered. */
+export function tracks(frame: PlanFrame, all: readonly Track[]): string[] {
+  const ways = all.flatMap(({ points }) => {
+    const [first, ...rest] = points.map((p) => frame.toPlan(p))
+    const line =
+      first && rest.length > 0
+        ? [
+            element('path', {
+              d: `M${first.map(round).join(' ')}${rest.map((p) => `L${p.map(round).join(' ')}`).join('')}`,
+              fill: 'none',
+              stroke: colours.track,
+              'stroke-width': 2.2,
+              'stroke-linejoin': 'round',
+            }),
+          ]
+        : []
+    const arrows = points.slice(1).flatMap((p, i) => arrow(frame, points[i]!, p))
+    return [...line, ...arrows]
+  })
+  return [...ways, ...stopMarks(frame, all).map(stopMark)]
+}
+
+/** An arrow half-way, where there is room for one. */
+function arrow(frame: PlanFrame, from: Point, to: Point): string[] {
+  if (distance(from, to) * frame.scale < 26) return []
+  const [x, y] = frame.toPlan(between(from, to, 0.55))
+  const angle = (-Math.atan2(to[1] - from[1], to[0] - from[0]) * 180) / Math.PI
+  return [
+    element('path', {
+      d: 'M-5 -4.5L6 0L-5 4.5z',
+      transform: `translate(${round(x)} ${round(y)}) rotate(${round(angle)})`,
+      fill: colours.track,
+    }),
+  ]
+}
+
+/** A mark with the numbers of what is done on a spot, or so near to it that their marks would lie over each other. */
+interface StopMark {
+  /** The middle of the mark, in pixels. */
+  readonly at: Point
+  readonly texts: string[]
+}
+
+function stopMarks(frame: PlanFrame, all: readonly Track[]): StopMark[] {
+  const marks: StopMark[] = []
+  for (const { at, text } of all.flatMap(({ stops }) => stops)) {
+    const [x, y] = frame.toPlan(at)
+    const near = marks.find((mark) => {
+      const width = (widthOf(mark.texts) + 18) / 2
+      return Math.abs(mark.at[0] - x) < width && Math.abs(mark.at[1] - y) < 18
+    })
+    if (near) near.texts.push(text)
+    else marks.push({ at: [x, y], texts: [text] })
+  }
+  return marks
+}
+
+/** Numbers, with those that follow one another put together: 3-5, 8. */
+function inShort(texts: readonly string[]): string {
+  const runs: [first: string, last: string][] = []
+  for (const text of texts) {
+    const run = runs.at(-1)
+    if (run && Number(text) === Number(run[1]) + 1) run[1] = text
+    else runs.push([text, text])
+  }
+  return runs.map(([first, last]) => (first === last ? first : `${first}\u2013${last}`)).join(', ')
+}
+
+function widthOf(texts: readonly string[]): number {
+  return Math.max(18, inShort(texts).length * 7 + 8)
+}
+
+/** The corners of the marks of ways, in pixels: labels stay off them. */
+export function stopBoxes(frame: PlanFrame, all: readonly Track[]): Point[][] {
+  return stopMarks(frame, all).map(({ at: [x, y], texts }) => {
+    const half = widthOf(texts) / 2
+    return [
+      [x - half, y - 9],
+      [x + half, y + 9],
+    ]
+  })
+}
+
+function stopMark({ at: [x, y], texts }: StopMark): string {
+  const width = widthOf(texts)
+  return element(
+    'g',
+    {},
+    element('rect', { x: x - width / 2, y: y - 9, width, height: 18, rx: 9, fill: colours.track, stroke: '#fff' }),
+    element(
+      'text',
+      {
+        x,
+        y,
+        'font-size': 11,
+        fill: '#fff',
+        'font-weight': 700,
+        'text-anchor': 'middle',
+        'dominant-baseline': 'central',
+      },
+      inShort(texts),
+    ),
+  )
+}
