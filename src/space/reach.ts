@@ -1,5 +1,5 @@
 import type { Placed, PlacedCharacter } from '../interactables/index.ts'
-import { boxAround } from './boxes.ts'
+import { boxAround, boxOf } from './boxes.ts'
 import { edges, type Point, type Segment } from './geometry.ts'
 import type { Layout, Shape } from './layout.ts'
 import { zoneHolds } from './zone-shapes.ts'
@@ -109,6 +109,12 @@ export function nearnessIn(sighting: Sighting, character: PlacedCharacter, p: Po
     return hides === 'no' ? [] : [{ interactable, hides }]
   })
   return { answers: near === 'yes' && walled === 'no' ? 'yes' : 'maybe', distance: toHandle, hiders: hidden, why: null }
+}
+
+/** Whether a wall, or an obstacle that blocks sight, is in between two spots. */
+export function screensBetween(layout: Layout, p: Point, to: Point): boolean {
+  const screens = layout.near.screens.near(boxOf([p, to]), margin).map((screen) => layout.screens[screen]!)
+  return hiddenWithin(p, to, screens, 0) === 'yes'
 }
 
 /** Metres from a character's hand, at `hand` metres above the spot it stands on, to a point. */

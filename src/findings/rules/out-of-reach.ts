@@ -1,5 +1,6 @@
 import type { Stage } from '../../play/index.ts'
 import { fromHand, nearestStanding, nearness, type Patch } from '../../space/index.ts'
+import { whoMayAsk } from '../shared/who.ts'
 import { ruledOut, type Asked, found, type Rule } from '../rule.ts'
 
 /** What is known of a finding of this rule. */
@@ -57,14 +58,6 @@ function widest({ expanded, space }: Stage, machine: number, who: number): numbe
 /** What is within reach on some of these patches. */
 function answeringOn(patches: readonly Patch[]): Set<number> {
   return new Set(patches.flatMap(({ signature }) => signature.candidates.map(({ interactable }) => interactable)))
-}
-
-/** The characters that may set something of an interactable off by a press; all, where none may. */
-export function whoMayAsk({ expanded }: Pick<Stage, 'expanded'>, machine: number): number[] {
-  const { transitions } = expanded.interactables[machine]!
-  const roles = new Set(transitions.flatMap((row) => row.roles))
-  const may = expanded.characters.flatMap(({ role }, who) => (roles.has(role) ? [who] : []))
-  return may.length > 0 ? may : expanded.characters.map((_, who) => who)
 }
 
 /** The spot nearest to the handle, and why it does not answer there. */
