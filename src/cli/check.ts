@@ -7,6 +7,7 @@ import { kindOf } from './kind.ts'
 import { exitCode } from './outcome.ts'
 import { fixFiles, undoFixes } from './fixing.ts'
 import { didYouMean } from './nearest.ts'
+import { isUnder, marginsText } from './margins.ts'
 import { accountText, lineText, reportText, summaryText } from './report.ts'
 import { feedbackText } from './telling.ts'
 import { watchFiles } from './watch.ts'
@@ -24,6 +25,9 @@ export interface CheckCommand {
   readonly budget: number
   /** Whether no changes are tried with which goals could be met. */
   readonly quick: boolean
+  /** Whether the time to spare on the way to each goal is told; and how many seconds there must be of it at least. */
+  readonly margins: boolean
+  readonly reserve: number | null
   /** Rules, as they were written; empty: all. */
   readonly rules: readonly string[]
   readonly severity: Severity
@@ -43,7 +47,7 @@ export interface CheckCommand {
 /** Checks levels, and prints what was found; or makes automatic fixes, or takes them back. */
 export async function checkCommand(args: readonly string[], options: CheckCommand, world: World): Promise<number> {
   const wanted = wantedBy(options)
-  const limits = { budget: options.budget, quick: options.quick }
+  const limits = { budget: options.budget, quick: options.quick, margins: options.margins || options.reserve !== null }
   const together = (['watch', 'fix', 'undoFix', 'feedback'] as const).filter((one) => options[one])
   if (together.length > 1) throw new Unusable(`--${together[0]!} and --${together[1]!} cannot be given together.`)
   const does = together.find((one) => one !== 'feedback')
@@ -76,7 +80,9 @@ export async function checkCommand(args: readonly string[], options: CheckComman
     return exit.clean
   }
   // What was found decides, also where only a part of it was asked for.
-  const code = exitCode(reports, world, options.failOn)
+  const found = exitCode(reports, world, options.failOn)
+  const isTight = reports.some(({ margins }) => margins?.some(({ spare }) => isUnder(spare, options.reserve)))
+  const code = found === exit.clean && isTight ? exit.findings : found
   const summary = isMany ? summaryText(shown, world) : ''
   const text =
     options.format === 'text'
@@ -103,7 +109,7 @@ function detailsText(report: FileReport, text: string, options: CheckCommand, wo
   // Colours are for terminals, not for files.
   const page = options.out === null ? world : { ...world, colours: false }
   const told = options.feedback ? feedbackText(report, page) : reportText(report, text, page, options.all)
-  return told + (options.explainSearch ? accountText(report, page) : '')
+  return told + marginsText(report, page, options.reserve) + (options.explainSearch ? accountText(report, page) : '')
 }
 
 /** Reports in a format for other programs. */

@@ -74,7 +74,7 @@ async function planOf(
 
 /** The finding that is meant: by its number in the report, by its rule, or by its rule and its subject. */
 async function findingNamed(file: string, named: string, world: World): Promise<Finding> {
-  const limits = { budget: usualBudget, quick: false }
+  const limits = { budget: usualBudget, quick: false, margins: false }
   for await (const { report } of checkFiles([file], limits, world)) {
     if (report.outcome === 'unusable') break
     const { findings } = report

@@ -19,7 +19,7 @@ export async function fixFiles(
 ): Promise<number> {
   const colour = paint(world.colours)
   // Fixes that need a person to choose are not made here, and so not tried.
-  const limits = { budget, quick: true }
+  const limits = { budget, quick: true, margins: false }
   let after = 0
   const reports = []
   const checked = []

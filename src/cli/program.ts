@@ -171,6 +171,8 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
       'advice',
     )
     .option('--feedback', 'instead: what is perceived of every moment that can happen')
+    .option('--margins', 'also: how much time there is to spare on the way to each goal')
+    .option('--reserve <seconds>', 'the same, and exit code 1 where there is less to spare', seconds('--reserve'))
     .option('--all', 'print long lists whole: what follows, what is undecided, the steps that would still meet a goal')
     .option('--explain-search', 'also: how each level was explored, and what was merged or left out')
     .option('--watch', 'check again on each save, and show what came and what went')
@@ -181,7 +183,7 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .action(async (files: string[], options: CheckFlags) => {
       const { checkCommand } = await import('./check.ts')
       const { format, rule, feedback = false, watch = false, fix = false, yes = false, undoFix = false } = options
-      const { explainSearch = false, all = false, quick = false } = options
+      const { explainSearch = false, all = false, quick = false, margins = false, reserve = null } = options
       const how = {
         ...options,
         format: format as 'text' | 'json' | 'sarif' | 'junit',
@@ -192,6 +194,8 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
         explainSearch,
         all,
         quick,
+        margins,
+        reserve,
         watch,
         fix,
         yes,
@@ -349,6 +353,8 @@ interface CheckFlags {
   readonly format: string
   readonly budget: number
   readonly quick?: boolean
+  readonly margins?: boolean
+  readonly reserve?: number
   readonly rule: readonly string[]
   readonly severity: Severity
   readonly failOn: Severity
@@ -380,6 +386,14 @@ function oneOf(option: string, choices: readonly string[]): (value: string) => s
   return (value) => {
     if (choices.includes(value)) return value
     throw new Unusable(`${option} takes ${choices.join(' or ')}, not "${value}".`)
+  }
+}
+
+function seconds(option: string): (value: string) => number {
+  return (value) => {
+    const number = Number(value)
+    if (/^[0-9]+(\.[0-9]+)?$/.test(value) && number > 0 && number <= 3600) return number
+    throw new Unusable(`${option} takes seconds, more than 0 and up to 3600, not "${value}".`)
   }
 }
 

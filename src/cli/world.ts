@@ -57,6 +57,8 @@ export interface Limits {
   readonly budget: number
   /** Whether no changes are tried with which goals could be met. */
   readonly quick: boolean
+  /** Whether it is found out how much time there is to spare. */
+  readonly margins: boolean
 }
 
 /** A file that is to be checked in another thread. */

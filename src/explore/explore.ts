@@ -295,7 +295,8 @@ function* softLock(
   }
   if (search.storms.length > 0) return { answer: undecided('signals without end stop the play'), losses: [] }
   if (!(yield* comesToRest(search, sets.unmet))) {
-    if (sets.again) return { answer: undecided('something runs for ever, so that the level never comes to rest'), losses: [] }
+    if (sets.again)
+      return { answer: undecided('something runs for ever, so that the level never comes to rest'), losses: [] }
     judging.withoutBystanders ??= { done: yield* WithoutBystanders.of(search) }
     const { done } = judging.withoutBystanders
     const proof = done && (yield* done.proof(goal))

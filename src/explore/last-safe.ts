@@ -54,8 +54,7 @@ export function* lastSafeMoment(
     if (index >= 0 && !sets.canMeet.has(index)) continue
     tried++
     const holds = search.stage.tables.goals[sets.goal]!
-    const isMet = (play: Play): boolean =>
-      sets.again ? holds(play.registers(), 0) : play.goalsMet().includes(name)
+    const isMet = (play: Play): boolean => (sets.again ? holds(play.registers(), 0) : play.goalsMet().includes(name))
     const here = yield* cover.seekFrom(before, (_regs, _patch, held) => (held & bit) !== 0, isMet)
     const rehearsal = here ?? (yield* alongSearch(search, sets, cover, before, isMet))
     if (rehearsal) return { after, steps: rehearsal.steps.slice(after) }

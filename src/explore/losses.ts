@@ -158,7 +158,9 @@ function* playLoss(
   const blamed = search.stage.tables.rows[row]
   const { name } = search.stage.expanded.goals[sets.goal]!
   const isDone = (play: Play): boolean =>
-    (!blamed || isSetOff(play, blamed)) && isLostPlay(search, sets, play) && (sets.again || !play.goalsMet().includes(name))
+    (!blamed || isSetOff(play, blamed)) &&
+    isLostPlay(search, sets, play) &&
+    (sets.again || !play.goalsMet().includes(name))
   const fewestSteps = moves[0]!.steps
   function* loss(steps: readonly PlayStep[]): Generator<undefined, PlayedLoss> {
     const short = steps.length > fewestSteps

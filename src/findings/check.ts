@@ -2,7 +2,10 @@ import {
   type Evidence,
   explore,
   Interrupted,
+  type Margin,
+  marginOf,
   type Observation,
+  planGoals,
   type Progress,
   quietly,
   usualBudget,
@@ -18,6 +21,7 @@ import { byLostType, foldFindings, type Folding, goalsFirst } from './group/fold
 import type { Placed } from './group/placed.ts'
 import { feedbackTable } from './report/feedback-table.ts'
 import { problemsOf } from './shared/names.ts'
+import { toldSteps } from './report/told.ts'
 import { inFileOrder, writtenUp } from './report/order.ts'
 import type { FileReport, Question } from './report/report.ts'
 import type { Asked, Context, Rule, Surroundings } from './rule.ts'
@@ -30,6 +34,8 @@ export interface CheckOptions {
   readonly grouping?: boolean | undefined
   /** Whether no changes are tried with which goals that cannot be met, or can be lost, could be: that takes about as long again. */
   readonly quick?: boolean | undefined
+  /** Whether it is found out how much time there is to spare on the way to each goal; it is not where that is left out. */
+  readonly margins?: boolean | undefined
   /** The project that the level belongs to; it is checked alone where it is left out. */
   readonly project?: Surroundings | undefined
 }
@@ -62,6 +68,7 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
   const isTried = !isAlone && options.quick !== true && !grouped.isInterrupted
   const tried = isTried ? yield* quietly(fixesOf(trying, found, plain), () => doing('trying fixes')) : noFixes
   const causes = led(plain, tried.fixes)
+  const margins = options.margins === true && !isInterrupted ? yield* marginsOf(stage, budget) : null
   const acceptances = acceptancesOf(level)
   const idle = idleOnes(acceptances, found, questions)
   const writing = writtenUp(stage, source, { found, causes, idle, acceptances, tried: tried.fixes })
@@ -79,6 +86,7 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
     ...written,
     leftOut: 0,
     known: 0,
+    margins,
     feedback: feedback.map((one) => ({
       ...one,
       channels: one.channels.map(({ channel, texts }) => ({ channel, texts: [...texts] })),
@@ -136,6 +144,39 @@ function* findAll(
     all.map((one): Placed => ({ rule, subject, found: one })),
   )
   return { stage, evidence, context, questions, found: inFileOrder(source, placed), isInterrupted }
+}
+
+/** How much time there is to spare on the way to each goal; null where it was interrupted. */
+function* marginsOf(stage: Stage, budget: number): Generator<Progress, FileReport['margins']> {
+  const goals = [...stage.expanded.goals.keys()]
+  try {
+    const plans = yield* planGoals(stage, goals)
+    const margins: NonNullable<FileReport['margins']> = []
+    for (const one of plans) {
+      const margin = yield* quietly(marginOf(stage, one), () => ({ doing: 'replaying', situations: 0, budget }))
+      if (margin) margins.push(toldMargin(stage, margin))
+    }
+    return margins
+  } catch (error) {
+    if (!(error instanceof Interrupted)) throw error
+    return null
+  }
+}
+
+/** A margin in the words of a report: seconds, and what the step does. */
+function toldMargin(
+  stage: Stage,
+  { goal, steps, spare, step, by }: Margin,
+): NonNullable<FileReport['margins']>[number] {
+  const told = toldSteps(stage, steps)
+  return {
+    goal,
+    spare: spare === null ? null : spare / 1000,
+    step,
+    text: step === null ? null : told[step - 1]!.text,
+    by: by && { interactable: by.interactable, transition: by.transition, given: by.given / 1000 },
+    steps: told,
+  }
 }
 
 /** Explores the level with what watches its requirements; nothing where it was interrupted. */
@@ -273,6 +314,7 @@ export function emptyReport(
     findings: [],
     leftOut: 0,
     known: 0,
+    margins: null,
     accepted: [],
     feedback: [],
     account: [],

@@ -158,6 +158,27 @@ const fileReport = z.strictObject({
   findings: z.array(finding).describe('In the order in which one would fix them.'),
   leftOut: z.int().min(0).describe('How many findings --rule or --severity left out.'),
   known: z.int().min(0).describe('How many findings --baseline left out, because they are known.'),
+  margins: z
+    .array(
+      z.strictObject({
+        goal: z.string(),
+        spare: z
+          .number()
+          .nullable()
+          .describe('Seconds by which the tightest step may come later; null: nothing on the way runs out.'),
+        step: z.int().min(1).nullable().describe('The step, from 1 on, that must not come later than that.'),
+        text: z.string().nullable().describe('What that step does.'),
+        by: z
+          .strictObject({ interactable: z.string(), transition: z.string(), given: z.number() })
+          .nullable()
+          .describe('What comes first otherwise, and how many seconds it gives.'),
+        steps: z.array(step).describe('The steps to the goal.'),
+      }),
+    )
+    .nullable()
+    .describe(
+      'The time to spare on the way to each goal that can be met; null where it was not asked for (--margins).',
+    ),
   accepted: z
     .array(z.strictObject({ ...summary, because: z.string() }))
     .describe('Findings that the level file accepts, with its reason.'),
