@@ -1,6 +1,8 @@
+import { badArrival } from './rules/bad-arrival.ts'
 import { badValue } from './rules/bad-value.ts'
 import { blockedStart } from './rules/blocked-start.ts'
 import { blocksWhenOpen } from './rules/blocks-when-open.ts'
+import { bounce } from './rules/bounce.ts'
 import { brokenRequirement } from './rules/broken-requirement.ts'
 import { contestedRange } from './rules/contested-range.ts'
 import { cutOffRoom } from './rules/cut-off-room.ts'
@@ -62,6 +64,7 @@ import { unlistedLevel } from './rules/unlisted-level.ts'
 import { unobtainableItem } from './rules/unobtainable-item.ts'
 import { unreachableGoal } from './rules/unreachable-goal.ts'
 import { unreachableState } from './rules/unreachable-state.ts'
+import { unreachedLevel } from './rules/unreached-level.ts'
 import { unsentSignal } from './rules/unsent-signal.ts'
 import { untoldChange } from './rules/untold-change.ts'
 import { unusedFeedback } from './rules/unused-feedback.ts'
@@ -81,6 +84,7 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     badValue,
     blockedStart,
     unlistedLevel,
+    unreachedLevel,
     staleReference,
     inconsistentInstance,
     inertInteractable,
@@ -122,6 +126,8 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     leaksWhenShut,
     blocksWhenOpen,
     strayInitialPose,
+    bounce,
+    badArrival,
   ],
   behaviour: [
     unreachableState,
