@@ -1,3 +1,4 @@
+import type { TooLate } from './walk-times.ts'
 import type { LastSafe } from './last-safe.ts'
 import type { Safeguard } from './safeguards.ts'
 import type { PlayStep } from './steps.ts'
@@ -65,6 +66,8 @@ export interface Evidence {
   readonly gap: string | null
   /** Why something that seems possible could not be played. */
   readonly unplayed: string
+  /** Bodies past which nobody ever comes, since they let through for too short a time; only where ticks were counted. */
+  readonly tooLate: readonly TooLate[]
   /** Whether exploring was interrupted; `gap` says how far it had come. */
   readonly isInterrupted: boolean
   /** How closely running things had to be told apart. */

@@ -31,6 +31,8 @@ export interface ExploreOptions {
   readonly ticksOnly?: boolean | undefined
   /** Whether goals are asked to stay within reach also once they have been met, and where they hold at first. */
   readonly again?: boolean | undefined
+  /** Whether walks take the time that they must, where ticks are counted; they do where it is left out. */
+  readonly isHurried?: boolean | undefined
   /** What else to look out for. */
   readonly observations?: readonly Observation[] | undefined
 }
@@ -59,12 +61,17 @@ export function* explore(stage: Stage, options: ExploreOptions = {}): Generator<
   yield begun
   const cover = new Coverage(stage)
   yield begun
-  const first = new Judging(new Search(stage, options.ticksOnly ? 'ticks' : 'loose', budget), cover, null)
+  const first = new Judging(
+    new Search(stage, options.ticksOnly ? 'ticks' : 'loose', budget, null, null, options.isHurried),
+    cover,
+    null,
+  )
   if (!(yield* judge(first, options)) || options.ticksOnly) return first.evidence()
   const coarse = first.evidence()
   const mayBeTime = coarse.counts.complete && stage.tables.clocks.length > 0 && isOpen(coarse)
   if (!mayBeTime) return coarse
-  const second = new Judging(new Search(stage, 'ticks', budget), cover, coarse)
+  const ticking = yield* searchedInTicks(stage, budget, options.isHurried)
+  const second = new Judging(ticking, cover, coarse)
   for (const [goal, by] of first.proofs) second.proofs.set(goal, by)
   yield* judge(second, options)
   const fine = second.evidence()
@@ -72,6 +79,19 @@ export function* explore(stage: Stage, options: ExploreOptions = {}): Generator<
   // What the first look did not see is not there, however far the second one came.
   const witnesses = new Map([...coarse.witnesses, ...[...fine.witnesses].filter(([, { shown }]) => shown)])
   return { ...fine, witnesses, gap: null, unplayed: fine.gap ?? fine.unplayed }
+}
+
+/** Searches in ticks; anew, where something came to wait that was not taken to. */
+function* searchedInTicks(stage: Stage, budget: number, isHurried?: boolean): Generator<Progress, Search> {
+  const waiting = new Set<number>()
+  for (;;) {
+    const search = new Search(stage, 'ticks', budget, null, null, isHurried, waiting)
+    const missed = search.walkTimes?.missed ?? new Set()
+    while (missed.size === 0 && !search.advance(slice))
+      yield { doing: 'exploring', situations: search.store.count, budget }
+    if (missed.size === 0) return search
+    for (const machine of missed) waiting.add(machine)
+  }
 }
 
 /** Explores to the end, without a pause. */

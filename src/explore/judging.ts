@@ -4,6 +4,7 @@ import type { WithoutBystanders } from './bystanders.ts'
 import type { Coverage } from './cover.ts'
 import type { Search } from './search.ts'
 import type { BySets } from './sets/by-sets.ts'
+import type { TooLate } from './walk-times.ts'
 import type { SetSearch } from './sets/set-search.ts'
 
 export const found: Answer = { answer: 'found' }
@@ -71,6 +72,7 @@ export class Judging {
       untold: this.untold,
       moments: cover.moments,
       possible: this.possible,
+      tooLate: this.#tooLate(),
       gap,
       unplayed: whyUnplayed(search),
       fineness: search.fineness,
@@ -85,6 +87,19 @@ export class Judging {
       },
       account: accountOf({ search, sets, isGivenUp: search.isGivenUp, proofs, bystanders }),
     }
+  }
+
+  /** Of the bodies that walks came too late for, those on whose ground nobody ever stands while they let through. */
+  #tooLate(): readonly TooLate[] {
+    const { search, gap } = this
+    const late = search.walkTimes?.late ?? []
+    if (late.length === 0 || gap !== null) return []
+    const { patches } = search.stage.space.patches[0]!
+    const stoodOn = new Set<number>()
+    for (let index = 0; index < search.store.count; index++) {
+      for (const body of patches[search.patchOf(index)]!.signature.bodies) stoodOn.add(body)
+    }
+    return late.filter(({ machine }) => !stoodOn.has(machine))
   }
 
   #deadAnswer(row: number): Answer {

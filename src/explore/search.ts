@@ -1,3 +1,4 @@
+import { WalkTimes } from './walk-times.ts'
 import { type ClockModel, looseClocks, tickClocks } from '../machine/index.ts'
 import { milliseconds } from '../model/index.ts'
 import { type Stage, startRegisters } from '../play/index.ts'
@@ -65,6 +66,8 @@ export class Search {
   readonly storms: Storm[] = []
   readonly #clocks: ClockModel
   readonly #free: Free | null
+  /** What rules walks out for which there is not the time; null where time is not counted, or nothing is known of it. */
+  readonly walkTimes: WalkTimes | null
   /** The search that this one goes on from. */
   readonly #before: Search | null
   readonly #regs: Int32Array
@@ -78,7 +81,8 @@ export class Search {
   /**
    * `before`: a complete search of the same stage in the same fineness, without free moves. This one then has its situations first, under
    * the same numbers, with their moves; only the free moves are tried from them. So where `free` only adds moves (nothing is muted), it
-   * comes to the same situations and moves, if in another order.
+   * comes to the same situations and moves, if in another order. `isHurried`: whether walks take the time that they must, where ticks are
+   * counted; `waiting`: see `WalkTimes`.
    */
   constructor(
     stage: Stage,
@@ -86,6 +90,8 @@ export class Search {
     budget: number = usualBudget,
     free: Free | null = null,
     before: Search | null = null,
+    isHurried = true,
+    waiting: ReadonlySet<number> = new Set(),
   ) {
     const { tables, space } = stage
     const tick = milliseconds(stage.expanded.level.tick ?? 0.1)
@@ -95,6 +101,8 @@ export class Search {
     const counting = fineness === 'loose' ? ({ kind: 'loose' } as const) : ({ kind: 'ticks', tick } as const)
     this.#clocks = fineness === 'loose' ? looseClocks : tickClocks(tick)
     this.#free = free
+    const isTimed = isHurried && fineness === 'ticks'
+    this.walkTimes = isTimed ? WalkTimes.of(stage, waiting, free?.untimed ?? -1) : null
     this.#before = before
     this.packing = new Packing(
       tables,
@@ -132,7 +140,8 @@ export class Search {
   /** The moves of this search, told to somebody who watches what they do. */
   movesAnew(watcher: MoveWatcher | null): Successors {
     const { tables, space } = this.stage
-    return new Successors(tables, space, this.#clocks, this.fineness === 'ticks', this.#free, watcher)
+    const isCounted = this.fineness === 'ticks'
+    return new Successors(tables, space, this.#clocks, isCounted, this.#free, watcher, undefined, this.walkTimes)
   }
 
   /** Whether every situation that can be brought about has been found. */
@@ -293,6 +302,7 @@ export class Search {
   #visited(regs: Int32Array, patch: number, kind: number, what: number, taken: readonly number[]): void {
     const index = this.expanded
     for (let i = 0; i < taken.length; i++) this.#noteTaken(taken[i]!, index)
+    this.walkTimes?.look(regs)
     const target = this.#add(regs, patch)
     if (target === index && kind !== moveKind.wait) return
     const edge = target | (kind << kindShift)

@@ -9,6 +9,7 @@ import {
 } from '../machine/index.ts'
 import type { Patches, Space } from '../space/index.ts'
 import { PatchPositions } from './patch-positions.ts'
+import type { WalkTimes } from './walk-times.ts'
 import { eachDial, eachPress, Inputs } from './inputs.ts'
 import { type Way, wayBetween, waysFrom } from './walks.ts'
 
@@ -23,6 +24,8 @@ export interface Free {
   readonly item: number
   /** A row whose signals are not sent; -1: none. */
   readonly muted: number
+  /** An interactable whose clocks rule no walk out for want of time; -1: none. */
+  readonly untimed: number
 }
 
 /**
@@ -80,6 +83,7 @@ export class Successors {
   /** For each clock the most events that it has set off when it was due. */
   readonly dueEvents: Int32Array
   readonly #watcher: MoveWatcher | null
+  readonly #times: WalkTimes | null
   /**
    * Told where a move sets off signals without end, with the first transition that comes again; that move leads nowhere.
    * The kind is -1 at the very start.
@@ -94,7 +98,9 @@ export class Successors {
     free: Free | null = null,
     watcher: MoveWatcher | null = null,
     scratch: Scratch = plainScratch(tables.at.size),
+    times: WalkTimes | null = null,
   ) {
+    this.#times = times
     this.#watcher = watcher
     this.#scratch = scratch
     this.#free = free
@@ -210,6 +216,7 @@ export class Successors {
     const ways = this.#ways[actor]![this.#own()]!
     for (let i = 0; i < ways.length; i++) {
       const way = ways[i]!
+      if (this.#times?.isTooSoon(this.#base, way.to)) continue
       if (way.plain && actor === 0 && !this.#isBlocked(way.bodies)) {
         visit(this.#base, way.to, moveKind.walk, this.inputs.walk(0, way.to), nothingTaken)
       } else this.#walk(way)

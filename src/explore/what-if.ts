@@ -54,15 +54,21 @@ export class WhatIfs {
   }
 
   *#searched(stage: Stage, free: Free | null): Generator<undefined, Search | null> {
-    if (stage !== this.#stage || (free && free.muted >= 0)) return yield* this.#complete(stage, free, null)
+    if (stage !== this.#stage || (free && (free.muted >= 0 || free.untimed >= 0)))
+      return yield* this.#complete(stage, free, null)
     this.#plain ??= yield* this.#complete(stage, null, null)
     return free && this.#plain ? yield* this.#complete(stage, free, this.#plain) : this.#plain
   }
 
   *#complete(stage: Stage, free: Free | null, before: Search | null): Generator<undefined, Search | null> {
-    const search = new Search(stage, this.#fineness, this.#budget, free, before)
-    while (!search.advance(250)) yield
-    return search.isComplete ? search : null
+    const waiting = new Set<number>()
+    for (;;) {
+      const search = new Search(stage, this.#fineness, this.#budget, free, before, true, waiting)
+      const missed: ReadonlySet<number> = search.walkTimes?.missed ?? new Set()
+      while (missed.size === 0 && !search.advance(250)) yield
+      if (missed.size === 0) return search.isComplete ? search : null
+      for (const machine of missed) waiting.add(machine)
+    }
   }
 }
 

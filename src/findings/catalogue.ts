@@ -56,6 +56,7 @@ import { stuckState } from './rules/stuck-state.ts'
 import { swingBlocked } from './rules/swing-blocked.ts'
 import { takenAtStart } from './rules/taken-at-start.ts'
 import { tooFewItems } from './rules/too-few-items.ts'
+import { tooLate } from './rules/too-late.ts'
 import { unaskedItem } from './rules/unasked-item.ts'
 import { unevenBlocking } from './rules/uneven-blocking.ts'
 import { unheardSignal } from './rules/unheard-signal.ts'
@@ -132,6 +133,7 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
   behaviour: [
     unreachableState,
     deadTransition,
+    tooLate,
     unreachableGoal,
     softLock,
     wastedItem,

@@ -39,6 +39,8 @@ export type Grant =
   | { readonly grant: 'states'; readonly machine: number }
   | { readonly grant: 'muted'; readonly row: number }
   | { readonly grant: 'item'; readonly item: number }
+  /** That there is time enough for whatever this one lets through. */
+  | { readonly grant: 'time'; readonly machine: number }
 
 /** A spot on the plan, with what is to be said of it, such as a distance. */
 export interface PlanSpot {

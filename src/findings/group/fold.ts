@@ -124,7 +124,7 @@ function* grantedStage(stage: Stage, grant: Grant): Generator<undefined, Stage> 
 }
 
 function freeMoves(stage: Stage, grant: Grant): Free | null {
-  const none: Free = { rows: [], states: [], item: -1, muted: -1 }
+  const none: Free = { rows: [], states: [], item: -1, muted: -1, untimed: -1 }
   if (grant.grant === 'row') return { ...none, rows: [grant.row] }
   if (grant.grant === 'state') return { ...none, states: [{ machine: grant.machine, state: grant.state }] }
   if (grant.grant === 'item') return { ...none, item: grant.item }
@@ -132,6 +132,7 @@ function freeMoves(stage: Stage, grant: Grant): Free | null {
     const { machine } = grant
     return { ...none, states: stage.tables.states[machine]!.map((_, state) => ({ machine, state })) }
   }
+  if (grant.grant === 'time') return { ...none, untimed: grant.machine }
   return grant.grant === 'muted' ? { ...none, muted: grant.row } : null
 }
 
