@@ -78,6 +78,71 @@ export function mistakes(level) {
   return all
 }
 
+/** What can be done wrong with where things stand, how far they reach, how they move, and how long they last. */
+export function mistakesInSpace(level) {
+  const all = []
+  const add = (kind, does, edit, about) => all.push({ kind, does, edit, about })
+  const entries = Object.entries(level.interactables ?? {})
+  const pressed = entries.filter(([, { at, range }]) => at !== undefined && range === undefined)
+  for (const [i, [name, instance]] of pressed.entries()) {
+    const path = `interactables.${name}`
+    const [x, y, z] = instance.at
+    const [other, { at: place }] = pressed[(i + 1) % pressed.length]
+    if (other !== name) {
+      const beside = [place[0], place[1], (place[2] ?? 1) + 0.3].map(rounded)
+      add('neighbour', `${path}: to where ${other} is`, { do: 'replace', path: `${path}.at`, value: beside }, [
+        name,
+        other,
+      ])
+    }
+    if (z !== undefined) {
+      add('height', `${path}: 2 m higher`, { do: 'replace', path: `${path}.at`, value: [x, y, rounded(z + 2)] }, [name])
+    }
+    const range = (kind, does, value) => add(kind, `${path}: ${does}`, { do: 'add', path, key: 'range', value }, [name])
+    range('through', 'through walls', { sight: false })
+    range('stands', 'only from behind', { 'stands-in': { sector: { radius: 0.4, degrees: 20, facing: 90 } } })
+    range('from', 'measured from 3 m off', { radius: 0.6, from: [3, 0, 1] })
+  }
+  for (const [name, instance] of entries.filter(([, one]) => one.in !== undefined && one.type === 'door')) {
+    const path = `interactables.${name}`
+    const set = instance.set ?? {}
+    if (set.motion === undefined) {
+      const motion = { degrees: 8 }
+      const edit =
+        instance.set === undefined
+          ? { do: 'add', path, key: 'set', value: { motion } }
+          : { do: 'add', path: `${path}.set`, key: 'motion', value: motion }
+      add('leaf', `${path}: opens by 8 degrees`, edit, [name])
+    }
+    if (set.closes?.after !== undefined) {
+      const edit = { do: 'replace', path: `${path}.set.closes.after`, value: 0.1 }
+      add('time', `${path}: shuts after 0.1 s`, edit, [name])
+    }
+    const doorway = level.doorways?.[instance.in]
+    if (!doorway) continue
+    const own = `doorways.${instance.in}`
+    add('narrow', `${own}: 0.4 m wide`, { do: 'replace', path: `${own}.width`, value: 0.4 }, [name, instance.in])
+    const [x, y] = doorway.at
+    const crate = { outline: around(x + 0.7, y + 0.7, 0.35) }
+    const edit =
+      level.obstacles === undefined
+        ? { do: 'add', path: '', key: 'obstacles', value: { crate } }
+        : { do: 'add', path: 'obstacles', key: 'crate', value: crate }
+    add('crate', `a crate beside ${instance.in}`, edit, ['crate', name, instance.in])
+  }
+  return all
+}
+
+function rounded(metres) {
+  return Math.round(metres * 100) / 100
+}
+
+/** The corners of a square round a spot. */
+function around(x, y, half) {
+  const corner = (dx, dy) => [rounded(x + dx * half), rounded(y + dy * half)]
+  return [corner(-1, -1), corner(1, -1), corner(1, 1), corner(-1, 1)]
+}
+
 /** Calls for every entry of maps and lists, outer before inner. */
 function walk(value, path, visit) {
   if (typeof value !== 'object' || value === null) return

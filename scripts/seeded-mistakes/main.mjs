@@ -2,7 +2,7 @@ import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { pathToFileURL } from 'node:url'
 import { build } from '../build.mjs'
 import { root } from '../run.mjs'
-import { mistakes, pathOf, wordsOf } from './edits.mjs'
+import { mistakes, mistakesInSpace, pathOf, wordsOf } from './edits.mjs'
 import { isHarmless, judged } from './judge.mjs'
 
 export { graphOf, judged } from './judge.mjs'
@@ -11,29 +11,32 @@ export { isSamePlay } from './same-play.mjs'
 const page = 'docs/seeded-mistakes.md'
 const singles = 600
 const doubles = 200
+const spatial = 200
 const seed = Number(process.env.ZINTEL_SEED ?? 20_416)
 
 /**
- * All spoiled levels that are tried: single mistakes, then two at a time. Each has the level's file, the text that comes of it, and what was
+ * All spoiled levels that are tried: single mistakes, then two at a time, then mistakes in space and time. Each has the level's file, the text that comes of it, and what was
  * done. In order, always the same.
  */
 export async function seededMistakes() {
   const { readLevel } = await import(pathToFileURL(`${root}dist/yaml.js`).href)
   const { edited } = await import(pathToFileURL(`${root}dist/model/index.js`).href)
   const random = seeded(seed)
-  const pools = levels().map((file) => {
-    const { value, source } = readLevel(readFileSync(root + file, 'utf8'), file)
-    const byKind = new Map()
-    const seen = new Set([source.text])
-    for (const { kind, does, edit } of mistakes(value)) {
-      const text = edited(source, edit)
-      if (text === null || seen.has(text)) continue
-      seen.add(text)
-      const mistake = { kind, does, edit, path: pathOf(edit), words: wordsOf(value, edit) }
-      byKind.set(kind, [...(byKind.get(kind) ?? []), { file, kind, does, text, mistakes: [mistake] }])
-    }
-    return [...byKind.values()].map((all) => shuffled(all, random))
-  })
+  const read = levels().map((file) => ({ file, ...readLevel(readFileSync(root + file, 'utf8'), file) }))
+  const pooled = (of) =>
+    read.map(({ file, value, source }) => {
+      const byKind = new Map()
+      const seen = new Set([source.text])
+      for (const { kind, does, edit, about = [] } of of(value)) {
+        const text = edited(source, edit)
+        if (text === null || seen.has(text)) continue
+        seen.add(text)
+        const mistake = { kind, does, edit, path: pathOf(edit), words: [...wordsOf(value, edit), ...about] }
+        byKind.set(kind, [...(byKind.get(kind) ?? []), { file, kind, does, text, mistakes: [mistake] }])
+      }
+      return [...byKind.values()].map((all) => shuffled(all, random))
+    })
+  const pools = pooled(mistakes)
   // One level after the other gives one of each kind in turn, so that no level and no kind has too many.
   const turns = pools.map(() => 0)
   const drawn = (level) => pools[level][turns[level]++ % pools[level].length].pop()
@@ -51,6 +54,15 @@ export async function seededMistakes() {
     for (const level of pools.keys()) {
       const both = chosen.length < singles + doubles ? together(drawn(level), drawn(level)) : null
       if (both) chosen.push(both)
+    }
+  }
+  const inSpace = pooled(mistakesInSpace)
+  const next = inSpace.map(() => 0)
+  const whole = chosen.length + spatial
+  for (let round = 0; chosen.length < whole && round < 100; round++) {
+    for (const [level, kinds] of inSpace.entries()) {
+      const one = kinds.length > 0 && chosen.length < whole ? kinds[(level + next[level]++) % kinds.length].pop() : undefined
+      if (one) chosen.push(one)
     }
   }
   return chosen
@@ -173,7 +185,12 @@ ${summary(verdicts.slice(0, singles))}
 
 Two at once:
 
-${summary(verdicts.slice(singles))}
+${summary(verdicts.slice(singles, singles + doubles))}
+
+Two hundred more, in space and time: a thing put where another is, or too high; a range that goes through walls, is measured from the wrong point, or
+wants one to stand behind it; a leaf that hardly opens, a door that shuts at once; a doorway that is too narrow, a crate beside one.
+
+${summary(verdicts.slice(singles + doubles))}
 
 Told on reading: the level cannot be used, and the reader says why. Named: one of the first three findings, or a change that it proposes, is at the place
 of the mistake or at its counterpart (where the same name stands); of two mistakes, each of those that are not harmless. One named: only one of two is.
@@ -195,7 +212,12 @@ ${lines.join('\n')}
   const options = await prettier.resolveConfig(root + page)
   writeFileSync(root + page, await prettier.format(text, { ...options, parser: 'markdown' }))
   const unexplained = lines.filter((one) => one.includes('NOT EXPLAINED'))
-  console.log(`${summary(verdicts.slice(0, singles))}\n\n${summary(verdicts.slice(singles))}`)
+  const parts = [
+    verdicts.slice(0, singles),
+    verdicts.slice(singles, singles + doubles),
+    verdicts.slice(singles + doubles),
+  ]
+  console.log(parts.map(summary).join('\n\n'))
   if (unexplained.length > 0) console.log(`Without an explanation:\n${unexplained.join('\n')}`)
   process.exitCode = unexplained.length > 0 ? 1 : 0
 }

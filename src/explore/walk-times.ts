@@ -274,7 +274,7 @@ class Anchors {
             const state = tables.states[row.machine]![from]!
             const before = this.ofState(state)
             const ms = when.kind === 'after' ? when.after : (state.motion?.over ?? 0)
-            return before && before.map((one) => ({ ...one, slack: one.slack + ms }))
+            return before?.map((one) => ({ ...one, slack: one.slack + ms })) ?? null
           }),
         )
       default:
