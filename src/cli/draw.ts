@@ -15,14 +15,15 @@ export interface DrawOptions {
   readonly of?: string
   readonly highlight?: string
   readonly route?: string
+  readonly storey?: string
   readonly out?: string
 }
 
 /** Draws a level, the machine of one of its instances or types, or what a goal needs, to a file or to standard output. */
 export async function drawCommand(levelFile: string, options: DrawOptions, world: World): Promise<number> {
   const { view, of = null, out = null } = options
-  if (view !== 'plan' && (options.highlight !== undefined || options.route !== undefined)) {
-    throw new Unusable('--highlight and --route go with --view plan.')
+  if (view !== 'plan' && [options.highlight, options.route, options.storey].some((one) => one !== undefined)) {
+    throw new Unusable('--highlight, --route and --storey go with --view plan.')
   }
   const read = await readLevelFile(levelFile, world)
   if (!read) return exit.unusable
@@ -48,9 +49,17 @@ export async function drawCommand(levelFile: string, options: DrawOptions, world
 async function planOf(
   file: string,
   expanded: Expanded,
-  { highlight, route }: DrawOptions,
+  { highlight, route, storey }: DrawOptions,
   world: World,
 ): Promise<string | null> {
+  const storeys = [...new Set(Object.values(expanded.level.rooms).flatMap((room) => room.storey ?? []))]
+  if (storey !== undefined && !storeys.includes(storey)) {
+    const help =
+      storeys.length === 0
+        ? 'No room of the level names one.'
+        : didYouMean(storey, storeys, `There are ${storeys.join(', ')}.`)
+    throw new Unusable(`--storey: there is no storey "${storey}". ${help}`)
+  }
   const goals = route === undefined ? [] : goalsNamed(expanded, [route])
   const finding = highlight === undefined ? null : await findingNamed(file, highlight, world)
   const stage = await layOut(expanded, world)
@@ -61,15 +70,15 @@ async function planOf(
     const [{ quickest, fewest, why, goal }] = plans as [GoalPlans]
     const plan = quickest ?? fewest
     if (!plan) throw new Unusable(`there is no way to ${goal} to be drawn: ${why ?? ''}.`)
-    return drawPlan(stage, { tracks: tracksOf(stage, plan.steps) })
+    return drawPlan(stage, { storey, tracks: tracksOf(stage, plan.steps) })
   }
-  if (!finding) return drawPlan(stage)
+  if (!finding) return drawPlan(stage, { storey })
   const about = expanded.interactables.find(({ name }) => name === finding.about)?.name ?? null
   const marks: PlanMark[] = [
     ...finding.spots,
     ...(about !== null && finding.spots.length === 0 ? [{ at: about, text: `${finding.rule}: ${about}` }] : []),
   ]
-  return drawPlan(stage, { tracks: tracksOf(stage, finding.steps), marks })
+  return drawPlan(stage, { storey, tracks: tracksOf(stage, finding.steps), marks })
 }
 
 /** The finding that is meant: by its number in the report, by its rule, or by its rule and its subject. */

@@ -288,6 +288,7 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
       '--highlight <finding>',
       'with --view plan: a finding by its number in zintel check, its rule, or rule/subject',
     )
+    .option('--storey <storey>', 'with --view plan: only the rooms of this storey')
     .option('--route <goal>', 'with --view plan: the quickest way to a goal')
     .option('--out <file>', 'where to write it; standard output if left out')
     .addHelpText('after', examples.draw)

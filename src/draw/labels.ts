@@ -62,7 +62,10 @@ function placedAt(
 ): PlacedLabel[] {
   const taken: Box[] = labels
     .filter((label) => label.gap > 0)
-    .map(({ at: [x, y] }) => ({ left: x - 5, right: x + 5, top: y - 5, bottom: y + 5 }))
+    .map(({ at: [x, y], kind, gap }) => {
+      const half = kind === 'person' ? Math.max(5, gap - 4) : 5
+      return { left: x - half, right: x + half, top: y - half, bottom: y + half }
+    })
   for (const outline of outlines) taken.push(boxRound(outline))
   const texts: Box[] = []
   return labels.flatMap((label): PlacedLabel[] => {

@@ -25,14 +25,16 @@ export const dashes = { range: '6 4', zone: '2 3', open: '4 3', swing: '1 3' }
 /** The fill of what blocks: hatched. */
 export const hatch = 'url(#blocks)'
 
-/** The pattern of what blocks. */
-export function patterns(): string {
+/** The pattern of what blocks, and the part of the page that shows the ground. */
+export function patterns(frame: PlanFrame): string {
   const lines = element('path', { d: 'M-1 5L5 -1M3 9L9 3', stroke: ink, 'stroke-width': 1, 'stroke-opacity': 0.55 })
-  const ground = element('rect', { width: 8, height: 8, fill: colours.shut })
+  const back = element('rect', { width: 8, height: 8, fill: colours.shut })
+  const whole = element('rect', { ...frame.shown })
   return element(
     'defs',
     {},
-    element('pattern', { id: 'blocks', width: 8, height: 8, patternUnits: 'userSpaceOnUse' }, ground, lines),
+    element('pattern', { id: 'blocks', width: 8, height: 8, patternUnits: 'userSpaceOnUse' }, back, lines),
+    element('clipPath', { id: 'shown' }, whole),
   )
 }
 

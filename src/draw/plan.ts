@@ -29,6 +29,8 @@ export interface PlanOptions {
   readonly states?: Readonly<Record<string, string>> | undefined
   /** Leave out what stands for people and what moves: for a page that draws these itself. */
   readonly still?: boolean | undefined
+  /** The storey that is drawn; all of the level where it is left out. */
+  readonly storey?: string | undefined
   /** Ways to draw over it. */
   readonly tracks?: readonly Track[] | undefined
   /** What is pointed at: an interactable by its name, or a spot in metres; each with a text. */
@@ -43,12 +45,10 @@ export interface PlanMark {
 
 /** The plan of a level as an SVG file: to scale, seen from above, with ranges, zones, bodies and what they sweep over. */
 export function drawPlan(stage: Stage, options: PlanOptions = {}): string {
-  const frame = planFrame(stage, options.scale)
+  const frame = planFrame(stage, options.scale, options.storey)
   const still = options.still ?? false
   const drawn = options.tracks ?? []
-  const parts = [
-    patterns(),
-    element('rect', { width: frame.width, height: frame.height, fill: paper }),
+  const shown = [
     ...ground(stage, frame),
     ...zones(stage, frame),
     ...covered(stage, frame),
@@ -59,6 +59,11 @@ export function drawPlan(stage: Stage, options: PlanOptions = {}): string {
     ...(still ? [] : people(stage, frame)),
     ...tracks(frame, drawn),
     ...marks(stage, frame, options.marks ?? []),
+  ]
+  const parts = [
+    patterns(frame),
+    element('rect', { width: frame.width, height: frame.height, fill: paper }),
+    ...(options.storey === undefined ? shown : [element('g', { 'clip-path': 'url(#shown)' }, ...shown)]),
     ...labels(stage, frame, still, options),
     ...key(stage, frame, { still, isTracked: drawn.length > 0 }),
   ]
@@ -130,7 +135,8 @@ function labels(
   const solid = [...space.layout.solids, ...space.layout.figures.flatMap(({ body }) => (body ? [body] : []))]
   const bounds = { width: frame.width, height: frame.height - footer }
   const taken = [...solid.map((outline) => outline.map((p) => frame.toPlan(p))), ...stopBoxes(frame, ways)]
-  return placeLabels([...told, ...named, ...shown, ...roomLabels], bounds, taken).flatMap(({ label, x, y, leader }) => {
+  const all = [...told, ...named, ...shown, ...roomLabels].filter(({ at }) => frame.isOn(frame.toGround(at)))
+  return placeLabels(all, bounds, taken).flatMap(({ label, x, y, leader }) => {
     const colour = { room: '#6f6857', thing: ink, person: ink, mark: colours.track }[label.kind]
     const text = element(
       'text',

@@ -24,6 +24,7 @@ const mostCharacters = 4
 
 const room = z.strictObject({
   title: text.optional(),
+  storey: name.optional().describe('The storey that it is on. Storeys are laid out side by side, and joined by exits.'),
   outline,
 })
 

@@ -118,7 +118,7 @@ goals: { open: { interactable: door, is: open } }
     const unknown = await onLevel(locked, 'draw', 'LEVEL', '--highlight', 'no-such')
     expect([unknown.code, unknown.err]).toEqual([2, expect.stringContaining('there is no finding "no-such" in')])
     const wrong = await zintel(['draw', mill, '--view', 'machine', '--of', 'mill-door', '--route', 'beacon-lit'])
-    expect(wrong.err).toContain('--highlight and --route go with --view plan.')
+    expect(wrong.err).toContain('--highlight, --route and --storey go with --view plan.')
   })
 
   test('what a goal needs is drawn: a box for each, with its items', async () => {

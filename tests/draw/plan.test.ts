@@ -123,6 +123,21 @@ describe('the plan', () => {
     expect(svg).toMatch(/<g fill="none" stroke="#7a1f5c"[^>]*><circle [^>]*r="16"/)
   })
 
+  test('of a storey only that is drawn, as large as its page', () => {
+    const stage = staged(
+      twoRooms(
+        'places: { there: { at: [7, 2] } }\ninteractables:\n  stairs: { type: exit, at: [1, 1], set: { exit-to: { place: there } } }\n',
+      )
+        .replace('west: {', 'west: { storey: ground,')
+        .replace('east: {', 'east: { storey: top,'),
+    )
+    const svg = drawPlan(stage, { storey: 'top' })
+    expect(svg).toContain('>east</text>')
+    expect(svg).not.toContain('>west</text>')
+    expect(svg).not.toContain('>sam</text>')
+    expect(planFrame(stage, undefined, 'top').scale).toBeGreaterThan(planFrame(stage).scale)
+  })
+
   test('hatches what blocks, so that no colour is needed to tell it', () => {
     expect(drawPlan(mill)).toMatch(/<pattern id="blocks"/)
   })
