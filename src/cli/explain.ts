@@ -32,7 +32,9 @@ function pageText(page: string, colour: Paint, columns: number): string {
     if (paragraph.length > 0) lines.push(wrapped(paragraph.join(' '), columns, ''))
     paragraph = []
   }
-  for (const line of page.trimEnd().split('\n')) {
+  // Pictures are for those who read the page in a browser.
+  const shown = page.trimEnd().replaceAll(/^!\[.*\]\(.*\)\n\n?/gm, '')
+  for (const line of shown.split('\n')) {
     if (line.startsWith('```')) {
       flush()
       isCode = !isCode

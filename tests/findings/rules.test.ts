@@ -28,7 +28,7 @@ function reportOn({ level = '', project: projectText, other = '' }: Parts): File
 }
 
 describe('each rule has a page with the smallest level that shows it, and that one fixed', () => {
-  const pages = readdirSync(`${project}docs/findings`).filter((file) => file !== 'README.md')
+  const pages = readdirSync(`${project}docs/findings`).filter((file) => file.endsWith('.md') && file !== 'README.md')
 
   test('there is a page for every rule, and for nothing else, and the index lists them', () => {
     expect(pages.sort()).toEqual(rules.map(({ name }) => `${name}.md`).sort())
@@ -52,6 +52,19 @@ describe('each rule has a page with the smallest level that shows it, and that o
       expect(inShort(clean)).toEqual([])
       expect(clean.counts.undecided).toBe(0)
     })
+  }
+})
+
+test('the pictures of pages are what the script draws', async () => {
+  const script = (await import(`${project}scripts/finding-pictures.mjs`)) as {
+    pictured: readonly string[]
+    pictureOf(rule: string): Promise<string>
+  }
+  const drawn = readdirSync(`${project}docs/findings/pictures`).sort()
+  expect(drawn).toEqual(script.pictured.map((rule) => `${rule}.svg`).sort())
+  for (const rule of script.pictured) {
+    expect(textOf(`docs/findings/${rule}.md`)).toContain(`](pictures/${rule}.svg)`)
+    expect(await script.pictureOf(rule)).toBe(textOf(`docs/findings/pictures/${rule}.svg`))
   }
 })
 
