@@ -59,7 +59,7 @@ function copyPages() {
 }
 
 function pages() {
-  return readdirSync(`${root}docs/findings`).filter((file) => file !== 'README.md')
+  return readdirSync(`${root}docs/findings`).filter((file) => file.endsWith('.md') && file !== 'README.md')
 }
 
 async function writeSchemas() {

@@ -10,6 +10,7 @@ export const pictured = [
   'contested-range',
   'cut-off-room',
   'hidden-by-neighbour',
+  'narrow-doorway',
   'one-sided',
   'out-of-reach',
   'reach-through',

@@ -21,6 +21,7 @@ import { lockedAgain } from './rules/locked-again.ts'
 import { lostItem } from './rules/lost-item.ts'
 import { missingLook } from './rules/missing-look.ts'
 import { missingPrompt } from './rules/missing-prompt.ts'
+import { narrowDoorway } from './rules/narrow-doorway.ts'
 import { neverBlocks } from './rules/never-blocks.ts'
 import { noGoal } from './rules/no-goal.ts'
 import { noWayOut } from './rules/no-way-out.ts'
@@ -113,6 +114,7 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     forgottenFlag,
   ],
   space: [
+    narrowDoorway,
     cutOffRoom,
     outsideRooms,
     outOfReach,
