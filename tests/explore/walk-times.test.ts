@@ -90,6 +90,26 @@ describe('walks for which there is not the time', () => {
     expect(counts.through).toBeGreaterThan(4)
   }, 240_000)
 
+  test('are not ruled out where a player who runs at once just gets through', () => {
+    for (const x of [4, 9]) {
+      for (const by of ['press', 'fuse'] as const) {
+        const at = (after: number): Dash => ({ x, speed: 3, after, way: 'wait', by })
+        // In tenths of a second, the shortest time in which somebody gets through.
+        let [no, yes] = [0, 50]
+        while (yes - no > 1) {
+          const middle = Math.floor((no + yes) / 2)
+          if (getsThrough(staged(dash(at(middle / 10))), at(middle / 10))) yes = middle
+          else no = middle
+        }
+        const just = at(yes / 10)
+        expect([just, answerTo(checked(dash(just)), 'too-late', 'gate')]).not.toEqual([just, 'found'])
+        // And not much less time is ruled out.
+        const far = at(Math.max(1, Math.floor(yes * 0.4)) / 10)
+        if (yes > 15) expect([far, answerTo(checked(dash(far)), 'too-late', 'gate')]).toEqual([far, 'found'])
+      }
+    }
+  }, 240_000)
+
   test('nobody is late who can wait beside it, or whom nothing keeps from setting it going there', () => {
     const near = { x: 13, speed: 3, after: 0.3, way: 'wait', by: 'press' } as const
     expect(answerTo(checked(dash(near)), 'too-late', 'gate')).toBe('ruled-out')

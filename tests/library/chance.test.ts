@@ -49,6 +49,36 @@ test('chance draws one of what is in a chest: the same for the same seed, each o
   expect(Array.from({ length: 200 }, (_, seed) => opened(forAll, seed).carried('sam'))).toEqual(drawn)
 })
 
+test('what a guard keeps back is not drawn while something else can be; where nothing can, the press is refused', () => {
+  const urn = (noise: string): PreparedLevel =>
+    prepareLevel(
+      readLevel(
+        twoRooms(`items: { pearl: { title: pearl } }
+flags: { night: {} }
+types:
+  urn:
+    states: { full: { look: full }, drawn: { lasting: true, look: drawn } }
+    transitions:
+      - { name: pearl, from: full, to: drawn, trigger: { chance: pearl }, effects: [{ give: pearl }], guard: { flag: night } }
+      - { name: noise, from: full, to: drawn, trigger: { chance: noise }, feedback: [{ sound: boom }]${noise} }
+    handle: [0, 0, 1]
+interactables: { urn: { type: urn, at: [1.5, 1.4], feedback: { refused: [{ sound: dull }] } } }
+goals: { heard: { interactable: urn, is: drawn } }
+`),
+      ),
+    )
+  const [one, none] = [urn(''), urn(', guard: { flag: night }')]
+  const outcomes = (level: PreparedLevel): (string | null)[] =>
+    Array.from({ length: 40 }, (_, seed) => {
+      const play = startPlay(level, seed)
+      play.press('sam')
+      const press = play.log.find((entry) => entry.what === 'press')
+      return press?.what === 'press' ? `${press.outcome} ${press.chance ?? ''}` : null
+    })
+  expect(new Set(outcomes(one))).toEqual(new Set(['accepted noise']))
+  expect(new Set(outcomes(none))).toEqual(new Set(['refused pearl']))
+})
+
 test('what it draws can be said; what it cannot draw is told by its name', () => {
   expect(opened(forAll, 0, 'brass-key').carried('sam')).toEqual({ 'brass-key': 1 })
   expect(opened(forAll, 0, 'candle').carried('sam')).toEqual({ candle: 2 })
