@@ -84,29 +84,27 @@ describe('walks for which there is not the time', () => {
         if (isLate || goal === 'found') expect([one, isThrough]).toEqual([one, false])
         if (isThrough) expect(goal).not.toBe('found')
       }),
-      { numRuns: 30, seed: 11 },
+      { numRuns: 18, seed: 11 },
     )
-    expect(counts.late).toBeGreaterThan(4)
-    expect(counts.through).toBeGreaterThan(4)
+    expect(counts.late).toBeGreaterThan(2)
+    expect(counts.through).toBeGreaterThan(2)
   }, 240_000)
 
   test('are not ruled out where a player who runs at once just gets through', () => {
-    for (const x of [4, 9]) {
-      for (const by of ['press', 'fuse'] as const) {
-        const at = (after: number): Dash => ({ x, speed: 3, after, way: 'wait', by })
-        // In tenths of a second, the shortest time in which somebody gets through.
-        let [no, yes] = [0, 50]
-        while (yes - no > 1) {
-          const middle = Math.floor((no + yes) / 2)
-          if (getsThrough(staged(dash(at(middle / 10))), at(middle / 10))) yes = middle
-          else no = middle
-        }
-        const just = at(yes / 10)
-        expect([just, answerTo(checked(dash(just)), 'too-late', 'gate')]).not.toEqual([just, 'found'])
-        // And not much less time is ruled out.
-        const far = at(Math.max(1, Math.floor(yes * 0.4)) / 10)
-        if (yes > 15) expect([far, answerTo(checked(dash(far)), 'too-late', 'gate')]).toEqual([far, 'found'])
+    for (const [x, by] of [
+      [4, 'press'],
+      [9, 'fuse'],
+    ] as const) {
+      const at = (after: number): Dash => ({ x, speed: 3, after, way: 'wait', by })
+      // In tenths of a second, the shortest time in which somebody gets through.
+      let [no, yes] = [0, 50]
+      while (yes - no > 1) {
+        const middle = Math.floor((no + yes) / 2)
+        if (getsThrough(staged(dash(at(middle / 10))), at(middle / 10))) yes = middle
+        else no = middle
       }
+      const just = at(yes / 10)
+      expect([just, answerTo(checked(dash(just)), 'too-late', 'gate')]).not.toEqual([just, 'found'])
     }
   }, 240_000)
 
