@@ -61,7 +61,8 @@ export async function seededMistakes() {
   const whole = chosen.length + spatial
   for (let round = 0; chosen.length < whole && round < 100; round++) {
     for (const [level, kinds] of inSpace.entries()) {
-      const one = kinds.length > 0 && chosen.length < whole ? kinds[(level + next[level]++) % kinds.length].pop() : undefined
+      const one =
+        kinds.length > 0 && chosen.length < whole ? kinds[(level + next[level]++) % kinds.length].pop() : undefined
       if (one) chosen.push(one)
     }
   }

@@ -27,10 +27,7 @@ export function triggerText(expanded: Expanded, when: When): string {
 }
 
 /** What goals and requirements ask for, with where it is written. */
-export function askedByPlans({
-  goals,
-  requirements,
-}: Pick<Expanded, 'goals' | 'requirements'>): {
+export function askedByPlans({ goals, requirements }: Pick<Expanded, 'goals' | 'requirements'>): {
   readonly name: string
   readonly path: string
   readonly check: Check

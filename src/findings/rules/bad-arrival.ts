@@ -11,7 +11,7 @@ export interface BadArrivalFacts {
   readonly state: string
 }
 
-/** A place at which one arrives within a body that blocks the way: at first, before anybody has opened it. */
+/** A place at which a player arrives within a body that blocks the way: at first, before anybody has opened it. */
 export const badArrival: Rule<BadArrivalFacts> = {
   name: 'bad-arrival',
   severity: 'warning',
@@ -33,7 +33,7 @@ export const badArrival: Rule<BadArrivalFacts> = {
     })
   },
   says({ place, by, body, state }) {
-    const who = by === null ? 'Whoever starts the project' : `Whoever comes through ${by}`
+    const who = by === null ? 'A player who starts the project' : `A player who comes through ${by}`
     return `${who} arrives at ${place}, in the middle of ${body}, which is ${state} at first and blocks the way.`
   },
   fix({ body }) {

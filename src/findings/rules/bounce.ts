@@ -9,13 +9,13 @@ export interface BounceFacts {
   /** What leads there, and from which level. */
   readonly by: string
   readonly from: string
-  /** What sends one on at once, and where to. */
+  /** What sends the player on at once, and where to. */
   readonly exit: string
   readonly zone: string
   readonly to: string
 }
 
-/** A place at which one arrives within the zone of an exit: one is sent on, or back, at once. */
+/** A place at which a player arrives within the zone of an exit, and is sent on, or back, at once. */
 export const bounce: Rule<BounceFacts> = {
   name: 'bounce',
   severity: 'error',
@@ -43,14 +43,14 @@ export const bounce: Rule<BounceFacts> = {
     })
   },
   says({ place, by, from, exit, zone, to }) {
-    return `Whoever comes through ${by} from ${from} arrives at ${place} within ${exit}/${zone}, and is sent to ${to} at once.`
+    return `A player who comes through ${by} from ${from} arrives at ${place}, within ${exit}/${zone}, and is sent to ${to} at once.`
   },
   fix({ exit }) {
     return `Move the place out of ${exit}, or let ${exit} ask for a press.`
   },
 }
 
-/** Where an exit sends on whoever comes into a zone, whatever is carried: in its first state, without a guard. */
+/** Where an exit sends a player who comes into a zone, whatever is carried: in its first state, without a guard. */
 function sendingOn(one: Placed, zone: number): { exit: string; zone: number; to: string }[] {
   return one.transitions.flatMap(({ from, when, guard, changes }) => {
     const isFree = guard.kind === 'all' && guard.checks.length === 0

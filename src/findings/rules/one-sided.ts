@@ -31,7 +31,7 @@ export const oneSided: Rule<OneSidedFacts> = {
       return [found(name, { path, isAboutKey: true, facts, steps: [], grant: null })]
     }),
   says({ interactable, from, notFrom }) {
-    return `${interactable} can be pressed from ${from}, but from nowhere in ${notFrom}: whoever is there when it shuts cannot open it.`
+    return `${interactable} can be pressed from ${from}, but from nowhere in ${notFrom}: a player who is there when it shuts cannot open it.`
   },
   fix({ notFrom }) {
     return `Put its handle into the middle of the doorway, widen its range, or say with stands-in that it is not meant to be opened from ${notFrom}.`

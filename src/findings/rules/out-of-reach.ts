@@ -88,7 +88,7 @@ function outOfReachText(facts: OutOfReachFacts): string {
     case 'behind-a-wall':
       return `${start}: ${spot} a wall is in between.`
     case 'stands-elsewhere':
-      return `${start}: ${spot} one is not where its range says that one must stand (stands-in).`
+      return `${start}: ${spot} a player does not stand where its range wants one (stands-in).`
     case 'too-narrow':
       return `${start} but from one spot, to the millimetre: there its range, or the reach of the hand, just about ends.`
     case 'out-of-range':

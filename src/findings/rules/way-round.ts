@@ -30,7 +30,7 @@ export const wayRound: Rule<WayRoundFacts> = {
     }),
   says({ interactable, item, rooms }) {
     const asked = item === null ? '' : `, which asks for the ${item}`
-    return `Nobody has to open ${interactable}${asked}: with everything shut, one walks from the start to both sides of it, in ${rooms.join(' and in ')}.`
+    return `Nobody has to open ${interactable}${asked}: with everything shut, a player can walk from the start to both sides of it, in ${rooms.join(' and in ')}.`
   },
   fix() {
     return 'Shut the other way as well, or do without the lock.'

@@ -50,7 +50,7 @@ function sharesOf(stage: Stage, machine: number, who: number): Shares {
   return { machine, who, cells, first, by: [...by], spot }
 }
 
-/** Whether something answers a press, or ignores it, in every state that it is meant to come to, and whoever presses it need not look at it. */
+/** Whether something answers a press, or ignores it, in every state that it is meant to come to, and nobody who presses it needs to look at it. */
 function isAlways(
   { expanded, tables }: Stage,
   { interactable, hiders }: { readonly interactable: number; readonly hiders: readonly number[] },
