@@ -1,3 +1,3 @@
 /** Drawings of levels, as SVG text. */
 export { drawMachine, drawPlan, planFrame } from './library/index.ts'
-export { drawNeeds, type PlanFrame, type PlanOptions } from './draw/index.ts'
+export { drawNeeds, type PlanFrame, type PlanMark, type PlanOptions, type Track } from './draw/index.ts'
