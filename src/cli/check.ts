@@ -52,6 +52,7 @@ export async function checkCommand(args: readonly string[], options: CheckComman
   if (together.length > 1) throw new Unusable(`--${together[0]!} and --${together[1]!} cannot be given together.`)
   const does = together.find((one) => one !== 'feedback')
   if (options.format !== 'text' && does) throw new Unusable(`--${does} writes no ${options.format}.`)
+  if (does && limits.margins) throw new Unusable(`--${does} tells no time to spare.`)
   const once = readingOnce(world)
   const files = await filesFor(args, ['level', 'project'], once)
   if (options.undoFix) return await undoFixes(files, world)

@@ -25,6 +25,9 @@ export async function drawCommand(levelFile: string, options: DrawOptions, world
   if (view !== 'plan' && [options.highlight, options.route, options.storey].some((one) => one !== undefined)) {
     throw new Unusable('--highlight, --route and --storey go with --view plan.')
   }
+  if (options.highlight !== undefined && options.route !== undefined) {
+    throw new Unusable('--highlight and --route cannot be given together.')
+  }
   const read = await readLevelFile(levelFile, world)
   if (!read) return exit.unusable
   const expanded = expandLevel(read.level, read.source)

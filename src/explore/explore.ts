@@ -61,17 +61,19 @@ export function* explore(stage: Stage, options: ExploreOptions = {}): Generator<
   yield begun
   const cover = new Coverage(stage)
   yield begun
-  const first = new Judging(
-    new Search(stage, options.ticksOnly ? 'ticks' : 'loose', budget, null, null, options.isHurried),
-    cover,
-    null,
-  )
+  const begins = options.ticksOnly
+    ? yield* searchedInTicks(stage, options)
+    : { search: new Search(stage, 'loose', budget), isInterrupted: false }
+  const first = new Judging(begins.search, cover, null)
+  if (begins.isInterrupted) interrupt(first)
+  if (begins.isInterrupted) return first.evidence()
   if (!(yield* judge(first, options)) || options.ticksOnly) return first.evidence()
   const coarse = first.evidence()
   const mayBeTime = coarse.counts.complete && stage.tables.clocks.length > 0 && isOpen(coarse)
   if (!mayBeTime) return coarse
-  const ticking = yield* searchedInTicks(stage, budget, options.isHurried)
-  const second = new Judging(ticking, cover, coarse)
+  const ticking = yield* searchedInTicks(stage, options)
+  const second = new Judging(ticking.search, cover, coarse)
+  if (ticking.isInterrupted) return { ...coarse, isInterrupted: true, unplayed: interrupt(second) }
   for (const [goal, by] of first.proofs) second.proofs.set(goal, by)
   yield* judge(second, options)
   const fine = second.evidence()
@@ -81,15 +83,24 @@ export function* explore(stage: Stage, options: ExploreOptions = {}): Generator<
   return { ...fine, witnesses, gap: null, unplayed: fine.gap ?? fine.unplayed }
 }
 
-/** Searches in ticks; anew, where something came to wait that was not taken to. */
-function* searchedInTicks(stage: Stage, budget: number, isHurried?: boolean): Generator<Progress, Search> {
+/** Searches in ticks; anew, where something came to wait that was not taken to. Interrupted, it ends as far as it has come. */
+function* searchedInTicks(
+  stage: Stage,
+  { budget = usualBudget, isHurried }: ExploreOptions,
+): Generator<Progress, { readonly search: Search; readonly isInterrupted: boolean }> {
   const waiting = new Set<number>()
   for (;;) {
     const search = new Search(stage, 'ticks', budget, null, null, isHurried, waiting)
-    const missed = search.walkTimes?.missed ?? new Set()
-    while (missed.size === 0 && !search.advance(slice))
-      yield { doing: 'exploring', situations: search.store.count, budget }
-    if (missed.size === 0) return search
+    const missed: ReadonlySet<number> = search.walkTimes?.missed ?? new Set()
+    try {
+      while (missed.size === 0 && !search.advance(slice)) {
+        yield { doing: 'exploring', situations: search.store.count, budget }
+      }
+    } catch (error) {
+      if (!(error instanceof Interrupted)) throw error
+      return { search, isInterrupted: true }
+    }
+    if (missed.size === 0) return { search, isInterrupted: false }
     for (const machine of missed) waiting.add(machine)
   }
 }
@@ -114,10 +125,16 @@ function* judge(judging: Judging, options: ExploreOptions): Generator<Progress, 
     return true
   } catch (error) {
     if (!(error instanceof Interrupted)) throw error
-    judging.gap = `the check was interrupted after ${String(judging.search.store.count)} situations`
-    judging.isInterrupted = true
+    interrupt(judging)
     return false
   }
+}
+
+/** Notes that a search was interrupted, and says how far it has come. */
+function interrupt(judging: Judging): string {
+  judging.gap = `the check was interrupted after ${String(judging.search.store.count)} situations`
+  judging.isInterrupted = true
+  return judging.gap
 }
 
 function* judgeAll(judging: Judging, options: ExploreOptions): Generator<Progress, void> {

@@ -20,8 +20,8 @@ const delays = [10, 25, 50, 100, 200, 400, 700, 1000, 1500, 2500, 4000, 7000, 12
 
 /**
  * The tightest margin on the way to a goal: of the plans for it, with and without the waits that they can do without, of that with most to
- * spare. It is found by playing: each step is made
- * later and later, and all that follow with it, until the steps do not lead to the goal any more.
+ * spare. It is found by playing: each step is made later and later, and all that follow with it, until the steps do not lead to the goal any
+ * more.
  */
 export function* marginOf(stage: Stage, { goal, fewest, quickest }: GoalPlans): Generator<undefined, Margin | null> {
   let best: Margin | null = null

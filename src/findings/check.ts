@@ -68,7 +68,8 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
   const isTried = !isAlone && options.quick !== true && !grouped.isInterrupted
   const tried = isTried ? yield* quietly(fixesOf(trying, found, plain), () => doing('trying fixes')) : noFixes
   const causes = led(plain, tried.fixes)
-  const margins = options.margins === true && !isInterrupted ? yield* marginsOf(stage, budget) : null
+  const isAsked = options.margins === true && !isInterrupted
+  const margins = isAsked ? yield* marginsOf(stage, budget) : { all: null, isInterrupted: false }
   const acceptances = acceptancesOf(level)
   const idle = idleOnes(acceptances, found, questions)
   const writing = writtenUp(stage, source, { found, causes, idle, acceptances, tried: tried.fixes })
@@ -78,7 +79,7 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
     version: 1,
     file: source.file ?? level.title,
     title: level.title,
-    outcome: grouped.isInterrupted || tried.isInterrupted ? 'interrupted' : 'checked',
+    outcome: grouped.isInterrupted || tried.isInterrupted || margins.isInterrupted ? 'interrupted' : 'checked',
     quick: options.quick === true,
     diagnostics: [],
     questions,
@@ -86,7 +87,7 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
     ...written,
     leftOut: 0,
     known: 0,
-    margins,
+    margins: margins.all,
     feedback: feedback.map((one) => ({
       ...one,
       channels: one.channels.map(({ channel, texts }) => ({ channel, texts: [...texts] })),
@@ -146,20 +147,22 @@ function* findAll(
   return { stage, evidence, context, questions, found: inFileOrder(source, placed), isInterrupted }
 }
 
-/** How much time there is to spare on the way to each goal; null where it was interrupted. */
-function* marginsOf(stage: Stage, budget: number): Generator<Progress, FileReport['margins']> {
+/** How much time there is to spare on the way to each goal; where it was interrupted, on the way to some. */
+function* marginsOf(
+  stage: Stage,
+  budget: number,
+): Generator<Progress, { readonly all: FileReport['margins']; readonly isInterrupted: boolean }> {
   const goals = [...stage.expanded.goals.keys()]
+  const all: NonNullable<FileReport['margins']> = []
   try {
-    const plans = yield* planGoals(stage, goals)
-    const margins: NonNullable<FileReport['margins']> = []
-    for (const one of plans) {
+    for (const one of yield* planGoals(stage, goals)) {
       const margin = yield* quietly(marginOf(stage, one), () => ({ doing: 'replaying', situations: 0, budget }))
-      if (margin) margins.push(toldMargin(stage, margin))
+      if (margin) all.push(toldMargin(stage, margin))
     }
-    return margins
+    return { all, isInterrupted: false }
   } catch (error) {
     if (!(error instanceof Interrupted)) throw error
-    return null
+    return { all, isInterrupted: true }
   }
 }
 

@@ -1,8 +1,12 @@
 import { describe, expect, test } from '@jest/globals'
 import * as fc from 'fast-check'
-import { Play, type Stage } from '../../src/play/index.ts'
+import { explore, exploreNow, Interrupted } from '../../src/explore/index.ts'
+import { WalkTimes } from '../../src/explore/walk-times.ts'
+import { expandLevel } from '../../src/interactables/index.ts'
+import { makeStage, Play, type Stage } from '../../src/play/index.ts'
 import type { Point } from '../../src/space/index.ts'
-import { answerTo, checked, longRooms, staged } from '../levels.ts'
+import { answerTo, checked, longRooms, staged, textOf } from '../levels.ts'
+import { pairs } from '../oracle/levels.ts'
 
 interface Dash {
   /** Where the plate is along the wall, and how fast one is. */
@@ -138,3 +142,49 @@ goals: { rung: { interactable: bell, is: "on" } }
     expect(answerTo(checked(gate(6)), 'unreachable-goal', 'rung')).toBe('ruled-out')
   })
 })
+
+test('what is interrupted while ticks are counted ends with what is known, wherever that is', () => {
+  // Undecided without ticks, and large enough for pauses with them.
+  const stage = staged(textOf('tests/verdicts/levels/blinker.level.yaml'))
+  const whole = explore(stage)
+  const pauses: number[] = []
+  let next = whole.next()
+  for (let i = 0; !next.done; i++) {
+    if (next.value.doing === 'exploring') pauses.push(i)
+    next = whole.next()
+  }
+  let inTicks = 0
+  for (const at of pauses) {
+    const part = explore(stage)
+    for (let i = 0; i <= at; i++) part.next()
+    let ended = part.throw(new Interrupted())
+    while (!ended.done) ended = part.next()
+    expect(ended.value.isInterrupted).toBe(true)
+    if (ended.value.counts.complete) inTicks++
+  }
+  expect(inTicks).toBeGreaterThan(0)
+})
+
+test('in random levels walks that take time only settle what stays undecided without', () => {
+  const counts = { levels: 0, settled: 0 }
+  fc.assert(
+    fc.property(pairs, ({ level }) => {
+      const stage = makeStage(expandLevel(level))
+      if (!WalkTimes.of(stage, new Set(), -1)) return
+      counts.levels++
+      const [slow, quick] = [true, false].map((isHurried) =>
+        exploreNow(stage, { ticksOnly: true, isHurried, budget: 1_000 }),
+      )
+      if (!slow!.counts.complete || !quick!.counts.complete) return
+      expect(slow!.counts.situations).toBeLessThanOrEqual(quick!.counts.situations)
+      for (const kind of ['dead', 'unreachable'] as const) {
+        for (const [i, answer] of quick![kind].entries()) {
+          if (answer.answer !== 'undecided') expect([kind, i, slow![kind][i]!.answer]).toEqual([kind, i, answer.answer])
+          else if (slow![kind][i]!.answer !== 'undecided') counts.settled++
+        }
+      }
+    }),
+    { numRuns: 8, seed: 5 },
+  )
+  expect(counts.levels).toBeGreaterThan(1)
+}, 120_000)
