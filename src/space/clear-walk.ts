@@ -286,8 +286,13 @@ function length([x, y]: Point): number {
 /** Whether a character that is inside (or outside) a zone at the start stays so, or changes that just once, where it is crossed. */
 function keepsSide(walk: Walk, zone: Shape, inside: boolean, isCrossed: boolean, { radius }: PlacedCharacter): boolean {
   if (zone.kind === 'polygon') return keepsPolygonSide(walk, zone.outline, inside, isCrossed)
-  // Past the hole of a ring, a ring is like a circle.
-  if (zone.kind === 'ring' && !keepsOff(walk, pointOf(zone.at), zone.inner)) return false
+  if (zone.kind === 'ring') {
+    const { disc, end, line } = walk
+    const isInHole = distance(disc.middle, zone.at) + disc.slack < zone.inner && distance(end, zone.at) < zone.inner
+    if (isInHole) return !inside && !isCrossed
+    // Past its hole, a ring is like a circle.
+    if (toSegment(zone.at, line) - disc.slack <= zone.inner) return false
+  }
   if (inside || isCrossed) return true
   return zone.kind === 'circle' || zone.kind === 'ring'
     ? keepsOff(walk, pointOf(zone.at), zone.radius)
