@@ -1,7 +1,8 @@
 import type { Placed } from '../../interactables/index.ts'
 import type { Stage } from '../../play/index.ts'
-import { type Grid, inPolygon, middleOf, type Point } from '../../space/index.ts'
+import { inPolygon, type Point } from '../../space/index.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
+import { cellsIn, patchesWithin } from '../shared/ground.ts'
 import { listed } from '../shared/texts.ts'
 
 /** What is known of a finding of this rule. */
@@ -24,7 +25,7 @@ export const cutOffRoom: Rule<CutOffRoomFacts> = {
       const holds = stage.expanded.interactables.filter((placed) => isIn(placed, outline)).map((one) => one.name)
       if (holds.length === 0) return []
       if (isComeInto(stage, outline, open)) return [ruledOut(name)]
-      const patches = patchesIn(stage, outline)
+      const patches = patchesWithin(stage, [outline])
       if (patches.every((own) => own.length === 0)) return [ruledOut(name)]
       const touches = rooms.filter((other) => other.name !== name && isTouching(outline, other.outline))
       const facts = { room: name, holds, touches: touches.map((other) => other.name) }
@@ -65,25 +66,6 @@ function isComeInto(
     for (const cell of cellsIn(grid, outline)) if (patchesIn(cell).some((patch) => open[who]!.has(patch))) return true
     return false
   })
-}
-
-/** For each character the patches in a room. */
-function patchesIn({ expanded, space }: Stage, outline: readonly Point[]): number[][] {
-  return expanded.characters.map((_, who) => {
-    const { grid, patchesIn: own } = space.patches[who]!
-    return [...new Set([...cellsIn(grid, outline)].flatMap((cell) => own(cell)))]
-  })
-}
-
-/** The cells whose middle is within an outline. */
-function* cellsIn(grid: Grid, outline: readonly Point[]): Generator<number, void> {
-  const [xs, ys] = [outline.map(([x]) => x), outline.map(([, y]) => y)]
-  const [left, right, bottom, top] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)]
-  for (let cell = 0; cell < grid.stands.length; cell++) {
-    const middle = middleOf(grid, cell)
-    const isNear = middle[0] > left && middle[0] < right && middle[1] > bottom && middle[1] < top
-    if (isNear && inPolygon(middle, outline)) yield cell
-  }
 }
 
 function isIn({ at, doorway }: Placed, outline: readonly Point[]): boolean {

@@ -1,6 +1,7 @@
 import type { Stage } from '../../play/index.ts'
 import { fromHand } from '../../space/index.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
+import { inCentimetres, spotText } from '../shared/ground.ts'
 import { answeredShares, type Shares } from '../shared/neighbours.ts'
 import { listed } from '../shared/texts.ts'
 
@@ -37,7 +38,7 @@ export const hiddenByNeighbour: Rule<HiddenByNeighbourFacts> = {
     })
   },
   says({ interactable, by, at, distance, nearer }) {
-    return `A press never goes to ${interactable}: wherever it is within reach, ${listed(by)} ${by.length > 1 ? 'answer' : 'answers'} first. At [${at.map((metres) => metres.toFixed(2)).join(', ')}] the hand is ${nearer.toFixed(2)} m from ${by[0] ?? ''}, and ${distance.toFixed(2)} m from ${interactable}.`
+    return `A press never goes to ${interactable}: wherever it is within reach, ${listed(by)} ${by.length > 1 ? 'answer' : 'answers'} first. At ${spotText(at)} the hand is ${nearer.toFixed(2)} m from ${by[0] ?? ''}, and ${distance.toFixed(2)} m from ${interactable}.`
   },
   fix({ by }) {
     return `Move it away from ${by[0] ?? ''}, give it a higher priority, or let both ask to be looked at (aim).`
@@ -51,7 +52,7 @@ function distancesAt(stage: Stage, { machine, spot, by, who }: Shares): Omit<Hid
   const nearest = [...by].sort((a, b) => far(a) - far(b))
   return {
     by: nearest.map((one) => stage.expanded.interactables[one]!.name),
-    at: [Math.round(spot[0] * 100) / 100, Math.round(spot[1] * 100) / 100],
+    at: inCentimetres(spot),
     distance: far(machine),
     nearer: far(nearest[0]!),
   }

@@ -1,7 +1,6 @@
-import type { Stage } from '../../play/index.ts'
-import { inPolygon, middleOf, type Point } from '../../space/index.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
 import { likely } from '../shared/edits.ts'
+import { patchesWithin } from '../shared/ground.ts'
 
 /** What is known of a finding of this rule. */
 export interface NarrowDoorwayFacts {
@@ -23,7 +22,8 @@ export const narrowDoorway: Rule<NarrowDoorwayFacts> = {
     return Object.entries(level.doorways ?? {}).map(([name, { width, joins, at }]) => {
       if (width >= needed - 1e-6) return ruledOut(name)
       const facts = { doorway: name, rooms: joins, width, needed }
-      const patches = patchesIn(stage, joins)
+      const outlines = stage.space.layout.rooms.flatMap((room) => (joins.includes(room.name) ? [room.outline] : []))
+      const patches = patchesWithin(stage, outlines)
       const path = `doorways.${name}.width`
       const spots = [{ at, text: `${width.toFixed(2)} m wide` }]
       return found(name, { path, facts, steps: [], grant: { grant: 'way', patches }, spots })
@@ -38,18 +38,4 @@ export const narrowDoorway: Rule<NarrowDoorwayFacts> = {
   edit({ path, facts }) {
     return likely({ do: 'replace', path, value: Math.ceil((facts.needed + 0.3) * 10) / 10 })
   },
-}
-
-/** For each character the patches in some rooms. */
-function patchesIn({ expanded, space }: Stage, rooms: readonly string[]): number[][] {
-  const outlines = space.layout.rooms.flatMap(({ name, outline }) => (rooms.includes(name) ? [outline] : []))
-  const isIn = (p: Point): boolean => outlines.some((outline) => inPolygon(p, outline))
-  return expanded.characters.map((_, who) => {
-    const { grid, patchesIn: own } = space.patches[who]!
-    const all = new Set<number>()
-    for (let cell = 0; cell < grid.stands.length; cell++) {
-      if (grid.stands[cell] !== 0 && isIn(middleOf(grid, cell))) for (const patch of own(cell)) all.add(patch)
-    }
-    return [...all]
-  })
 }

@@ -1,7 +1,7 @@
 import type { Placed } from '../../interactables/index.ts'
 import type { Stage } from '../../play/index.ts'
-import { inPolygon, middleOf, type Point } from '../../space/index.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
+import { cellsIn } from '../shared/ground.ts'
 import { whoMayAsk } from '../shared/who.ts'
 
 /** What is known of a finding of this rule. */
@@ -56,7 +56,6 @@ function shutsAgain({ transitions, states }: Placed): boolean {
 function cellsOf(stage: Stage, { index }: Placed, room: string): number {
   const outline = stage.space.layout.rooms.find(({ name }) => name === room)?.outline
   if (!outline) return 0
-  const isIn = (p: Point): boolean => inPolygon(p, outline)
   return whoMayAsk(stage, index).reduce((sum, who) => {
     const { patches, grid, patchesIn } = stage.space.patches[who]!
     const own = new Set(
@@ -64,11 +63,7 @@ function cellsOf(stage: Stage, { index }: Placed, room: string): number {
         patch.signature.candidates.some(({ interactable }) => interactable === index) ? [patch.index] : [],
       ),
     )
-    let count = 0
-    for (let cell = 0; cell < grid.stands.length; cell++) {
-      if (grid.stands[cell] === 0 || !isIn(middleOf(grid, cell))) continue
-      if (patchesIn(cell).some((patch) => own.has(patch))) count++
-    }
+    const count = [...cellsIn(grid, outline)].filter((cell) => patchesIn(cell).some((patch) => own.has(patch))).length
     return sum + count
   }, 0)
 }

@@ -1,5 +1,6 @@
 import type { Stage } from '../../play/index.ts'
 import { fromHand, nearestStanding, nearness, type Patch } from '../../space/index.ts'
+import { spotText } from '../shared/ground.ts'
 import { whoMayAsk } from '../shared/who.ts'
 import { ruledOut, type Asked, found, type Rule } from '../rule.ts'
 
@@ -78,7 +79,7 @@ function outOfReachText(facts: OutOfReachFacts): string {
   const start = `Nobody can press ${facts.interactable}`
   const { nearest } = facts
   if (!nearest) return `${start}: it stands nowhere that a character could come near.`
-  const spot = `at the nearest spot, [${nearest.at.map((metres) => metres.toFixed(2)).join(', ')}],`
+  const spot = `at the nearest spot, ${spotText(nearest.at)},`
   // So many digits that what is missing can be seen.
   const missing = nearest.distance - nearest.limit
   const digits = missing >= 0.01 ? 2 : missing >= 0.001 ? 3 : 4

@@ -3,6 +3,7 @@ import type { Stage } from '../../play/index.ts'
 import { canStand, distance, inPolygon, middleOf, nearnessFrom, type Point, screensBetween } from '../../space/index.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
 import { likely, valueIn } from '../shared/edits.ts'
+import { inCentimetres, spotText } from '../shared/ground.ts'
 
 /** What is known of a finding of this rule. */
 export interface ReachThroughFacts {
@@ -46,7 +47,7 @@ export const reachThrough: Rule<ReachThroughFacts> = {
     })
   },
   says({ interactable, room, from, at, distance: far }) {
-    return `${interactable}, in ${room}, can be pressed through the wall from ${from}: at [${at.map((metres) => metres.toFixed(2)).join(', ')}] its handle is ${far.toFixed(2)} m away.`
+    return `${interactable}, in ${room}, can be pressed through the wall from ${from}: at ${spotText(at)} its handle is ${far.toFixed(2)} m away.`
   },
   fix() {
     return 'Let its range heed walls (sight: true), or make it smaller.'
@@ -78,15 +79,11 @@ function spotsThrough(
     if (far > person.reach || !canStand(layout, at, person.radius) || near(at).answers !== 'yes') continue
     const own = layout.rooms.find(({ outline }) => inPolygon(at, outline))
     if (!own || own.name === room || !screensBetween(layout, at, to)) continue
-    spots.push({ from: own.name, at: [round(at[0]), round(at[1])], distance: far })
+    spots.push({ from: own.name, at: inCentimetres(at), distance: far })
   }
   return spots
 }
 
 function roomAt({ space }: Stage, p: Point): string | null {
   return space.layout.rooms.find(({ outline }) => inPolygon(p, outline))?.name ?? null
-}
-
-function round(metres: number): number {
-  return Math.round(metres * 100) / 100
 }

@@ -1,4 +1,5 @@
 import { found, type Rule, ruledOut } from '../rule.ts'
+import { spotText } from '../shared/ground.ts'
 import { firstHit, leavesOf } from '../shared/leaves.ts'
 
 /** What is known of a finding of this rule. */
@@ -40,7 +41,7 @@ export const swingBlocked: Rule<SwingBlockedFacts> = {
       kind === 'turn'
         ? `after ${String(after)} of ${String(whole)} degrees`
         : `after ${String(after)} of ${String(whole)} cm`
-    return `${interactable} ${kind === 'turn' ? 'swings' : 'slides'} into ${hits} as it opens: ${far}, at [${at.map((metres) => metres.toFixed(2)).join(', ')}].`
+    return `${interactable} ${kind === 'turn' ? 'swings' : 'slides'} into ${hits} as it opens: ${far}, at ${spotText(at)}.`
   },
   fix({ kind, hits }) {
     return kind === 'turn'

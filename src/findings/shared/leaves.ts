@@ -1,6 +1,7 @@
 import type { Placed, PlacedMotion } from '../../interactables/index.ts'
 import { bodyNow, type Stage } from '../../play/index.ts'
 import { inPolygon, type Point } from '../../space/index.ts'
+import { inCentimetres } from './ground.ts'
 
 /** A body that moves: how, and where it comes to stand. */
 export interface Leaf {
@@ -40,7 +41,7 @@ export function firstHit(stage: Stage, leaf: Leaf): Hit | null {
     const share = i / steps
     for (const spot of spotsIn(stage, leaf, share)) {
       const hit = others.find(({ outline }) => inPolygon(spot, outline))
-      if (hit) return { what: hit.name, share, at: [Math.round(spot[0] * 100) / 100, Math.round(spot[1] * 100) / 100] }
+      if (hit) return { what: hit.name, share, at: inCentimetres(spot) }
     }
   }
   return null
