@@ -1,21 +1,12 @@
-import { millisecondClocks, Step, type Tables } from '../machine/index.ts'
-import { milliseconds } from '../model/index.ts'
+import type { Step, Tables } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
-import {
-  facingTo,
-  type Hop,
-  type HopEvent,
-  isAimedAt,
-  type Patches,
-  type Point,
-  type Signature,
-} from '../space/index.ts'
-import { SpotPositions } from './spot-positions.ts'
+import { facingTo, type Hop, isAimedAt, type Patches, type Point, type Signature } from '../space/index.ts'
 import { eachDial, eachPress, type Input, Inputs } from './inputs.ts'
 import type { Passive } from './passive.ts'
 import { moveKind, type Scratch } from './successors.ts'
 import { Packing } from './packing.ts'
 import type { TrailMove } from './trail.ts'
+import { TriedMove } from './tried-move.ts'
 
 /** A sure move: its kind, what is done, by whom it ends where, how long it lasts, and what came of it. */
 export interface SureMove {
@@ -54,14 +45,8 @@ export interface Following {
 
 export type SurePart = SureAct | Passing | Following
 
-/** How many times something may fall due before a move is no longer said to come to rest. */
-const mostWaits = 64
-
 /** How many times what falls due is waited for before one walks on. */
 const mostWaitsBefore = 3
-
-/** How often a single move may move somebody to another place before it counts as sure no more. */
-const mostPlaces = 3
 
 /**
  * Moves that Play makes for certain: from standing spot to standing spot in the time that Play needs, a press, and
@@ -71,33 +56,21 @@ export class SureMoves {
   readonly stage: Stage
   readonly packing: Packing
   readonly inputs: Inputs
-  readonly #tick: number
   readonly #tables: Tables
   /** By character. */
   readonly #grounds: readonly Patches[]
   /** The characters that make moves. */
   readonly #actors: readonly number[]
-  readonly #step: Step
-  readonly #scratch: (Scratch & { readonly base: Int32Array }) | null
+  readonly #tried: TriedMove
   readonly #base: Int32Array
-  readonly #after: Int32Array
-  /** Whether all goals are looked at, or just one of them; -1: none, which is so in registers that are noted. */
-  lookedAt: 'all' | number
-  readonly #footing: SpotPositions
-  readonly #taken: number[] = []
   /** The patch of the first character before the move that is being tried. */
   #here = 0
   #visit: SureVisitor = () => undefined
-  #held = 0
-  /** How many times somebody was moved in the move that is being tried. */
-  #settled = 0
-  /** Whether in some move somebody was moved again and again, sooner than one walks anywhere. */
-  isMovedOn = false
 
   /**
-   * With `creatures`, these move as they are wanted to; else they stand still, since nobody can be sure of them; so do those who
-   * are `passive`. With
-   * `scratch`, moves are made in registers that note what they read, and goals are not looked at.
+   * With `creatures`, these move as they are wanted to; else they stand still, since nobody can be sure of them; so do
+   * those who are `passive`. With `scratch`, moves are made in registers that note what they read, and goals are not
+   * looked at.
    */
   constructor(
     stage: Stage,
@@ -109,19 +82,14 @@ export class SureMoves {
     this.stage = stage
     this.#tables = tables
     this.inputs = new Inputs(tables)
-    this.#tick = milliseconds(expanded.level.tick ?? 0.1)
     this.#grounds = space.patches
     this.#actors = expanded.characters.flatMap(({ role }, i) =>
       (creatures || role !== 'creature') && !passive?.characters.has(i) ? [i] : [],
     )
     const counts = space.patches.map(({ patches }) => patches.length)
     this.packing = new Packing(tables, counts, { kind: 'ms' })
-    this.#scratch = scratch
-    this.lookedAt = scratch === null ? 'all' : -1
     this.#base = scratch?.base ?? new Int32Array(tables.at.size)
-    this.#after = scratch?.after ?? new Int32Array(tables.at.size)
-    this.#footing = new SpotPositions(stage, this.#after, this.#actors)
-    this.#step = new Step(tables, this.#after, millisecondClocks, this.#footing)
+    this.#tried = new TriedMove(stage, this.#actors, scratch)
   }
 
   /** Whether a walk of a character between neighbouring sure patches crosses just what tells them apart. */
@@ -149,12 +117,12 @@ export class SureMoves {
     this.#here = patch
     this.#visit = visit
     if (!this.#areSure()) return
-    const due = this.#nextDue(this.#base)
+    const due = this.#tried.nextDue(this.#base)
     for (const actor of this.#actors) this.#acts(actor)
     if (due < Infinity) {
-      const ms = Math.max(1, Math.ceil((patient ? due : this.#tick) / this.#tick)) * this.#tick
-      this.#begin()
-      const lasted = this.#travel(-1, ms, [])
+      const ms = Math.max(1, Math.ceil((patient ? due : this.#tried.tick) / this.#tried.tick)) * this.#tried.tick
+      this.#tried.begin(this.#base, this.#here)
+      const lasted = this.#tried.travel(-1, ms, [])
       if (lasted >= 0) this.#found(moveKind.wait, -1, 0, lasted)
     }
     for (const actor of this.#actors) {
@@ -166,9 +134,14 @@ export class SureMoves {
     }
   }
 
+  /** Whether all goals are looked at, or just one of them. */
+  set lookedAt(goals: 'all' | number) {
+    this.#tried.lookedAt = goals
+  }
+
   /** Conditions are looked at again only where this says so; null: always. */
   set mayHaveChanged(test: ((awaited: number) => boolean) | null) {
-    this.#step.mayHaveChanged = test
+    this.#tried.step.mayHaveChanged = test
   }
 
   /**
@@ -188,9 +161,9 @@ export class SureMoves {
       this.#visit = (regs, on, move) => {
         if (hops.length > 0 && (isDone || !this.#goesOn(on, first.do === 'walk' ? first.hop.to : patch, waits, hops)))
           return
-        if (!this.#comesToRest()) return
+        if (!this.#tried.comesToRest()) return
         isDone = true
-        visit(regs, this.#footing.patch, { ...move, held: this.#held })
+        visit(regs, this.#tried.standing.patch, { ...move, held: this.#tried.held })
       }
       if (first.do === 'walk') this.#walk(first.actor, first.hop)
       else this.#actsOn(first.actor, first.machine)
@@ -200,30 +173,39 @@ export class SureMoves {
   /** The first character goes on from where it should be now: waits so often for what is due next, and walks. */
   #goesOn(on: number, from: number, waits: number, hops: readonly Hop[]): boolean {
     if (on !== from) return false
-    for (let i = 0; i < waits; i++) if (!this.#awaits(this.#nextDue(this.#after))) return false
+    for (let i = 0; i < waits; i++) if (!this.#tried.waitsForNext()) return false
     return hops.every(
-      (hop) => this.#travel(0, this.lasting(hop), hop.events, hop.to) >= 0 && this.#footing.patch === hop.to,
+      (hop) =>
+        this.#tried.travel(0, this.#tried.lasting(hop), hop.events, hop.to) >= 0 &&
+        this.#tried.standing.patch === hop.to,
     )
   }
 
   #follow(moves: readonly TrailMove[], visit: SureVisitor): void {
-    this.#begin()
-    if (!moves.every((move) => this.#makes(move)) || !this.#comesToRest()) return
-    const patch = this.#footing.patch
-    visit(this.#after, patch, { kind: moveKind.wait, what: -1, patch, ms: 0, held: this.#held, taken: this.#taken })
+    this.#tried.begin(this.#base, this.#here)
+    if (!moves.every((move) => this.#makes(move)) || !this.#tried.comesToRest()) return
+    const patch = this.#tried.standing.patch
+    visit(this.#tried.regs, patch, {
+      kind: moveKind.wait,
+      what: -1,
+      patch,
+      ms: 0,
+      held: this.#tried.held,
+      taken: this.#tried.taken,
+    })
   }
 
   /** The first character makes a move of a trail from where the one before it led to; false where it is not certain. */
   #makes({ kind, what, ms }: TrailMove): boolean {
-    if (kind === moveKind.wait) return this.#travel(-1, ms, []) >= 0
-    const here = this.#footing.patch
-    if (this.#footing.isUnsure || !this.#grounds[0]!.patches[here]!.firm) return false
+    if (kind === moveKind.wait) return this.#tried.travel(-1, ms, []) >= 0
+    const here = this.#tried.standing.patch
+    if (this.#tried.standing.isUnsure || !this.#grounds[0]!.patches[here]!.firm) return false
     if (kind !== moveKind.walk) return this.#does(this.inputs.read(what), here)
     const { to } = this.inputs.readWalk(what)
     const { space } = this.stage
     const isThere = (one: Hop): boolean => one.to === to
     const hop = space.hops(0, here).find(isThere) ?? space.strides(0, here).find(isThere)
-    return hop !== undefined && this.#travel(0, this.lasting(hop), hop.events, to) >= 0
+    return hop !== undefined && this.#tried.travel(0, this.#tried.lasting(hop), hop.events, to) >= 0
   }
 
   /** The first character does something on the patch where it stands by now. */
@@ -232,36 +214,22 @@ export class SureMoves {
     const { signature, spot } = this.#grounds[0]!.patches[here]!
     let isThere = false
     if (input.do === 'dial') {
-      eachDial(this.#tables, signature, this.#after, 0, (machine) => {
+      eachDial(this.#tables, signature, this.#tried.regs, 0, (machine) => {
         isThere ||= this.#tables.expanded.interactables[machine]!.wheels.includes(input.wheel)
       })
     } else {
-      eachPress(this.#tables, upTo(signature, input.machine), this.#after, 0, (machine, pressKind, looking) => {
+      eachPress(this.#tables, upTo(signature, input.machine), this.#tried.regs, 0, (machine, pressKind, looking) => {
         isThere ||= machine === input.machine && pressKind === input.pressKind && looking === input.looking
       })
-      if (input.looking) isThere &&= this.#isFirst(this.#after, 0, signature, spot, input.machine, input.pressKind)
+      if (input.looking) isThere &&= this.#isFirst(this.#tried.regs, 0, signature, spot, input.machine, input.pressKind)
     }
     if (!isThere) return false
-    this.#step.newMoment()
-    if (input.do === 'dial') this.#step.dial(input.wheel, input.to)
-    else if (this.#step.press(0, input.machine, input.pressKind) !== 'accepted') return false
-    if (this.#step.storm) return false
-    this.#look()
-    return this.#settle(0) >= 0
-  }
-
-  /** Waits, for whole ticks, until something falls due; false where nothing is, or something is not certain. */
-  #awaits(due: number): boolean {
-    return due < Infinity && this.#travel(-1, Math.max(1, Math.ceil(due / this.#tick)) * this.#tick, []) >= 0
-  }
-
-  #comesToRest(): boolean {
-    for (let waits = 0; waits < mostWaits; waits++) {
-      const due = this.#nextDue(this.#after)
-      if (due === Infinity) return !this.#footing.isUnsure
-      if (!this.#awaits(due)) return false
-    }
-    return false
+    this.#tried.step.newMoment()
+    if (input.do === 'dial') this.#tried.step.dial(input.wheel, input.to)
+    else if (this.#tried.step.press(0, input.machine, input.pressKind) !== 'accepted') return false
+    if (this.#tried.step.storm) return false
+    this.#tried.look()
+    return this.#tried.settle(0) >= 0
   }
 
   /** Whether all that make moves stand on standing spots; the character that makes none stays where it is. */
@@ -275,14 +243,14 @@ export class SureMoves {
   }
 
   #walk(actor: number, hop: Hop): void {
-    this.#begin()
-    const lasted = this.#travel(actor, this.lasting(hop), hop.events, hop.to)
+    this.#tried.begin(this.#base, this.#here)
+    const lasted = this.#tried.travel(actor, this.#tried.lasting(hop), hop.events, hop.to)
     if (lasted >= 0) this.#found(moveKind.walk, this.inputs.walk(actor, hop.to), actor, lasted)
   }
 
   /** How long a walk lasts, in ms: whole ticks. */
   lasting(hop: Hop): number {
-    return Math.ceil(hop.ms / this.#tick) * this.#tick
+    return this.#tried.lasting(hop)
   }
 
   /**
@@ -292,16 +260,23 @@ export class SureMoves {
   setOut(regs: Int32Array, patch: number, character: number, hop: Hop): number {
     this.#base.set(regs)
     this.#here = patch
-    this.#begin()
-    if (this.#travel(character, this.lasting(hop), hop.events) < 0) return -1
-    regs.set(this.#after)
-    return this.#footing.patch
+    this.#tried.begin(this.#base, this.#here)
+    if (this.#tried.travel(character, this.#tried.lasting(hop), hop.events) < 0) return -1
+    regs.set(this.#tried.regs)
+    return this.#tried.standing.patch
   }
 
   #found(kind: number, what: number, actor: number, ms: number): void {
-    if (this.#footing.isUnsure) return
-    const patch = this.#footing.patchOf(actor)
-    this.#visit(this.#after, this.#footing.patch, { kind, what, patch, ms, held: this.#held, taken: this.#taken })
+    if (this.#tried.standing.isUnsure) return
+    const patch = this.#tried.standing.patchOf(actor)
+    this.#visit(this.#tried.regs, this.#tried.standing.patch, {
+      kind,
+      what,
+      patch,
+      ms,
+      held: this.#tried.held,
+      taken: this.#tried.taken,
+    })
   }
 
   #acts(actor: number): void {
@@ -336,15 +311,15 @@ export class SureMoves {
       if (only >= 0 && machine !== only) return
       if (looking && !this.#isFirst(this.#base, actor, signature, spot, machine, pressKind)) return
       const press = (step: Step): boolean => step.press(actor, machine, pressKind) === 'accepted'
-      this.#begin()
-      this.#step.newMoment()
-      if (!press(this.#step) || this.#step.storm) return
-      const kept = this.#after[this.#tables.at.held(actor)] !== 0
+      this.#tried.begin(this.#base, this.#here)
+      this.#tried.step.newMoment()
+      if (!press(this.#tried.step) || this.#tried.step.storm) return
+      const kept = this.#tried.regs[this.#tables.at.held(actor)] !== 0
       this.#act(actor, this.inputs.press(actor, machine, pressKind, looking, kept), press)
       if (!kept) return
       this.#act(actor, this.inputs.press(actor, machine, pressKind, looking, false), (step) => {
         if (!press(step) || step.storm) return false
-        this.#look()
+        this.#tried.look()
         step.release(actor)
         return true
       })
@@ -363,11 +338,11 @@ export class SureMoves {
 
   /** Does something at once; nothing comes of it where it is not accepted, or signals do not end. */
   #act(actor: number, input: number, what: (step: Step) => boolean): void {
-    this.#begin()
-    this.#step.newMoment()
-    if (!what(this.#step) || this.#step.storm) return
-    this.#look()
-    const lasted = this.#settle(0)
+    this.#tried.begin(this.#base, this.#here)
+    this.#tried.step.newMoment()
+    if (!what(this.#tried.step) || this.#tried.step.storm) return
+    this.#tried.look()
+    const lasted = this.#tried.settle(0)
     if (lasted >= 0) this.#found(moveKind.press, input, actor, lasted)
   }
 
@@ -389,123 +364,6 @@ export class SureMoves {
       if (isAimedAt(this.stage.space, interactable, spot, towards)) return false
     }
     return false
-  }
-
-  /**
-   * Lets time pass while a character walks past `events`, to the patch `to`. How long it all lasted, in ms; -1 where a
-   * body is in the way, or signals do not end.
-   */
-  #travel(walker: number, total: number, events: readonly HopEvent[], to: number | null = null): number {
-    let now = 0
-    let at = 0
-    this.#footing.walker = walker
-    for (;;) {
-      const isMoved = this.#footing.isMoved(walker)
-      const next = Math.min(now + this.#nextDue(this.#after), isMoved ? Infinity : (events[at]?.ms ?? Infinity))
-      if (next > total) break
-      this.#pass(next - now)
-      now = next
-      if (!this.#dueNow()) return -1
-      for (let event = events[at]; event && event.ms <= now; event = events[++at]) {
-        if (this.#footing.isMoved(walker)) break
-        if (!this.#cross(walker, event)) return -1
-      }
-    }
-    this.#pass(total - now)
-    this.#footing.walker = -1
-    if (to !== null && !this.#footing.isMoved(walker)) this.#footing.put(walker, to)
-    return this.#settle(total)
-  }
-
-  /**
-   * A character that was moved to a place walks to the standing spot there; how long all has lasted then, or -1. On the way
-   * somebody may be moved again: only so often.
-   */
-  #settle(lasted: number): number {
-    let all = lasted
-    while (this.#footing.moved.length > 0) {
-      const { actor, spot } = this.#footing.moved.pop()!
-      if (++this.#settled > mostPlaces) {
-        this.isMovedOn = true
-        return -1
-      }
-      // On ground that is not certain nobody has a standing spot.
-      if (!this.#grounds[actor]!.patches[this.#footing.patchOf(actor)]!.firm) continue
-      const hop = this.#footing.settling(actor, spot)
-      if (!hop) return -1
-      const more = this.#travel(actor, this.lasting(hop), hop.events)
-      if (more < 0) return -1
-      all += more
-    }
-    return all
-  }
-
-  /** What is due at this time counts as one moment; each crossing as one of its own. */
-  #dueNow(): boolean {
-    const { at } = this.#tables
-    this.#step.newMoment()
-    for (let clock = 0; clock < at.clocks; clock++) {
-      if (this.#after[at.clock(clock)] !== 1) continue
-      this.#step.due(clock)
-      if (this.#step.storm) return false
-      this.#look()
-      clock = -1
-    }
-    return true
-  }
-
-  #cross(actor: number, event: HopEvent): boolean {
-    const bodies = this.#footing.bodies[actor]!
-    this.#step.newMoment()
-    if (event.kind === 'zone') {
-      if (event.inside) this.#footing.zones[actor]!.add(event.index)
-      else this.#footing.zones[actor]!.delete(event.index)
-      this.#step.cross(actor, event.index, event.inside)
-    } else if (event.inside) {
-      if (this.#step.stateOf(event.index).blocksWalk) return false
-      bodies.add(event.index)
-      return true
-    } else {
-      bodies.delete(event.index)
-      if (this.#footing.isInTheWay(event.index)) return true
-      this.#step.cleared(event.index)
-    }
-    if (this.#step.storm) return false
-    this.#look()
-    return true
-  }
-
-  #begin(): void {
-    if (this.#scratch) this.#scratch.begin(this.#base)
-    else this.#after.set(this.#base)
-    this.#held = 0
-    this.#settled = 0
-    this.#taken.length = 0
-    this.#footing.begin(this.#here)
-  }
-
-  #look(): void {
-    for (const row of this.#step.taken) this.#taken.push(row)
-    const { goals } = this.#tables
-    for (let goal = 0; goal < goals.length && goal < 31; goal++) {
-      if ((this.lookedAt === 'all' || this.lookedAt === goal) && goals[goal]!(this.#after, 0)) this.#held |= 1 << goal
-    }
-  }
-
-  #pass(ms: number): void {
-    if (ms === 0) return
-    const { at } = this.#tables
-    for (let i = at.firstClock; i < at.firstClock + at.clocks; i++) if (this.#after[i]! > 0) this.#after[i]! -= ms
-  }
-
-  #nextDue(regs: Int32Array): number {
-    const { at } = this.#tables
-    let least = Infinity
-    for (let i = at.firstClock; i < at.firstClock + at.clocks; i++) {
-      const value = regs[i]!
-      if (value > 0 && value - 1 < least) least = value - 1
-    }
-    return least
   }
 }
 
