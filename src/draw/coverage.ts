@@ -1,6 +1,6 @@
 import type { Placed, PlacedCharacter } from '../interactables/index.ts'
 import type { Stage } from '../play/index.ts'
-import { canStand, nearnessFrom, type Point } from '../space/index.ts'
+import { canStand, farthestReach, nearnessFrom, type Point } from '../space/index.ts'
 
 /** Metres between two spots that are looked at. */
 const step = 0.1
@@ -18,7 +18,7 @@ export function coverage({ space }: Stage, placed: Placed, character: PlacedChar
   const near = nearnessFrom(space.layout, placed, character)
   if (!handle || !rangeFrom || !near) return []
   const reach = Math.min(
-    character.reach,
+    farthestReach(character),
     placed.radius + Math.hypot(handle[0] - rangeFrom[0], handle[1] - rangeFrom[1]),
   )
   const isIn = (p: Point): boolean => near(p).answers === 'yes' && canStand(space.layout, p, character.radius)

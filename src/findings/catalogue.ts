@@ -5,6 +5,7 @@ import { blocksWhenOpen } from './rules/blocks-when-open.ts'
 import { bounce } from './rules/bounce.ts'
 import { brokenRequirement } from './rules/broken-requirement.ts'
 import { contestedRange } from './rules/contested-range.ts'
+import { bypassedLock } from './rules/bypassed-lock.ts'
 import { cutOffRoom } from './rules/cut-off-room.ts'
 import { deadTransition } from './rules/dead-transition.ts'
 import { duplicateCondition } from './rules/duplicate-condition.ts'
@@ -24,6 +25,7 @@ import { missingPrompt } from './rules/missing-prompt.ts'
 import { narrowDoorway } from './rules/narrow-doorway.ts'
 import { neverBlocks } from './rules/never-blocks.ts'
 import { noGoal } from './rules/no-goal.ts'
+import { neverGivesWay } from './rules/never-gives-way.ts'
 import { noWayOut } from './rules/no-way-out.ts'
 import { oddSound } from './rules/odd-sound.ts'
 import { oneChannel } from './rules/one-channel.ts'
@@ -69,6 +71,7 @@ import { unreachableState } from './rules/unreachable-state.ts'
 import { unreachedLevel } from './rules/unreached-level.ts'
 import { unsentSignal } from './rules/unsent-signal.ts'
 import { untoldChange } from './rules/untold-change.ts'
+import { untoldOthers } from './rules/untold-others.ts'
 import { unusedFeedback } from './rules/unused-feedback.ts'
 import { unusedItem } from './rules/unused-item.ts'
 import { unusedType } from './rules/unused-type.ts'
@@ -97,6 +100,9 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     unobtainableItem,
     unusedItem,
     neverBlocks,
+    neverGivesWay,
+    bypassedLock,
+    untoldOthers,
     unaskedItem,
     withoutEffect,
     leftoverTestOnly,

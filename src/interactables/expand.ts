@@ -280,8 +280,8 @@ function placeCharacters(level: Level, base: Base): PlacedCharacter[] {
       if (index >= 0) carries[index] = Math.min(count, base.most[index] ?? 1)
     }
     const { start, radius, speed, hand, reach } = character
-    const { role, facing = 90, 'carries-most': carriesMost = Infinity } = character
-    return { name, role, start, facing, radius, speed, hand, reach, carries, carriesMost }
+    const { role, facing = 90, 'carries-most': carriesMost = Infinity, 'reach-offset': reachOffset = 0 } = character
+    return { name, role, start, facing, radius, speed, hand, reach, reachOffset, carries, carriesMost }
   })
 }
 

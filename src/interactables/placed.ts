@@ -335,6 +335,8 @@ export interface PlacedCharacter {
   readonly speed: number
   readonly hand: number
   readonly reach: number
+  /** How far ahead of the hand the reach is measured from: a character turns to what it presses. */
+  readonly reachOffset: number
   /** How many of each item, by index. */
   readonly carries: readonly number[]
   /** How many things in all; `Infinity`: any number. Shared items do not count. */

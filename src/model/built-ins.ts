@@ -381,6 +381,10 @@ export interface BuiltInShapes {
       readonly needs: {
         readonly kind: 'condition'
       }
+      readonly for: {
+        readonly kind: 'choice'
+        readonly options: readonly ['all', 'each']
+      }
       readonly acts: {
         readonly kind: 'choice'
         readonly options: readonly ['on-press', 'on-release']

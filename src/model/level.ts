@@ -107,6 +107,14 @@ const character = z.strictObject({
   speed: length.max(100).describe('Metres a second.'),
   hand: z.number().min(0).max(10).describe('How high the hand is, in metres.'),
   reach: length.max(20).describe('How far the hand reaches, in metres.'),
+  'reach-offset': z
+    .number()
+    .min(0)
+    .max(5)
+    .optional()
+    .describe(
+      'How far ahead of the hand, towards what is pressed, its reach is measured from, in metres; 0 if left out.',
+    ),
   carries: z.record(name, count).optional().describe('What is carried at the start.'),
   'carries-most': z
     .int()

@@ -1,5 +1,5 @@
 import { type Check, zoneName } from '../interactables/index.ts'
-import { handlesWithin, nearness } from '../space/index.ts'
+import { fromReach, handlesWithin, nearness } from '../space/index.ts'
 import type { NotAsked, Unmet } from './log.ts'
 import type { Ongoing } from './ongoing.ts'
 
@@ -21,7 +21,11 @@ export function nearby(play: Ongoing, character: number): NotAsked[] {
     const common = { interactable: placed.name, distance: Math.round(near.distance * 1000) / 1000 }
     const nothing = { limit: null, behind: null, state: null }
     if (near.why === 'out-of-range') return [{ ...common, ...nothing, why: near.why, limit: placed.radius }]
-    if (near.why === 'out-of-reach') return [{ ...common, ...nothing, why: near.why, limit: person.reach }]
+    const { handle } = space.layout.figures[placed.index]!
+    if (near.why === 'out-of-reach' && handle) {
+      const distance = Math.round(fromReach(spot, person, handle) * 1000) / 1000
+      return [{ ...common, distance, ...nothing, why: near.why, limit: person.reach }]
+    }
     if (near.why === 'behind-a-wall' || near.why === 'stands-elsewhere')
       return [{ ...common, ...nothing, why: near.why }]
     if (hider) {
@@ -87,7 +91,13 @@ export function unmetNames(play: Ongoing, character: number, check: Check): Unme
       return { dial: owner }
     }
     case 'not':
-      return { not: unmetNames(play, character, check.check) }
+      // Which of several parts holds is not told.
+      return {
+        not:
+          check.check.kind === 'any' && check.check.checks.length > 1
+            ? { unknown: '' }
+            : unmetNames(play, character, check.check),
+      }
     case 'never':
       return { unknown: check.name }
     default: {

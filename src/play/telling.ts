@@ -44,6 +44,11 @@ const usual: Readonly<Partial<Record<Channel, number>>> = {
 /** What everybody perceives where an entry does not say: what is heard or seen on the spot. */
 const forAll: readonly Channel[] = ['sound', 'highlight', 'light', 'shake', 'burst']
 
+/** Who perceives an entry: what it says, or else all what is heard or seen on the spot, and the character that acted the rest. */
+export function toldTo(entry: Feedback): NonNullable<Feedback['to']> {
+  return entry.to ?? (forAll.includes(channelOf(entry)) ? 'all' : 'actor')
+}
+
 interface Perceived {
   /** When entries that do not come again at once were perceived last, in ms of the play, by interactable. */
   readonly told: ReadonlyMap<number, ReadonlyMap<Feedback, number>>
@@ -174,10 +179,10 @@ export class Telling {
     return true
   }
 
-  #perceivers({ to, ...entry }: Feedback, machine: number, actor: number): number[] {
+  #perceivers(entry: Feedback, machine: number, actor: number): number[] {
     const { characters } = this.#stage.expanded
     const all = characters.map((_, who) => who)
-    const said = to ?? (forAll.includes(channelOf(entry)) ? 'all' : 'actor')
+    const said = toldTo(entry)
     if (said === 'all') return all
     if (said === 'actor') return actor >= 0 ? [actor] : all.filter((who) => characters[who]!.role === 'player')
     const { handle } = this.#stage.space.layout.figures[machine]!

@@ -90,8 +90,21 @@ export function unmetText(unmet: Unmet): string {
   if ('room-in' in unmet) return `there is no room for anything in ${unmet['room-in']}`
   if ('empty' in unmet) return `${unmet.empty} is not empty`
   if ('dial' in unmet) return `the wheels of ${unmet.dial} stand otherwise`
-  if ('not' in unmet) return 'what must not be so is so'
+  if ('not' in unmet) return metText(unmet.not)
   return `there is no ${unmet.unknown}`
+}
+
+/** A condition that held where it must not. */
+function metText(met: Unmet): string {
+  if ('carries' in met) return `carries ${String(met.has)} ${met.carries}`
+  if ('interactable' in met) return `${met.interactable} is ${met.state}`
+  if ('flag' in met) return `flag ${met.flag} is ${met.is ? 'set' : 'not set'}`
+  if ('counter' in met) return `counter ${met.counter} is ${String(met.is)}`
+  if ('inside' in met) return `somebody${met.carrying === null ? '' : ` with ${met.carrying}`} is in ${met.inside}`
+  if ('acts' in met) return `${met.role} may not`
+  if ('remembers' in met) return `${met.of} remembers ${met.remembers}`
+  if ('empty' in met) return `${met.empty} is empty`
+  return 'what must not be so is so'
 }
 
 /** Why an interactable near by did not answer. */

@@ -2,7 +2,7 @@ import type { Placed, PlacedCharacter } from '../interactables/index.ts'
 import { boxAround } from './boxes.ts'
 import { between, distance, edges, moved, nearestShare, type Point, type Segment } from './geometry.ts'
 import { canStand, type Layout, type Shape, type Standable } from './layout.ts'
-import { nearnessIn, sightingOf } from './reach.ts'
+import { acrossReach, nearnessIn, sightingOf } from './reach.ts'
 
 /**
  * Exact answers about single spots. The ground on which a character can stand is bounded by straight lines beside walls
@@ -62,9 +62,10 @@ export function answeringSpot(layout: Layout, placed: Placed, character: PlacedC
   const { handle, rangeFrom, standsIn } = layout.figures[placed.index]!
   if (!handle || !rangeFrom) return null
   const at: Point = [handle[0], handle[1]]
-  const reach = level(character.reach, handle[2] - character.hand)
+  const across = acrossReach(character, handle[2])
   const range = level(placed.radius, rangeFrom[2] - character.hand)
-  if (reach === null || range === null) return null
+  if (across === null || range === null) return null
+  const reach = across.most
   const sighting = sightingOf(layout, placed, character)!
   const isGood = (p: Point): boolean =>
     nearnessIn(sighting, character, p, 0).answers === 'yes' && canStand(layout, p, character.radius)
@@ -75,6 +76,7 @@ export function answeringSpot(layout: Layout, placed: Placed, character: PlacedC
     ...besideWalls(layout, at, reach, character.radius - 1e-6),
     { kind: 'circle', at: [rangeFrom[0], rangeFrom[1]], radius: range },
     { kind: 'circle', at, radius: reach },
+    ...(across.least > 0 ? [{ kind: 'circle', at, radius: across.least } as const] : []),
     ...(standsIn === null ? [] : bordersOf(standsIn)),
     ...screens.map((line): Curve => ({ kind: 'line', line })),
   ]

@@ -8,7 +8,18 @@ export { type Crossing, type Leg, spotOn, walkLeg } from './legs.ts'
 export type { Patch } from './patch.ts'
 export type { Patches } from './patches.ts'
 export { patchesPushedTo, pushedTo } from './push.ts'
-export { fromHand, handlesNear, handlesWithin, nearness, nearnessFrom, type Nearness, screensBetween } from './reach.ts'
+export {
+  acrossReach,
+  farthestReach,
+  fromHand,
+  fromReach,
+  handlesNear,
+  handlesWithin,
+  nearness,
+  nearnessFrom,
+  type Nearness,
+  screensBetween,
+} from './reach.ts'
 export { isSameGround } from './same-ground.ts'
 export { type Signature } from './alternatives.ts'
 export { signatureAt } from './signatures.ts'

@@ -21,10 +21,15 @@ export interface Nearness {
 /** The interactables that can be pressed, and whose handles may be within reach of a spot, ascending. */
 export function handlesNear(
   space: { readonly layout: Layout },
-  { reach }: PlacedCharacter,
+  character: PlacedCharacter,
   p: Point,
 ): readonly number[] {
-  return handlesWithin(space, p, reach)
+  return handlesWithin(space, p, farthestReach(character))
+}
+
+/** Metres on the ground beyond which a character reaches nothing. */
+export function farthestReach({ reach, reachOffset }: PlacedCharacter): number {
+  return reach + reachOffset
 }
 
 /** The interactables that can be pressed, and whose handles may be so many metres from a spot, ascending. */
@@ -45,11 +50,11 @@ export interface Sighting {
 }
 
 /** What there is round the handle of an interactable as far as a character reaches; null where it stands nowhere. */
-export function sightingOf(layout: Layout, placed: Placed, { reach }: PlacedCharacter): Sighting | null {
+export function sightingOf(layout: Layout, placed: Placed, character: PlacedCharacter): Sighting | null {
   const { handle, rangeFrom, standsIn } = layout.figures[placed.index]!
   if (!handle || !rangeFrom) return null
   if (!placed.sight) return { placed, handle, rangeFrom, standsIn, screens: [], hiders: [] }
-  const box = boxAround([handle[0], handle[1]], reach)
+  const box = boxAround([handle[0], handle[1]], farthestReach(character))
   const screens = layout.near.screens.near(box, margin).map((screen) => layout.screens[screen]!)
   const hiders = layout.near.hiders.near(box, margin).filter((interactable) => interactable !== placed.index)
   return {
@@ -88,12 +93,11 @@ export function nearnessFrom(
 export function nearnessIn(sighting: Sighting, character: PlacedCharacter, p: Point, slack: number): Nearness {
   const { placed, handle, rangeFrom, standsIn, screens, hiders } = sighting
   const toHandle = fromHand(p, character.hand, handle)
-  const within = (point: readonly [number, number, number], limit: number): Tri => {
-    if (slack === 0) return fromHand(p, character.hand, point) <= limit ? 'yes' : 'no'
-    return pointWithin(p, slack, [point[0], point[1]], limit, point[2] - character.hand)
-  }
-  const inRange = within(rangeFrom, placed.radius)
-  const inReach = within(handle, character.reach)
+  const inRange = within(p, slack, character.hand, rangeFrom, placed.radius)
+  const inReach =
+    character.reachOffset === 0
+      ? within(p, slack, character.hand, handle, character.reach)
+      : ahead(p, slack, character, handle)
   if (inRange === 'no' || inReach === 'no') {
     const why = inRange === 'no' ? 'out-of-range' : 'out-of-reach'
     return { answers: 'no', distance: toHandle, hiders: [], why }
@@ -109,6 +113,47 @@ export function nearnessIn(sighting: Sighting, character: PlacedCharacter, p: Po
     return hides === 'no' ? [] : [{ interactable, hides }]
   })
   return { answers: near === 'yes' && walled === 'no' ? 'yes' : 'maybe', distance: toHandle, hiders: hidden, why: null }
+}
+
+/** Whether a point is so near to the hand of a character, for the spots of a square. */
+function within(p: Point, slack: number, hand: number, point: readonly [number, number, number], limit: number): Tri {
+  if (slack === 0) return fromHand(p, hand, point) <= limit ? 'yes' : 'no'
+  return pointWithin(p, slack, [point[0], point[1]], limit, point[2] - hand)
+}
+
+/** The same for a reach that is measured from ahead of the hand: on the ground a ring round the handle. */
+function ahead(p: Point, slack: number, character: PlacedCharacter, handle: readonly [number, number, number]): Tri {
+  if (slack === 0) return fromReach(p, character, handle) <= character.reach ? 'yes' : 'no'
+  const across = acrossReach(character, handle[2])
+  if (!across) return 'no'
+  const to: Point = [handle[0], handle[1]]
+  const outer = pointWithin(p, slack, to, across.most)
+  const inner = across.least > 0 ? pointWithin(p, slack, to, across.least) : 'no'
+  if (outer === 'no' || inner === 'yes') return 'no'
+  return outer === 'yes' && inner === 'no' ? 'yes' : 'maybe'
+}
+
+/** How far on the ground, at the least and at the most, a character reaches at some height; null: nowhere. */
+export function acrossReach(
+  { hand, reach, reachOffset }: PlacedCharacter,
+  height: number,
+): { readonly least: number; readonly most: number } | null {
+  const square = reach * reach - (height - hand) ** 2
+  if (square < 0) return null
+  const across = Math.sqrt(square)
+  return { least: Math.max(0, reachOffset - across), most: reachOffset + across }
+}
+
+/** Metres to a point from where the reach of a character at `p` is measured from, which turns to it. */
+export function fromReach(
+  p: Point,
+  { hand, reachOffset }: PlacedCharacter,
+  to: readonly [number, number, number],
+): number {
+  if (reachOffset === 0) return fromHand(p, hand, to)
+  const [dx, dy, dz] = [to[0] - p[0], to[1] - p[1], to[2] - hand]
+  const over = Math.sqrt(dx * dx + dy * dy) - reachOffset
+  return Math.sqrt(over * over + dz * dz)
 }
 
 /** Whether a wall, or an obstacle that blocks sight, is in between two spots. */

@@ -19,7 +19,7 @@ import type { Point } from './geometry.ts'
 import { met } from './clear-walk.ts'
 import { eachCell, type Grid, middleOf, standing } from './grid.ts'
 import { type Layout, touching } from './layout.ts'
-import { nearnessIn, type Sighting, sightingOf } from './reach.ts'
+import { farthestReach, nearnessIn, type Sighting, sightingOf } from './reach.ts'
 import type { Tri } from './sight.ts'
 import { bodyWithin } from './squares.ts'
 import { handsBreadth, inZone, onBody, zoneBox, zoneHolds } from './zone-shapes.ts'
@@ -189,7 +189,7 @@ function factsAt(expanded: Expanded, layout: Layout, character: PlacedCharacter,
   for (const index of near.bodies.near(around, 0)) {
     if (onBody(layout.figures[index]!.body!, p, radius)) facts.bodies.push({ index, is: 'yes' })
   }
-  for (const index of near.handles.near(boxAround(p, 0), character.reach)) {
+  for (const index of near.handles.near(boxAround(p, 0), farthestReach(character))) {
     const sighting = sightingOf(layout, expanded.interactables[index]!, character)
     const found = sighting && nearTo(sighting, character, p, 0)
     if (found) facts.near.push(found)
@@ -284,7 +284,7 @@ function* gatherFacts(
     sightings.set(index, sighting)
     const found: [cell: number, near: Near][] = []
     let isCertain = false
-    eachCell(grid, boxAround([handle[0], handle[1]], 0), character.reach + around, (cell) => {
+    eachCell(grid, boxAround([handle[0], handle[1]], 0), farthestReach(character) + around, (cell) => {
       const near = stands(cell) ? nearTo(sighting, character, middleOf(grid, cell), grid.slack) : null
       if (!near) return
       found.push([cell, near])

@@ -82,7 +82,8 @@ export function lookAround(level: Level, places: readonly Place[]): Ground {
       if (!place.asks) return []
       const flat = far(p, place.at)
       const distance = Math.hypot(flat, place.height - person.hand)
-      if (distance > Math.min(1.5, person.reach) || !sees(p, place.at, inside)) return []
+      const reached = Math.hypot(flat - (person['reach-offset'] ?? 0), place.height - person.hand)
+      if (distance > 1.5 || reached > person.reach || !sees(p, place.at, inside)) return []
       const hiddenBy = places.filter((other) => {
         const body = other.doorway === null ? undefined : bodies.get(other.doorway)
         return other.name !== place.name && other.hides && body !== undefined && passes(p, place.at, body)

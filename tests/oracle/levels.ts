@@ -118,6 +118,8 @@ interface Spec {
   /** Whether somebody goes along, who may use every second thing; and whether coins are held together then. */
   readonly company: boolean
   readonly limit: number | null
+  /** Whether the hand reaches from ahead, and not what is close by. */
+  readonly ahead: boolean
   /** Where ladders lead. */
   readonly top: number
 }
@@ -138,6 +140,7 @@ export const pairs: fc.Arbitrary<Pair> = fc
     carries: fc.boolean(),
     company: fc.nat(5).map((n) => n === 0),
     limit: fc.option(fc.constantFrom(1, 2), { freq: 2 }),
+    ahead: fc.integer({ min: 0, max: 4 }).map((die) => die === 0),
     top: fc.nat(2),
   })
   .map(build)
@@ -209,7 +212,7 @@ function build(spec: Spec): Pair {
         radius: 0.3,
         speed: 3,
         hand: 1.2,
-        reach: 0.9,
+        ...(spec.ahead ? { reach: 0.45, 'reach-offset': 0.5 } : { reach: 0.9 }),
         ...(spec.limit === null ? {} : { 'carries-most': spec.limit }),
       },
       ...(spec.company ? { other: companion } : {}),

@@ -312,6 +312,7 @@ class Maker {
       speed,
       hand: 1.2,
       reach: random.pick([0.7, 0.9, 1.4]),
+      ...(random.chance(0.1) ? { 'reach-offset': random.pick([0.2, 0.6]) } : {}),
       ...(random.chance(0.2) ? { carries: { key: 1 } } : {}),
       ...(random.chance(0.2) ? { 'carries-most': 2 } : {}),
     })

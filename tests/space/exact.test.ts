@@ -255,15 +255,18 @@ describe('predicates', () => {
 })
 
 /** A hall with a pillar, and a lever somewhere. */
-const hall = (lever: string): string => `zintel: 1
+const hall = (lever: string, reach = 'reach: 0.9'): string => `zintel: 1
 title: Hall
 rooms: { hall: { outline: [[0, 0], [6, 0], [6, 4], [4, 4], [4, 3], [2, 3], [2, 4], [0, 4]] } }
 obstacles: { pillar: { outline: [[2.5, 1.2], [3.2, 1.5], [2.8, 2.1]] } }
 interactables:
   lever: { type: lever, ${lever}, set: { stays: true } }
-characters: { sam: { role: player, start: [1, 1], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 } }
+characters: { sam: { role: player, start: [1, 1], radius: 0.3, speed: 3, hand: 1.2, ${reach} } }
 goals: { pulled: { interactable: lever, is: on } }
 `
+
+/** A hand that reaches from its shoulder, from ahead of it, and from so far ahead that what is near is out of reach. */
+const arms = fc.constantFrom('reach: 0.9', 'reach: 0.6, reach-offset: 0.3', 'reach: 0.5, reach-offset: 0.7')
 
 describe('single spots', () => {
   test('the nearest spot where one can stand is one, and none that was looked at is nearer', () => {
@@ -287,8 +290,8 @@ describe('single spots', () => {
   test('whether there is a spot to press from is decided, and a close look at the ground agrees', () => {
     let [reached, missed] = [0, 0]
     fc.assert(
-      fc.property(between(-1, 7), between(-1, 5), fc.constantFrom(0.4, 1, 1.9, 2.05), (x, y, height) => {
-        const stage = staged(hall(`at: [${x.toFixed(3)}, ${y.toFixed(3)}, ${String(height)}]`))
+      fc.property(between(-1, 7), between(-1, 5), fc.constantFrom(0.4, 1, 1.9, 2.05), arms, (x, y, height, arm) => {
+        const stage = staged(hall(`at: [${x.toFixed(3)}, ${y.toFixed(3)}, ${String(height)}]`, arm))
         const placed = stage.expanded.interactables[0]!
         const [sam] = stage.expanded.characters
         const found = answeringSpot(stage.space.layout, placed, sam!)
@@ -303,9 +306,32 @@ describe('single spots', () => {
         for (let i = 0; i < 40; i++)
           for (let j = 0; j < 40; j++) expect(answers([x - 1 + i / 20, y - 1 + j / 20])).toBe(false)
       }),
-      { numRuns: 60, seed: 11 },
+      { numRuns: 80, seed: 11 },
     )
     expect(Math.min(reached, missed)).toBeGreaterThan(10)
+  })
+
+  test('a reach that is measured from ahead of the hand leaves out what is too near, and takes in what is farther', () => {
+    // The hand reaches from 0.3 m to 1.3 m on its own height.
+    const answered = (at: number): boolean => {
+      const stage = staged(hall(`at: [${String(at)}, 1, 1.2]`, 'reach: 0.5, reach-offset: 0.8'))
+      const [sam] = stage.expanded.characters
+      return nearness(stage.space.layout, stage.expanded.interactables[0]!, sam!, [1, 1])?.answers === 'yes'
+    }
+    expect([1.29, 1.31, 2.29, 2.31].map(answered)).toEqual([false, true, true, false])
+    // Patches tell the same of whole cells.
+    const stage = staged(hall('at: [1, 1, 1.2]', 'reach: 0.5, reach-offset: 0.8'))
+    const { patches, patchAt } = stage.space.patches[0]!
+    const asked = (p: Point): number => patches[patchAt(p)]!.signature.candidates.length
+    expect([asked([1, 1.1]), asked([1, 1.2]), asked([1, 1.8]), asked([1, 1.9]), asked([1, 2.5])]).toEqual([
+      0, 0, 1, 1, 0,
+    ])
+    const report = checked(
+      hall('at: [1, -1.2, 1.2], range: { sight: false, radius: 2 }', 'reach: 0.5, reach-offset: 0.8'),
+    )
+    expect(report.findings[0]!.message).toContain(
+      'its handle is 0.70 m from a point 0.8 m ahead of the hand, which reaches 0.50 m. 0.20 m are missing.',
+    )
   })
 
   test('out-of-reach says by how much it misses, and is never undecided, down to a millimetre', () => {

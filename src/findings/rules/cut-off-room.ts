@@ -1,8 +1,8 @@
 import type { Placed } from '../../interactables/index.ts'
-import type { Stage } from '../../play/index.ts'
 import { inPolygon, type Point } from '../../space/index.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
-import { cellsIn, patchesWithin } from '../shared/ground.ts'
+import { barredRooms, isComeInto, openGround } from '../shared/cut-off.ts'
+import { patchesWithin } from '../shared/ground.ts'
 import { listed } from '../shared/texts.ts'
 
 /** What is known of a finding of this rule. */
@@ -21,10 +21,12 @@ export const cutOffRoom: Rule<CutOffRoomFacts> = {
   ask({ stage }) {
     const { rooms } = stage.space.layout
     const open = openGround(stage)
+    // A doorway leads there, and what stands in it never gives way: that is told of what stands there.
+    const barred = barredRooms(stage)
     return rooms.flatMap(({ name, outline }) => {
       const holds = stage.expanded.interactables.filter((placed) => isIn(placed, outline)).map((one) => one.name)
       if (holds.length === 0) return []
-      if (isComeInto(stage, outline, open)) return [ruledOut(name)]
+      if (barred.has(name) || isComeInto(stage, outline, open)) return [ruledOut(name)]
       const patches = patchesWithin(stage, [outline])
       if (patches.every((own) => own.length === 0)) return [ruledOut(name)]
       const touches = rooms.filter((other) => other.name !== name && isTouching(outline, other.outline))
@@ -41,31 +43,6 @@ export const cutOffRoom: Rule<CutOffRoomFacts> = {
   fix() {
     return 'Add a doorway that joins it to a room beside it, or move what stands in it.'
   },
-}
-
-/** For each character the patches to which there is a way from its start, or from a place, whatever stands in it. */
-function openGround({ expanded, space }: Stage): Set<number>[] {
-  return expanded.characters.map((_, who) => {
-    const { beside, patchAt } = space.patches[who]!
-    const landings = expanded.places.map((_place, place) => space.landing(who, place))
-    const seen = new Set([patchAt(space.layout.starts[who]!), ...landings])
-    seen.delete(-1)
-    for (const patch of seen) for (const next of beside[patch]!) seen.add(next)
-    return seen
-  })
-}
-
-/** Whether somebody stands in a room who is on one of some patches; the first cell that shows it is enough. */
-function isComeInto(
-  { expanded, space }: Stage,
-  outline: readonly Point[],
-  open: readonly ReadonlySet<number>[],
-): boolean {
-  return expanded.characters.some((_, who) => {
-    const { grid, patchesIn } = space.patches[who]!
-    for (const cell of cellsIn(grid, outline)) if (patchesIn(cell).some((patch) => open[who]!.has(patch))) return true
-    return false
-  })
 }
 
 function isIn({ at, doorway }: Placed, outline: readonly Point[]): boolean {

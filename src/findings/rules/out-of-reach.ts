@@ -1,5 +1,5 @@
 import type { Stage } from '../../play/index.ts'
-import { fromHand, nearestStanding, nearness, type Patch } from '../../space/index.ts'
+import { acrossReach, fromHand, fromReach, nearestStanding, nearness, type Patch } from '../../space/index.ts'
 import { spotText } from '../shared/ground.ts'
 import { whoMayAsk } from '../shared/who.ts'
 import { ruledOut, type Asked, found, type Rule } from '../rule.ts'
@@ -14,6 +14,8 @@ export interface OutOfReachFacts {
     /** Metres from the hand there to the handle, or to where the range is measured from; and the most that would do. */
     readonly distance: number
     readonly limit: number
+    /** How far ahead of the hand the reach is measured from. */
+    readonly offset: number
     readonly why: 'out-of-range' | 'out-of-reach' | 'stands-elsewhere' | 'behind-a-wall' | 'too-narrow'
   } | null
 }
@@ -50,10 +52,14 @@ const narrowest = 0.01
 /** How far from below its handle, and from what its range is measured from, a character may stand at the most; metres on the ground. */
 function widest({ expanded, space }: Stage, machine: number, who: number): number {
   const { handle, rangeFrom } = space.layout.figures[machine]!
-  const { hand, reach } = expanded.characters[who]!
-  const across = (limit: number, height: number): number => Math.sqrt(Math.max(0, limit ** 2 - (height - hand) ** 2))
+  const character = expanded.characters[who]!
   if (!handle || !rangeFrom) return Infinity
-  return Math.min(across(reach, handle[2]), across(expanded.interactables[machine]!.radius, rangeFrom[2]))
+  const { radius } = expanded.interactables[machine]!
+  const range = Math.sqrt(Math.max(0, radius ** 2 - (rangeFrom[2] - character.hand) ** 2))
+  const { least, most } = acrossReach(character, handle[2]) ?? { least: 0, most: 0 }
+  // A range that is measured from the handle is a circle round the ring.
+  const isRound = handle[0] === rangeFrom[0] && handle[1] === rangeFrom[1]
+  return Math.min(most - least, isRound ? range - least : range)
 }
 
 /** What is within reach on some of these patches. */
@@ -68,11 +74,12 @@ function nearestSpot({ space, expanded }: Stage, machine: number): OutOfReachFac
   const { handle, rangeFrom } = space.layout.figures[machine]!
   const at = handle && nearestStanding(space.layout, [handle[0], handle[1]], person.radius)
   const near = at && nearness(space.layout, placed, person, at)
-  if (!near || !rangeFrom) return null
+  if (!near || !rangeFrom || !handle) return null
   const why = near.why ?? 'behind-a-wall'
+  const offset = person.reachOffset
   return why === 'out-of-range'
-    ? { at, distance: fromHand(at, person.hand, rangeFrom), limit: placed.radius, why }
-    : { at, distance: near.distance, limit: person.reach, why }
+    ? { at, distance: fromHand(at, person.hand, rangeFrom), limit: placed.radius, offset, why }
+    : { at, distance: fromReach(at, person, handle), limit: person.reach, offset, why }
 }
 
 function outOfReachText(facts: OutOfReachFacts): string {
@@ -85,6 +92,7 @@ function outOfReachText(facts: OutOfReachFacts): string {
   const digits = missing >= 0.01 ? 2 : missing >= 0.001 ? 3 : 4
   const metres = (length: number): string => `${length.toFixed(digits)} m`
   const misses = metres(missing)
+  const from = nearest.offset === 0 ? 'the hand' : `a point ${String(nearest.offset)} m ahead of the hand`
   switch (nearest.why) {
     case 'behind-a-wall':
       return `${start}: ${spot} a wall is in between.`
@@ -95,7 +103,7 @@ function outOfReachText(facts: OutOfReachFacts): string {
     case 'out-of-range':
       return `${start}: ${spot} it is ${metres(nearest.distance)} away, and its range ends at ${metres(nearest.limit)}. ${misses} are missing.`
     case 'out-of-reach':
-      return `${start}: ${spot} its handle is ${metres(nearest.distance)} from the hand, which reaches ${metres(nearest.limit)}. ${misses} are missing.`
+      return `${start}: ${spot} its handle is ${metres(nearest.distance)} from ${from}, which reaches ${metres(nearest.limit)}. ${misses} are missing.`
   }
 }
 

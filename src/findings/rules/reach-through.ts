@@ -1,6 +1,15 @@
 import type { Placed, PlacedCharacter } from '../../interactables/index.ts'
 import type { Stage } from '../../play/index.ts'
-import { canStand, distance, inPolygon, middleOf, nearnessFrom, type Point, screensBetween } from '../../space/index.ts'
+import {
+  canStand,
+  distance,
+  farthestReach,
+  inPolygon,
+  middleOf,
+  nearnessFrom,
+  type Point,
+  screensBetween,
+} from '../../space/index.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
 import { likely, valueIn } from '../shared/edits.ts'
 import { inCentimetres, spotText } from '../shared/ground.ts'
@@ -76,7 +85,7 @@ function spotsThrough(
     if (grid.stands[cell] === 0) continue
     const at = middleOf(grid, cell)
     const far = distance(at, to)
-    if (far > person.reach || !canStand(layout, at, person.radius) || near(at).answers !== 'yes') continue
+    if (far > farthestReach(person) || !canStand(layout, at, person.radius) || near(at).answers !== 'yes') continue
     const own = layout.rooms.find(({ outline }) => inPolygon(at, outline))
     if (!own || own.name === room || !screensBetween(layout, at, to)) continue
     spots.push({ from: own.name, at: inCentimetres(at), distance: far })
