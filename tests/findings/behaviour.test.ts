@@ -307,3 +307,32 @@ characters: { sam: { role: player, start: [1.5, 2], radius: 0.3, speed: 3, hand:
   expect(inShort(checked(both)).join()).toContain('unreachable-state bell/high')
   expect(inShort(checked(bell(''))).join()).toContain('unreachable-state bell/high')
 })
+
+describe('unasked-item', () => {
+  const press = (effects: string, count = 1): string =>
+    twoRooms(`items: { paper: { stacks: 5 }, ink: {} }
+types:
+  press:
+    states: { bare: { look: bare }, printed: { lasting: true, look: printed } }
+    transitions:
+      - { name: print, from: bare, to: printed, trigger: press, guard: { all: [{ carries: ink }, { carries: paper, count: ${String(count)} }] }, effects: ${effects} }
+    handle: [0, 0, 1]
+    feedback: { refused: [{ message: No. }] }
+interactables:
+  press: { type: press, at: [2, 3.6] }
+  shelf: { type: pickup, at: [4, 0.4, 1], set: { gives: paper, count: 3 } }
+  pot: { type: pickup, at: [1, 0.4, 1], set: { gives: ink } }
+goals: { printed: { interactable: press, is: printed } }
+`)
+  const answer = (level: string): string => answerTo(checked(level), 'unasked-item', 'press/print')
+
+  test('more is used up than is asked for, in one effect or in two', () => {
+    const report = checked(press('[{ consume: paper }, { consume: paper }]'))
+    expect(report.findings.find(({ rule }) => rule === 'unasked-item')!.message).toContain(
+      'asks for 1 × paper, and uses up 2',
+    )
+    expect(answer(press('[{ consume: ink }, { consume: paper, count: 2 }]'))).toBe('found')
+    expect(answer(press('[{ consume: paper, count: 2 }]', 2))).toBe('ruled-out')
+    expect(answer(press('[{ consume: ink }, { consume: paper }]', 2))).toBe('ruled-out')
+  })
+})
