@@ -81,7 +81,7 @@ export function findingText(finding: Finding, number: number, page: Page): strin
     lines.push(`${indent}Steps${finding.short ? ' (fewer might do, but none of these can be left out)' : ''}:`)
     lines.push(...finding.steps.map((step, i) => `${indent}  ${String(i + 1).padStart(2)}. ${printable(step.text)}`))
   }
-  if (finding.lastSafe) lines.push(...lastSafeLines(finding.lastSafe, page))
+  if (finding.lastSafe) lines.push(...lastSafeLines(finding.lastSafe, finding.rule, page))
   lines.push(...fixLines(finding, page))
   if (finding.follows.length > 0) {
     lines.push(colour.faint(wrapped(`Fixing this also fixes: ${followsText(finding, page)}.`, columns, indent)))
@@ -110,12 +110,23 @@ function inShort(all: readonly string[], isWhole: boolean): string {
   return `${all.slice(0, mostNamed).join(', ')}, and ${String(all.length - mostNamed)} more (--all lists them)`
 }
 
+/** What can still be, until it is lost, where that is not a goal. */
+const stillSo: Readonly<Record<string, string>> = {
+  trapped: 'there is still a way out',
+  'cannot-leave': 'there is still a way out',
+  'broken-requirement': 'it can still be brought about',
+}
+
 /** Until when the goal can still be met. */
-function lastSafeLines({ after, steps }: NonNullable<Finding['lastSafe']>, { columns, isWhole }: Page): string[] {
+function lastSafeLines(
+  { after, steps }: NonNullable<Finding['lastSafe']>,
+  rule: string,
+  { columns, isWhole }: Page,
+): string[] {
   const until = after === 0 ? 'At the start' : `After step ${String(after)}`
   const more = `in ${plural(steps.length, 'more step')}${isWhole ? '' : ' (--all lists them)'}`
   const said = wrapped(
-    `${until} the goal can still be met, ${more}; step ${String(after + 1)} loses it.`,
+    `${until} ${stillSo[rule] ?? 'the goal can still be met'}, ${more}; step ${String(after + 1)} loses it.`,
     columns,
     indent,
   )

@@ -79,6 +79,8 @@ import { wastedItem } from './rules/wasted-item.ts'
 import { wayRound } from './rules/way-round.ts'
 import { withoutEffect } from './rules/without-effect.ts'
 import { wrongItemNamed } from './rules/wrong-item-named.ts'
+import { trapped } from './rules/trapped.ts'
+import { cannotLeave } from './rules/cannot-leave.ts'
 import type { Rule } from './rule.ts'
 
 /** The rules by what they look at, in the order in which one would fix what they find. */
@@ -145,6 +147,8 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     unreachableGoal,
     softLock,
     wastedItem,
+    trapped,
+    cannotLeave,
     stuckState,
     brokenRequirement,
     signalStorm,

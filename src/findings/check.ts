@@ -128,7 +128,7 @@ function* findAll(
     yield { doing: 'laying out', situations: 0, budget }
   }
   const evidence = yield* explore(stage, { ...options, budget, observations })
-  const watching = yield* watchedRequirements(level, source, stage, evidence, budget)
+  const watching = yield* watchedRequirements(level, source, stage, evidence, budget, project !== null)
   const context: Context = { stage, evidence, problems: problemsOf(stage, project), project, watching }
   const judging = (): Progress => ({ doing: 'judging', situations: evidence.counts.situations, budget })
   const asked: (Asked & { readonly rule: Rule })[] = []
@@ -189,10 +189,11 @@ function* watchedRequirements(
   stage: Stage,
   { isInterrupted }: Evidence,
   budget: number,
+  isInProject: boolean,
 ): Generator<Progress, Context['watching']> {
   if (isInterrupted) return new Map()
   try {
-    return yield* watchAll(level, source, stage, budget)
+    return yield* watchAll(level, source, stage, budget, isInProject)
   } catch (error) {
     if (!(error instanceof Interrupted)) throw error
     return new Map()

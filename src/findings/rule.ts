@@ -14,7 +14,7 @@ export interface Context {
   readonly problems: readonly NameProblem[]
   /** The project that the level is checked in; null: it is checked alone. */
   readonly project: Surroundings | null
-  /** For each requirement about an order, a time, or what can still be done: the level with what watches it. */
+  /** For each requirement about an order, a time, or what can still be done, and for each way out: the level with what watches it. */
   readonly watching: ReadonlyMap<string, Watched>
 }
 
@@ -54,6 +54,8 @@ export interface Found<Facts extends object = object> {
   readonly path: string | null
   /** Whether it is about the key that the path ends in even where its value is a plain one. */
   readonly isAboutKey?: boolean
+  /** Whether it was found by exploring the level anew, with what watches it: what else would remove it is not known. */
+  readonly isWatched?: true
   /** Whether the path is that of what the steps set off. */
   readonly isPlacedBySteps?: boolean
   readonly facts: Facts

@@ -79,6 +79,7 @@ function* removedBy(
   const context = contextOf(folding, stage, now)
   const asked = new Map<Rule, readonly Asked[]>()
   const isGone = (finding: Placed): boolean => {
+    if (finding.found.isWatched) return false
     const losing = finding.rule.losing?.(finding.found.facts)
     const blamed = finding.found.grant
     // What is stuck by a transition is not, were that one harmless.

@@ -1,7 +1,16 @@
 import { type Evidence, explore, type Observation, type Progress, quietly } from '../../explore/index.ts'
-import { expandInSlices } from '../../interactables/index.ts'
+import { type Expanded, expandInSlices } from '../../interactables/index.ts'
 import type { Condition, Level, Requirement, Source } from '../../model/index.ts'
 import { type Stage, stageInSlices } from '../../play/index.ts'
+import {
+  confiningRooms,
+  flagExits,
+  leavesLevel,
+  leavingKey,
+  levelOfLeaving,
+  levelOfRooms,
+  roomKey,
+} from './confined.ts'
 
 /**
  * Requirements about an order or a time are watched: for each a level is made in which a watcher, which nobody sees or touches, stands
@@ -20,6 +29,7 @@ export function* watchAll(
   source: Source,
   like: Stage,
   budget: number,
+  isInProject: boolean,
 ): Generator<Progress, ReadonlyMap<string, Watched>> {
   const all = Object.entries(level.requirements ?? {})
   const found = new Map<string, Watched>()
@@ -42,6 +52,22 @@ export function* watchAll(
     }
     found.set(name, yield* explored(made, source, like, budget, { requirement: name, watcher }))
   }
+  const rooms = confiningRooms(like)
+  if (rooms.length > 0) {
+    const watched = yield* explored(levelOfRooms(level, rooms), source, like, budget, null)
+    for (const room of rooms) found.set(roomKey(room), watched)
+  }
+  const isLeft = like.expanded.interactables.some(({ transitions }) => transitions.some(leavesLevel))
+  if (isInProject && isLeft) {
+    const flagged = (expanded: Expanded): Expanded => ({
+      ...expanded,
+      interactables: flagExits(
+        expanded.interactables,
+        expanded.flags.findIndex(({ name }) => name === leavingKey),
+      ),
+    })
+    found.set(leavingKey, yield* explored(levelOfLeaving(level), source, like, budget, null, flagged))
+  }
   return found
 }
 
@@ -51,14 +77,24 @@ function* explored(
   like: Stage,
   budget: number,
   timed: { readonly requirement: string; readonly watcher: string } | null,
+  changed: ((expanded: Expanded) => Expanded) | null = null,
 ): Generator<Progress, Watched> {
-  const stage = yield* quietly(staged(level, source, like), () => ({ doing: 'laying out', situations: 0, budget }))
+  const stage = yield* quietly(staged(level, source, like, changed ?? ((expanded) => expanded)), () => ({
+    doing: 'laying out',
+    situations: 0,
+    budget,
+  }))
   const observations = timed === null ? [] : [watcherObservation(stage, timed.requirement, timed.watcher)]
-  return { stage, evidence: yield* explore(stage, { budget, again: true, observations }) }
+  return { stage, evidence: yield* explore(stage, { budget, again: changed === null, observations }) }
 }
 
-function* staged(level: Level, source: Source, like: Stage): Generator<undefined, Stage> {
-  return yield* stageInSlices(yield* expandInSlices(level, source), like)
+function* staged(
+  level: Level,
+  source: Source,
+  like: Stage,
+  changed: (expanded: Expanded) => Expanded,
+): Generator<undefined, Stage> {
+  return yield* stageInSlices(changed(yield* expandInSlices(level, source)), like)
 }
 
 /** What stands for a requirement about an order, or about a time, as a type of interactable. */

@@ -100,7 +100,12 @@ function askWatched(context: Context, one: PlacedRequirement): Asked<BrokenRequi
     return undecided(one.name, 'it asks what one of several players carries, or is remembered of')
   }
   const seen = (key: string): Asked<BrokenRequirementFacts> =>
-    witnessed(watching, one.name, [key + one.name], () => ({ path: one.path, facts: factsOf(one), grant: null }))
+    witnessed(watching, one.name, [key + one.name], () => ({
+      path: one.path,
+      facts: factsOf(one),
+      isWatched: true,
+      grant: null,
+    }))
   const broken = seen(brokenKey)
   const asked = broken.answer === 'found' ? broken : seen(lateKey)
   return one.kind === 'within' ? asked : brokenBy(stage, asked)
@@ -115,7 +120,7 @@ function askLasting(context: Context, one: PlacedRequirement): Asked<BrokenRequi
   const never = evidence.unreachable[goal]
   if (never?.answer === 'found') {
     const facts = { ...factsOf(one), isAtStart: true }
-    return found(one.name, { path: one.path, facts, steps: [], grant: null })
+    return found(one.name, { path: one.path, facts, steps: [], isWatched: true, grant: null })
   }
   const answer = evidence.softLocks[goal]
   if (answer?.answer === 'ruled-out') return ruledOut(one.name)
@@ -125,7 +130,7 @@ function askLasting(context: Context, one: PlacedRequirement): Asked<BrokenRequi
   }
   const losses = evidence.losses[goal]!.map(({ row, steps, short, lastSafe }): Found<BrokenRequirementFacts> => {
     const by = row === null ? null : rowSubject(own, own.tables.rows[row]!)
-    return { path: one.path, facts: { ...factsOf(one), by }, steps, short, lastSafe, grant: null }
+    return { path: one.path, facts: { ...factsOf(one), by }, steps, short, lastSafe, isWatched: true, grant: null }
   })
   return found(one.name, ...losses)
 }

@@ -1,7 +1,9 @@
 import type { Placed } from '../../interactables/index.ts'
 import type { Stage } from '../../play/index.ts'
-import { found, type Rule, ruledOut } from '../rule.ts'
+import { roomKey } from '../requirements/confined.ts'
+import { type Context, found, type Rule, ruledOut } from '../rule.ts'
 import { cellsIn } from '../shared/ground.ts'
+import { isWayOutLost } from '../shared/ways-out.ts'
 import { whoMayAsk } from '../shared/who.ts'
 
 /** What is known of a finding of this rule. */
@@ -17,8 +19,9 @@ export interface OneSidedFacts {
 export const oneSided: Rule<OneSidedFacts> = {
   name: 'one-sided',
   severity: 'warning',
-  ask: ({ stage }) =>
-    stage.expanded.interactables.flatMap((placed) => {
+  ask: (context) =>
+    context.stage.expanded.interactables.flatMap((placed) => {
+      const { stage } = context
       const { name, path, doorway } = placed
       // Where it says from where it is pressed, one side may well be meant.
       if (doorway === null || placed.standsIn !== null || !opensByPress(placed) || !shutsAgain(placed)) return []
@@ -27,6 +30,8 @@ export const oneSided: Rule<OneSidedFacts> = {
       const [from, ...others] = sides.filter(({ cells }) => cells > 0)
       const notFrom = sides.find(({ cells }) => cells === 0)
       if (!from || others.length > 0 || !notFrom) return [ruledOut(name)]
+      // That somebody can be trapped there is worse, and says so.
+      if (isTrapping(context, notFrom.room)) return [ruledOut(name)]
       const facts = { interactable: name, doorway, from: from.room, notFrom: notFrom.room }
       return [found(name, { path, isAboutKey: true, facts, steps: [], grant: null })]
     }),
@@ -66,4 +71,11 @@ function cellsOf(stage: Stage, { index }: Placed, room: string): number {
     const count = [...cellsIn(grid, outline)].filter((cell) => patchesIn(cell).some((patch) => own.has(patch))).length
     return sum + count
   }, 0)
+}
+
+/** Whether some player can be trapped in a room. */
+function isTrapping(context: Context, room: string): boolean {
+  return context.stage.expanded.characters.some(({ name: character }) =>
+    isWayOutLost(context, roomKey({ room, character })),
+  )
 }
