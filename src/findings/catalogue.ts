@@ -79,6 +79,7 @@ import { wastedItem } from './rules/wasted-item.ts'
 import { wayRound } from './rules/way-round.ts'
 import { withoutEffect } from './rules/without-effect.ts'
 import { wrongItemNamed } from './rules/wrong-item-named.ts'
+import { wrongCharacter } from './rules/wrong-character.ts'
 import { trapped } from './rules/trapped.ts'
 import { cannotLeave } from './rules/cannot-leave.ts'
 import type { Rule } from './rule.ts'
@@ -105,6 +106,7 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     neverGivesWay,
     bypassedLock,
     untoldOthers,
+    wrongCharacter,
     unaskedItem,
     withoutEffect,
     leftoverTestOnly,
