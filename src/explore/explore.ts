@@ -187,10 +187,10 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
   const { gap } = judging
   let plans: FarPlans | null = null
   if (search.isFull && sets?.isComplete) {
-    // Sets are asked about goals that are met once.
-    const asked = options.again === true ? [] : [...stage.expanded.goals.keys()]
-    const goals = asked.slice(0, mostGoals).filter((goal) => !search.holds(0, goal))
-    judging.bySets = yield* quietly(judgeBySets(sets, goals, options.observations ?? []), telling)
+    const again = options.again === true
+    const asked = [...stage.expanded.goals.keys()].slice(0, mostGoals)
+    const goals = again ? asked : asked.filter((goal) => !search.holds(0, goal))
+    judging.bySets = yield* quietly(judgeBySets(sets, goals, options.observations ?? [], again), telling)
     if (judging.bySets.graph) plans = new FarPlans(cover, judging.bySets.graph)
     if (plans) yield* quietly(playFar(judging, judging.bySets, plans), () => progress('replaying'))
   }

@@ -227,13 +227,16 @@ export class FarPlans {
     const regs = play.registers()
     for (const [who, { patchAt }] of stage.space.patches.entries())
       if (who > 0) regs[stage.tables.at.place(who)] = patchAt(play.spotOf(who))
-    return play.ended === null && !play.goalsMet().includes(name) && this.#isLost(sets, regs, patch)
+    const isOver = !sets.again && play.goalsMet().includes(name)
+    return play.ended === null && !isOver && this.#isLost(sets, regs, patch)
   }
 
   /** See `LastSafe`; the way on from there is a plan, too. */
   *#lastSafe(goal: number, sets: SetsOfGoal, losing: readonly PlayStep[]): Generator<undefined, LastSafe | null> {
     const { stage } = this.#cover
     const { name } = stage.expanded.goals[goal]!
+    const holds = stage.tables.goals[goal]!
+    const isMet = (play: Play): boolean => (sets.again ? holds(play.registers(), 0) : play.goalsMet().includes(name))
     let tried = 0
     for (let after = losing.length - 1; after >= 0 && tried < mostMoments; after--) {
       yield
@@ -247,7 +250,7 @@ export class FarPlans {
       for (const direct of [true, false]) {
         const manner = { direct, exact: !direct, hasWaited: () => true }
         const rehearsal = yield* rehearse(stage, moves, manner, start.before)
-        if (rehearsal?.play.goalsMet().includes(name)) return { after, steps: rehearsal.steps.slice(after) }
+        if (rehearsal && isMet(rehearsal.play)) return { after, steps: rehearsal.steps.slice(after) }
       }
     }
     return null

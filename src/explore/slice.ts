@@ -79,7 +79,12 @@ class Parts {
       if (when.kind === 'press' && when.offered) this.#ask(when.offered)
       if (when.kind === 'signal') this.#signals.add(when.signal)
       // How much is taken out hangs on how much there is room for.
-      for (const change of changes) if (change.kind === 'take-out') this.#askContents([change.content])
+      for (const change of changes) {
+        if (change.kind === 'take-out') this.#askContents([change.content])
+        // Where somebody comes hangs on which checkpoint is remembered.
+        if (change.kind === 'move-to')
+          for (const { memory } of change.checkpoints ?? []) this.machines.add(this.#ownerOf(memory))
+      }
     }
     return this.#size() > before
   }
@@ -94,8 +99,13 @@ class Parts {
       (change) =>
         (change.kind === 'set' && this.flags.has(change.flag)) ||
         (change.kind === 'count' && this.counters.has(change.counter)) ||
-        (change.kind === 'send' && this.#signals.has(change.signal)),
+        (change.kind === 'send' && this.#signals.has(change.signal)) ||
+        (change.kind === 'remember' && this.machines.has(this.#ownerOf(change.memory))),
     )
+  }
+
+  #ownerOf(memory: number): number {
+    return this.#tables.expanded.memories[memory]!.interactable
   }
 
   #ask(check: Check): void {
@@ -141,7 +151,7 @@ class Parts {
         this.#askContents(check.contents)
         return
       case 'remembers':
-        this.machines.add(this.#tables.expanded.memories[check.memory]!.interactable)
+        this.machines.add(this.#ownerOf(check.memory))
         return
       case 'role':
       case 'never':

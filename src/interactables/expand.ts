@@ -20,7 +20,7 @@ import { scaledHandle, scaledPoint, scaledSize, scaledZone } from './scale.ts'
 import { placedState } from './states.ts'
 import { filledIn, isProvided } from './template.ts'
 import { typeChain } from './types.ts'
-import { placeContents, placeMemories } from './holding.ts'
+import { placeCheckpoints, placeContents, placeMemories } from './holding.ts'
 import { placeWheels, placeZones } from './zones.ts'
 
 /**
@@ -57,7 +57,7 @@ export function* expandInSlices(
     wheelsOf: (interactable) => wheelsOf[interactable] ?? [],
     positionsOf: (wheel) => wheels[wheel]!.positions,
     asksZone: (zone) => askedZones.add(zone),
-    memories: placeMemories(drafts),
+    memories: [...placeMemories(drafts), ...placeCheckpoints(rows)],
     contents: placeContents(drafts, Object.keys(level.items ?? {}), names),
   }
   const interactables = yield* mapped(drafts, (one, index) => place(level, one, index, rows[index] ?? [], base))

@@ -2,11 +2,28 @@ import type { Draft } from './draft.ts'
 import type { Names } from './names.ts'
 import type { Expanded } from './placed.ts'
 import { listed } from './rows.ts'
+import type { Row } from './present.ts'
 import { filledIn, isProvided } from './template.ts'
 
 /** What interactables remember of each character. */
 export function placeMemories(drafts: readonly Draft[]): Expanded['memories'] {
   return drafts.flatMap(({ type }, interactable) => (type.remembers ?? []).map((name) => ({ interactable, name })))
+}
+
+/** The checkpoints that something sets, each once, for the first interactable that does. */
+export function placeCheckpoints(rows: readonly (readonly Row[])[]): Expanded['memories'] {
+  const found = new Map<string, number>()
+  for (const [interactable, own] of rows.entries()) {
+    for (const { effect } of own.flatMap(({ effects }) => effects)) {
+      const { checkpoint } = effect
+      if (typeof checkpoint === 'string' && !found.has(checkpoint)) found.set(checkpoint, interactable)
+    }
+  }
+  return [...found].map(([checkpoint, interactable]) => ({
+    interactable,
+    name: `checkpoint ${checkpoint}`,
+    checkpoint,
+  }))
 }
 
 /** What is in interactables at first: each item once, with how many there are of it. */

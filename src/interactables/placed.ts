@@ -61,7 +61,12 @@ export type Change =
   | { readonly kind: 'take-out' | 'put-in'; readonly content: number; readonly count: number }
   | { readonly kind: 'remember'; readonly memory: number; readonly to: boolean }
   /** The character that acts is moved to one of `Expanded.places`. */
-  | { readonly kind: 'move-to'; readonly place: number }
+  | {
+      readonly kind: 'move-to'
+      readonly place: number
+      /** Where one of these is remembered of the character, it is moved to that place instead; at most one is. */
+      readonly checkpoints?: readonly { readonly memory: number; readonly place: number }[]
+    }
   /** The character that acts goes to a place in another level, without these items; null: without any. */
   | {
       readonly kind: 'exit-to'
@@ -272,7 +277,12 @@ export interface Expanded {
   /** All ways to press; the first is the usual one. */
   readonly pressKinds: readonly PressKind[]
   readonly wheels: readonly Wheel[]
-  readonly memories: readonly { readonly interactable: number; readonly name: string }[]
+  readonly memories: readonly {
+    readonly interactable: number
+    readonly name: string
+    /** The place that it stands for, where it is a checkpoint. */
+    readonly checkpoint?: string
+  }[]
   /** What can be in interactables: at most `count` of an item, and `initial` at first. */
   readonly contents: readonly {
     readonly interactable: number

@@ -281,9 +281,13 @@ function resolveEffect(effect: Effect, scope: Scope, part: string): Change[] {
   }
   if (typeof effect.send === 'string') return send(effect, effect.send, scope, part)
   if (typeof effect['move-to'] === 'string') {
-    const path = scope.pathOf(join(part, 'move-to'))
-    const place = scope.names.find('place', effect['move-to'], scope.places, path, scope.subject)
+    const place = placeIndex(effect['move-to'], scope, join(part, 'move-to'))
     return place < 0 ? [] : [{ kind: 'move-to', place }]
+  }
+  if (typeof effect.checkpoint === 'string') return passCheckpoint(effect.checkpoint, scope, join(part, 'checkpoint'))
+  if (typeof effect['back-to-checkpoint'] === 'string') {
+    const place = placeIndex(effect['back-to-checkpoint'], scope, join(part, 'back-to-checkpoint'))
+    return place < 0 ? [] : [{ kind: 'move-to', place, checkpoints: checkpointsIn(scope) }]
   }
   if (effect['exit-to']) return exitTo(effect['exit-to'], scope, join(part, 'exit-to'))
   const memory = effect.remember ?? effect.forget
@@ -302,6 +306,26 @@ function resolveEffect(effect: Effect, scope: Scope, part: string): Change[] {
       return item < 0 ? [] : [{ kind, item, count }]
     })
   })
+}
+
+function placeIndex(name: string, scope: Scope, part: string): number {
+  return scope.names.find('place', name, scope.places, scope.pathOf(part), scope.subject)
+}
+
+/** The memories that stand for checkpoints, with their places; of a character only one at a time is remembered. */
+function checkpointsIn({ memories, places }: Scope): { readonly memory: number; readonly place: number }[] {
+  return memories.flatMap(({ checkpoint }, memory) => {
+    const place = checkpoint === undefined ? -1 : places.indexOf(checkpoint)
+    return place < 0 ? [] : [{ memory, place }]
+  })
+}
+
+/** From now on this checkpoint is remembered of the character, and no other. */
+function passCheckpoint(name: string, scope: Scope, part: string): Change[] {
+  const place = placeIndex(name, scope, part)
+  if (place < 0) return []
+  const all = checkpointsIn(scope).map((one) => ({ ...one, to: one.place === place }))
+  return all.map(({ memory, to }) => ({ kind: 'remember', memory, to }))
 }
 
 function exitTo({ level, place, drops }: NonNullable<Effect['exit-to']>, scope: Scope, part: string): Change[] {

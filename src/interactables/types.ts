@@ -1,5 +1,6 @@
 import type { Level, TypeDefinition } from '../model/index.ts'
 import { button } from './button.ts'
+import { checkpoint, pit } from './checkpoint.ts'
 import { chest } from './chest.ts'
 import { dialLock } from './dial-lock.ts'
 import { door } from './door.ts'
@@ -24,6 +25,8 @@ export const builtInTypes: Readonly<Record<string, TypeDefinition>> = {
   'dial-lock': dialLock,
   lamp,
   exit,
+  checkpoint,
+  pit,
 }
 
 /** A type with what it extends merged in. */

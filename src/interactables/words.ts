@@ -109,7 +109,9 @@ export function changeText(expanded: Expanded, change: Change): string {
     case 'exit-to':
       return `leads to ${change.place} in ${change.level}`
     case 'move-to':
-      return `moves to ${expanded.places[change.place]!.name}`
+      return change.checkpoints
+        ? `moves back to the last checkpoint, or to ${expanded.places[change.place]!.name}`
+        : `moves to ${expanded.places[change.place]!.name}`
     case 'give':
     case 'remove':
     case 'consume': {

@@ -444,7 +444,7 @@ export class Step {
         this.regs[this.tables.at.memory(actor, change.memory)] = change.to ? 1 : 0
         return
       case 'move-to':
-        this.#move(actor, change.place, row)
+        this.#move(actor, this.#destination(actor, change), row)
         return
       case 'exit-to':
         this.#watcher?.leaves(actor, change, row)
@@ -490,6 +490,12 @@ export class Step {
     const wanted = before + count
     this.#watcher?.item({ actor, item, before, after: before + given, wanted, consumed: false }, row)
     return given
+  }
+
+  /** Where a character is moved to: to its last checkpoint, where that is asked for and there is one. */
+  #destination(actor: number, { place, checkpoints = [] }: Extract<Change, { kind: 'move-to' }>): number {
+    const passed = checkpoints.find(({ memory }) => this.regs[this.tables.at.memory(actor, memory)] === 1)
+    return passed?.place ?? place
   }
 
   /** Being moved out of a zone or into one is leaving or entering it. */

@@ -495,4 +495,36 @@ export interface BuiltInShapes {
       }
     }
   }
+  readonly checkpoint: {
+    readonly states: {
+      readonly ready: unknown
+    }
+    readonly zones: {
+      readonly near: unknown
+    }
+    readonly settings: {
+      readonly place: {
+        readonly kind: 'place'
+      }
+      readonly needs: {
+        readonly kind: 'condition'
+      }
+    }
+  }
+  readonly pit: {
+    readonly states: {
+      readonly ready: unknown
+    }
+    readonly zones: {
+      readonly near: unknown
+    }
+    readonly settings: {
+      readonly 'back-to': {
+        readonly kind: 'place'
+      }
+      readonly loses: {
+        readonly kind: 'items'
+      }
+    }
+  }
 }

@@ -185,7 +185,7 @@ type HeldEffect<L, E> = {
     ? E[K] extends string
       ? OneOf<E[K], NamesIn<L, 'items'>>
       : E[K]
-    : K extends 'move-to'
+    : K extends 'move-to' | 'checkpoint' | 'back-to-checkpoint'
       ? OrSetting<E[K], NamesIn<L, 'places'>>
       : K extends 'set'
         ? OrSetting<E[K], NamesIn<L, 'flags'> | NamesIn<L, 'counters'>>

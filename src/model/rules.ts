@@ -247,6 +247,8 @@ const effectKinds = [
   'remember',
   'forget',
   'move-to',
+  'checkpoint',
+  'back-to-checkpoint',
   'exit-to',
 ] as const
 
@@ -265,6 +267,12 @@ export const effect = z
     remember: name.optional().describe('The interactable remembers this of the character that acts.'),
     forget: name.optional().describe('It remembers this of the character that acts no more.'),
     'move-to': orSetting(name).optional().describe('The character that acts is moved to this place.'),
+    checkpoint: orSetting(name)
+      .optional()
+      .describe('This place is the last checkpoint of the character that acts from now on.'),
+    'back-to-checkpoint': orSetting(name)
+      .optional()
+      .describe('The character that acts is moved to its last checkpoint; to this place where it has passed none.'),
     'exit-to': z
       .strictObject({
         level: orSetting(name).describe('The level, by its name in the project.'),

@@ -174,7 +174,15 @@ export class Hops {
     const left = new Set([...crossed, ...start.signature.bodies, ...end.signature.bodies])
     const near = layout.near.bodies.near(boxOf(points), radius)
     const bodies = near.filter((body) => !left.has(body)).map((body) => layout.figures[body]!.body!)
-    const way = straightened(layout, points, { bodies, radius })
+    // What the trail goes round is gone round: zones that neither its ends nor its cells are in are not cut across.
+    const met = new Set([...start.signature.zones, ...end.signature.zones])
+    for (const at of between)
+      if (sureAt[at]! >= 0) for (const zone of patches[sureAt[at]!]!.signature.zones) met.add(zone)
+    const isFree = (a: Point, b: Point): boolean =>
+      walkLeg(layout, a, b, radius, this.#person.speed).crossings.every(
+        ({ kind, index }) => kind === 'body' || met.has(index),
+      )
+    const way = straightened(layout, points, { bodies, radius }, isFree)
     return timedHop(layout, this.#person, start.spot, way, to)
   }
 

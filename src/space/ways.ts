@@ -185,12 +185,16 @@ export function straightened(
   layout: Layout,
   points: readonly Point[],
   rules: Pick<WayRules, 'bodies' | 'radius'>,
+  /** Whether one may go straight from one point to another, besides. */
+  isFree: (from: Point, to: Point) => boolean = () => true,
 ): Way {
   const via: Point[] = []
   let length = 0
   for (let at = 0; at < points.length - 1;) {
     let next = points.length - 1
-    while (next > at + 1 && !isClear(layout, points[at]!, points[next]!, rules.radius, rules.bodies)) next--
+    const isStraight = (): boolean =>
+      isClear(layout, points[at]!, points[next]!, rules.radius, rules.bodies) && isFree(points[at]!, points[next]!)
+    while (next > at + 1 && !isStraight()) next--
     via.push(points[next]!)
     length += distance(points[at]!, points[next]!)
     at = next

@@ -49,7 +49,7 @@ function wrongIn(stage: Stage, plain: Search, seen: { more: number; proved: numb
   for (const goal of stage.expanded.goals.keys()) {
     if (plain.holds(0, goal)) continue
     const one = finish(goalSets(plain, backward, goal))
-    const own = finish(setsOfGoal(sets, goal))!
+    const own = finish(setsOfGoal(sets, goal, false))!
     if (one.everMet && !own.everMet) wrong.push('met')
     if (one.lost > 0) seen.lost++
     for (let index = 0; one.everMet && index < plain.store.count; index++) {

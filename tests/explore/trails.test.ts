@@ -90,3 +90,19 @@ test(`a trail leads over sets where it leads move by move, on ${String(wanted)} 
   expect(all).toEqual([])
   expect(seen.moves).toBeGreaterThan(wanted)
 }, 3_600_000)
+
+test('a way goes round a plate that must stay up, and through it only where there is no room beside it', () => {
+  const hall = (radius: number): string => `zintel: 1
+title: Hall
+rooms: { hall: { outline: [[0, 0], [14, 0], [14, 5], [0, 5]] } }
+characters:
+  sam: { role: player, start: [1, 2.5], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }
+interactables:
+  plate: { type: pressure-plate, at: [7, 2.5], set: { stays: true }, zones: { near: { radius: ${String(radius)} } } }
+  lever: { type: lever, at: [13.8, 2.5, 1] }
+goals: { dry: { all: [{ interactable: lever, is: "on" }, { interactable: plate, is: up }] } }
+`
+  expect(answerTo(checked(hall(1)), 'unreachable-goal', 'dry')).toBe('ruled-out')
+  expect(answerTo(checked(hall(1.9)), 'unreachable-goal', 'dry')).toBe('ruled-out')
+  expect(answerTo(checked(hall(2.6)), 'unreachable-goal', 'dry')).toBe('found')
+})

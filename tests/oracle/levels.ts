@@ -91,7 +91,8 @@ const thing: fc.Arbitrary<(i: number) => Thing> = fc.oneof(
   { weight: 1, arbitrary: fc.record({ gives: item }).map(relic) },
   { weight: 2, arbitrary: fc.record({ gives: item, sends: signal, asks: fc.boolean(), again: fc.boolean() }).map(urn) },
   { weight: 1, arbitrary: fc.record({ sends: signal }).map(gong) },
-  { weight: 2, arbitrary: fc.record({ steps: fc.boolean() }).map(ladder) },
+  { weight: 2, arbitrary: fc.record({ steps: fc.boolean(), catches: fc.boolean() }).map(ladder) },
+  { weight: 1, arbitrary: fc.constantFrom('top', 'low').map(checkpoint) },
   { weight: 1, arbitrary: fc.record({ sends: signal }).map(post) },
   { weight: 1, arbitrary: fc.record({ over: fc.constantFrom(0.5, 1), sends: fc.option(signal) }).map(blinker) },
   { weight: 1, arbitrary: fc.record({ wants: item, sends: signal, aim: fc.constantFrom(15, 60) }).map(dialPlate) },
@@ -202,7 +203,10 @@ function build(spec: Spec): Pair {
     rooms,
     doorways,
     items: { key: {}, coin: { stacks: 3, shared: spec.company } },
-    places: { top: { at: [0.9 + 4.3 * Math.min(spec.top, spec.rooms - 1), 1.7] as [number, number] } },
+    places: {
+      low: { at: [1.8, 1.9] as [number, number] },
+      top: { at: [0.9 + 4.3 * Math.min(spec.top, spec.rooms - 1), 1.7] as [number, number] },
+    },
     flags: { up: {} },
     counters: { tally: { most: 2 }, ...Object.fromEntries(drumNames.map((name) => [name, { most: 999 }])) },
     characters: {
@@ -639,8 +643,18 @@ function dialPlate(spec: { wants: string; sends: string; aim: number }): () => T
   return () => ({ ...thing, instance: { ...thing.instance, range: { aim: spec.aim } } })
 }
 
-/** Leads to a place: by a press, or by stepping on it. */
-function ladder({ steps }: { steps: boolean }): () => Thing {
+/** Sets a checkpoint. */
+function checkpoint(place: string): () => Thing {
+  return () =>
+    self({
+      states: { there: {} },
+      transitions: [{ name: 'pass', from: 'there', trigger: 'press', effects: [{ checkpoint: place }] }],
+    })
+}
+
+/** Leads to a place, or back to the last checkpoint: by a press, or by stepping on it. */
+function ladder({ steps, catches }: { steps: boolean; catches: boolean }): () => Thing {
+  const effects = catches ? [{ 'back-to-checkpoint': 'low' }] : [{ 'move-to': 'top' }]
   return () =>
     self({
       states: { there: {}, used: {} },
@@ -650,13 +664,13 @@ function ladder({ steps }: { steps: boolean }): () => Thing {
           from: 'there',
           to: 'used',
           trigger: steps ? { enter: 'foot' } : 'press',
-          effects: [{ 'move-to': 'top' }],
+          effects,
         },
         {
           name: 'climb-again',
           from: 'used',
           trigger: steps ? { enter: 'foot' } : 'press',
-          effects: [{ 'move-to': 'top' }],
+          effects,
         },
       ],
       ...(steps ? { zones: { foot: { radius: 0.6 } } } : {}),

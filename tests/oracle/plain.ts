@@ -802,6 +802,15 @@ export class Oracle {
       situation.contents[key] = Math.min(most, situation.contents[key]! + count)
     }
     if (effect.remember !== undefined) situation.memory[`${String(who)} ${m.name}/${effect.remember}`] = true
+    const passed = `${String(who)} checkpoint/`
+    if (typeof effect.checkpoint === 'string') {
+      for (const key of Object.keys(situation.memory)) if (key.startsWith(passed)) delete situation.memory[key]
+      situation.memory[passed + effect.checkpoint] = true
+    }
+    if (typeof effect['back-to-checkpoint'] === 'string') {
+      const last = Object.keys(situation.memory).find((key) => key.startsWith(passed))
+      this.move(situation, who, last?.slice(passed.length) ?? effect['back-to-checkpoint'], queue)
+    }
     if (typeof effect['move-to'] === 'string') this.move(situation, who, effect['move-to'], queue)
     if (typeof effect.give === 'string' && change(effect.give, count) < count) {
       this.lostNow.add(`${m.name}/${effect.give}`)

@@ -209,6 +209,7 @@ class Maker {
     if (random.chance(0.4)) {
       this.has.add('place')
       this.#places.spot = { at: this.#at(this.#spot()), ...(random.chance(0.3) ? { facing: 0 } : {}) }
+      if (random.chance(0.5)) this.#places.den = { at: this.#at(this.#spot()) }
     }
   }
 
@@ -339,6 +340,7 @@ class Maker {
       { add: 'tally' },
     ]
     if (this.#places.spot) effects.push({ 'move-to': 'spot' }, { 'move-to': 'spot' })
+    if (this.#places.den) effects.push({ checkpoint: 'den' }, { checkpoint: 'spot' }, { 'back-to-checkpoint': 'spot' })
     return random.chance(0.4) ? [] : [random.pick(effects), ...(random.chance(0.2) ? [random.pick(effects)] : [])]
   }
 

@@ -30,19 +30,21 @@ export interface GoalBySets {
 
 /**
  * Judges goals over all situations, and what may be seen in them. Clocks only run or not, so that what is never possible
- * here never is; the rest may be a matter of timing. Pauses now and then.
+ * here never is; the rest may be a matter of timing. With `again`, goals are asked to stay within reach also once they have been met.
+ * Pauses now and then.
  */
 export function* judgeBySets(
   search: SetSearch,
   goals: readonly number[],
   observations: readonly Observation[],
+  again: boolean,
 ): Generator<undefined, BySets> {
   const why = search.storms ? 'signals without end stop the play' : whyNotBySets(search)
   const graph = why === null ? new SureGraph(search) : null
   const proof = graph && new SetProof(graph)
   const judged = new Map<number, GoalBySets>()
   for (const goal of goals) {
-    judged.set(goal, yield* judgeGoal(search, proof, goal, why))
+    judged.set(goal, yield* judgeGoal(search, proof, goal, why, again))
   }
   const possible = search.storms ? null : yield* possibleKeys(search, observations)
   return { search, taken: search.taken, goals: judged, possible, graph }
@@ -54,12 +56,13 @@ function* judgeGoal(
   proof: SetProof | null,
   goal: number,
   why: string | null,
+  again: boolean,
 ): Generator<undefined, GoalBySets> {
   const met = metIn(search, goal)
   const everMet = met.some((set) => set !== 0)
   const told = { everMet, met, lost: null }
   if (everMet && proof && (yield* proof.isSafeAtRest(met))) return { ...told, whyUnsafe: null }
-  const sets = yield* setsOfGoal(search, goal, everMet && proof ? proof.byPlace : null)
+  const sets = yield* setsOfGoal(search, goal, again, everMet && proof ? proof.byPlace : null)
   if (!sets) return { ...told, whyUnsafe: 'there is too much to tell whether it can be lost' }
   if (sets.canBeLost) {
     const whyUnsafe = 'there are situations from which it seems to be out of reach, and no play came to one'

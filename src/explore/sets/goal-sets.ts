@@ -7,7 +7,9 @@ export interface SetsOfGoal {
   readonly met: Int32Array
   /** From which it can be met, over all moves that are possible. */
   readonly canMeet: Int32Array
-  /** Reached before the goal has been met. */
+  /** Whether the goal is asked to stay within reach also once it has been met. */
+  readonly again: boolean
+  /** Reached before the goal has been met; or, where it is asked about again, all in which it does not hold. */
   readonly unmet: Int32Array
   readonly everMet: boolean
   /** Whether some are unmet and cannot meet it any more. */
@@ -21,6 +23,7 @@ export interface SetsOfGoal {
 export function* setsOfGoal(
   search: SetSearch,
   goal: number,
+  again: boolean,
   surely: Int32Array | null = null,
 ): Generator<undefined, SetsOfGoal | null> {
   const { diagrams } = search
@@ -32,11 +35,14 @@ export function* setsOfGoal(
   if (!canMeet) return null
   const start = new Int32Array(met.length)
   start[search.start.place] = diagrams.difference(search.start.set, holding)
-  const unmet = yield* onFrom(search, start, moves, holding)
+  const unmet = again
+    ? search.reached.map((set) => diagrams.difference(set, holding))
+    : yield* onFrom(search, start, moves, holding)
   if (!unmet) return null
   return {
     met,
     canMeet,
+    again,
     unmet,
     everMet: met.some((set) => set !== 0),
     canBeLost: unmet.some((set, place) => diagrams.difference(set, canMeet[place]!) !== 0),

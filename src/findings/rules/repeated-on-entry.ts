@@ -19,8 +19,10 @@ export const repeatedOnEntry: Rule<RepeatedOnEntryFacts> = {
   ask({ stage, evidence }) {
     const { interactables, zones } = stage.expanded
     return stage.tables.rows.flatMap((row) => {
-      const { when } = row.transition
+      const { when, changes } = row.transition
       if (when.kind !== 'enter' && when.kind !== 'leave') return []
+      // Who falls, or is moved, has not just walked by.
+      if (changes.some(({ kind }) => kind === 'move-to' || kind === 'exit-to')) return []
       const subject = rowSubject(stage, row)
       const { name, feedback } = interactables[row.machine]!
       const entry = [...row.transition.feedback, ...(feedback.accepted ?? [])].find(comesEachTime)

@@ -18,7 +18,13 @@ export function arrivalsAt({ stage, project }: Context): Arrival[] {
   const within = expanded.interactables.flatMap(({ name, transitions }) =>
     transitions.flatMap(({ changes }) =>
       changes.flatMap((change): Arrival[] =>
-        change.kind === 'move-to' ? [{ place: change.place, from: project?.level ?? null, by: name }] : [],
+        change.kind === 'move-to'
+          ? [change, ...(change.checkpoints ?? [])].map(({ place }) => ({
+              place,
+              from: project?.level ?? null,
+              by: name,
+            }))
+          : [],
       ),
     ),
   )
