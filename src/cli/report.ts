@@ -228,7 +228,12 @@ export function closingText(report: FileReport, { colour, columns }: Page): stri
   const known = report.known === 0 ? '' : `${plural(report.known, 'finding')} known (--baseline).`
   const isAboutGoals = findings.some((one) => [one, ...one.follows].some(({ rule }) => aboutGoals.includes(rule)))
   const untried = report.quick && isAboutGoals ? 'Changes with which a goal could be met were not tried (--quick).' : ''
-  return [what, left, known, untried, ...proved, `${asked} ${looked}`, nextText(findings), rest]
+  const others = report.withoutLevels.join(', ')
+  const alone =
+    others === ''
+      ? ''
+      : `Checked without its project: what ${others} ${report.withoutLevels.length > 1 ? 'give' : 'gives'}, and coming back from there, is left out of account. Check the project file for that.`
+  return [what, left, known, untried, ...proved, alone, `${asked} ${looked}`, nextText(findings), rest]
     .filter((line) => line !== '')
     .map((line) => wrapped(line, columns, ''))
     .join('\n')

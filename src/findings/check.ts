@@ -12,7 +12,7 @@ import {
 } from '../explore/index.ts'
 import { expandInSlices } from '../interactables/index.ts'
 import { type Diagnostic, finish, type Level, type Source } from '../model/index.ts'
-import { type Stage, stageInSlices } from '../play/index.ts'
+import { departures, type Stage, stageInSlices } from '../play/index.ts'
 import { watchAll } from './requirements/watched.ts'
 import { acceptancesOf, idleOnes } from './report/accepted.ts'
 import { rules } from './catalogue.ts'
@@ -81,6 +81,7 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
     title: level.title,
     outcome: grouped.isInterrupted || tried.isInterrupted || margins.isInterrupted ? 'interrupted' : 'checked',
     quick: options.quick === true,
+    withoutLevels: options.project ? [] : [...new Set(departures(stage.expanded).map((one) => one.level))],
     diagnostics: [],
     questions,
     counts: { situations, moves, patches, replays, ...answerCounts(questions) },
@@ -312,6 +313,7 @@ export function emptyReport(
     title: null,
     outcome,
     quick: false,
+    withoutLevels: [],
     diagnostics: diagnostics.map((one) => ({ ...one })),
     questions: [],
     counts,

@@ -93,6 +93,15 @@ describe('check', () => {
     ])
   })
 
+  test('a level that is checked without its project says what is left out of account; one of a project does not', async () => {
+    const gallery = `${project}examples/levels/gallery/`
+    const alone = await zintel('check', `${gallery}island.level.yaml`)
+    expect(alone.out).toContain('Checked without its project: what harbour gives')
+    const together = await zintel('check', `${gallery}crossing.project.yaml`)
+    expect(together.code).toBe(0)
+    expect(together.out).not.toContain('Checked without its project')
+  })
+
   test('odd names and texts are printed harmlessly', async () => {
     const odd = file('odd \u202e name.yaml', twoRooms('').replace('title: Two rooms', 'title: "\\u001b[31mred\\u0007"'))
     const { code, out } = await zintel('check', odd)

@@ -61,11 +61,11 @@ function opened(name: string, texts: Texts): Opened {
   }
 }
 
-/** What fails when both walkthroughs of a name are played; a step that names what is not there fails too. */
+/** What fails when both walkthroughs of a name are played, the second only where the first goes; a step that names what is not there fails too. */
 function failures(name: string, texts: Texts): string[] {
   const { levels, starts, begin, told } = opened(name, texts)
   if (told.length > 0) return told
-  return ['wrong-way', 'right-way'].flatMap((way) => {
+  const failing = (way: string): string[] => {
     const file = `${name}.${way}.walkthrough.yaml`
     const walkthrough = readWalkthrough(texts(file), file, ...levels)
     if (!walkthrough.value) return walkthrough.diagnostics.map(({ message }) => message)
@@ -73,7 +73,9 @@ function failures(name: string, texts: Texts): string[] {
     if (start !== undefined && !starts.includes(start)) return [`there is no start ${start}`]
     const { steps } = runWalkthrough(begin(start), walkthrough.value, walkthrough.source)
     return steps.flatMap(({ failure, place }) => (failure === null ? [] : [`${way}:${String(place.line)} ${failure}`]))
-  })
+  }
+  const first = failing('wrong-way')
+  return first.length > 0 ? first : failing('right-way')
 }
 
 /** The walkthroughs that a level or a project file is played with: its own, or those of its project. */

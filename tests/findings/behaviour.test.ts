@@ -336,3 +336,22 @@ goals: { printed: { interactable: press, is: printed } }
     expect(answer(press('[{ consume: ink }, { consume: paper }]', 2))).toBe('ruled-out')
   })
 })
+
+describe('untold-change', () => {
+  const hall = (told: string): string =>
+    twoRooms(`places: { foot: { at: [1, 1] } }
+interactables:
+  gap-door: { type: door, in: gap }
+  hole: { type: pit, at: [3, 3], set: { back-to: foot }${told} }
+goals: { open: { interactable: gap-door, is: open } }
+`)
+
+  test('of a fall something must be told, whatever else there is in the level', () => {
+    const report = checked(hall(''))
+    expect(answerTo(report, 'untold-change', 'hole')).toBe('found')
+    expect(report.findings.find(({ rule }) => rule === 'untold-change')!.message).toContain('falls at hole')
+    expect(answerTo(checked(hall(', feedback: { accepted: [{ sound: thud }] }')), 'untold-change', 'hole')).toBe(
+      'ruled-out',
+    )
+  })
+})

@@ -6,7 +6,7 @@ import { expandLevel, loadLevel } from '../../src/interactables/index.ts'
 import { makeStage } from '../../src/play/index.ts'
 import { pairs } from './levels.ts'
 
-const runs = Number(process.env.ZINTEL_ORACLE_RUNS ?? 16)
+const runs = Number(process.env.ZINTEL_ORACLE_RUNS ?? 10)
 
 function answers({ dead, unreachable, softLocks, witnesses, gap }: Evidence, keys: readonly string[]): string[] {
   const seen = keys.map((key) => {

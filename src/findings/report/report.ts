@@ -152,6 +152,11 @@ const fileReport = z.strictObject({
   title: z.string().nullable().describe('The title of the level; null where it could not be read.'),
   outcome: z.enum(['checked', 'unusable', 'interrupted']),
   quick: z.boolean().describe('Whether no changes were tried with which goals could be met.'),
+  withoutLevels: z
+    .array(z.string())
+    .describe(
+      'Levels that exits lead to, where the level was checked without its project: what they give, and coming back from them, is left out of account.',
+    ),
   diagnostics: z.array(problem).describe('Why the file could not be used.'),
   questions: z.array(question),
   counts,

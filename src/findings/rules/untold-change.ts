@@ -13,6 +13,8 @@ export interface UntoldChangeFacts {
   /** How many others are told, and how many there are. */
   readonly told: number
   readonly others: number
+  /** Whether it is a fall: of that something must always be told. */
+  readonly isFall: boolean
 }
 
 /** The built-in types that are worked by hand or by foot. */
@@ -31,19 +33,24 @@ export const untoldChange: Rule<UntoldChangeFacts> = {
       const alike = all.filter(({ kind }) => kind === one.kind)
       const telling = alike.filter(({ isTold }) => isTold).length
       const others = alike.length - 1
-      const isOdd = telling > 0 && (telling === others || (telling >= fewestTold && 4 * telling >= 3 * others))
+      const isOdd =
+        one.kind === 'fall' ||
+        (telling > 0 && (telling === others || (telling >= fewestTold && 4 * telling >= 3 * others)))
       if (one.isTold || !isOdd) return ruledOut(one.subject)
       if (one.why !== null) return undecided(one.subject, one.why)
       const { interactable, transition, path } = one
       return found(one.subject, {
         path,
-        facts: { interactable, transition, told: telling, others },
+        facts: { interactable, transition, told: telling, others, isFall: one.kind === 'fall' },
         steps: [],
         grant: null,
       })
     })
   },
-  says({ interactable, transition, told, others }) {
+  says({ interactable, transition, told, others, isFall }) {
+    if (isFall) {
+      return `Nothing is told when a player falls at ${interactable}: no sound, no message, and the player is somewhere else all at once.`
+    }
     const what =
       transition === null
         ? `Nothing is told when ${interactable} is worked`
@@ -86,8 +93,11 @@ function changesOf({ stage, evidence }: Context): ChangeOf[] {
     const { name, type, path: own } = expanded.interactables[row.machine]!
     const isOwn = row.transition.path.startsWith('types.')
     const isForTesting = expanded.level.interactables?.[name]?.['test-only'] === true
-    if (isForTesting || !isChange(stage, row)) continue
-    const kind = isOwn || worked.includes(type) ? 'worked' : type === 'pickup' ? type : null
+    const isFall = row.transition.changes.some(
+      (change) => change.kind === 'move-to' && change.checkpoints !== undefined,
+    )
+    if (isForTesting || !(isFall || isChange(stage, row))) continue
+    const kind = isFall ? 'fall' : isOwn || worked.includes(type) ? 'worked' : type === 'pickup' ? type : null
     if (kind === null) continue
     const answer = evidence.dead[row.index]!
     if (answer.answer === 'found') continue
