@@ -334,6 +334,11 @@ describe('single spots', () => {
     )
   })
 
+  test('a hand that reaches from far ahead is said to be too near where a range ends before it reaches', () => {
+    const report = checked(hall('at: [1, 1, 1.2]', 'reach: 0.3, reach-offset: 2'))
+    expect(report.findings[0]!.message).toContain('reaches nothing nearer than 1.70 m; farther off, its range ends.')
+  })
+
   test('out-of-reach says by how much it misses, and is never undecided, down to a millimetre', () => {
     const report = checked(hall('at: [1, -0.7, 1.2]'))
     expect(answerTo(report, 'out-of-reach', 'lever')).toBe('found')

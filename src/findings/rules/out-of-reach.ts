@@ -16,7 +16,7 @@ export interface OutOfReachFacts {
     readonly limit: number
     /** How far ahead of the hand the reach is measured from. */
     readonly offset: number
-    readonly why: 'out-of-range' | 'out-of-reach' | 'stands-elsewhere' | 'behind-a-wall' | 'too-narrow'
+    readonly why: 'too-near' | 'out-of-range' | 'out-of-reach' | 'stands-elsewhere' | 'behind-a-wall' | 'too-narrow'
   } | null
 }
 
@@ -73,10 +73,12 @@ function nearestSpot({ space, expanded }: Stage, machine: number): OutOfReachFac
   const person = expanded.characters[whoMayAsk({ expanded }, machine)[0]!]!
   const { handle, rangeFrom } = space.layout.figures[machine]!
   const at = handle && nearestStanding(space.layout, [handle[0], handle[1]], person.radius)
-  const near = at && nearness(space.layout, placed, person, at)
-  if (!near || !rangeFrom || !handle) return null
-  const why = near.why ?? 'behind-a-wall'
+  const found = at && nearness(space.layout, placed, person, at)
+  if (!found || !rangeFrom || !handle) return null
+  const why = found.why ?? 'behind-a-wall'
   const offset = person.reachOffset
+  const [near, least] = [Math.hypot(handle[0] - at[0], handle[1] - at[1]), acrossReach(person, handle[2])?.least ?? 0]
+  if (found.why === 'out-of-reach' && near < least) return { at, distance: near, limit: least, offset, why: 'too-near' }
   return why === 'out-of-range'
     ? { at, distance: fromHand(at, person.hand, rangeFrom), limit: placed.radius, offset, why }
     : { at, distance: fromReach(at, person, handle), limit: person.reach, offset, why }
@@ -88,12 +90,14 @@ function outOfReachText(facts: OutOfReachFacts): string {
   if (!nearest) return `${start}: it stands nowhere that a character could come near.`
   const spot = `at the nearest spot, ${spotText(nearest.at)},`
   // So many digits that what is missing can be seen.
-  const missing = nearest.distance - nearest.limit
+  const missing = Math.abs(nearest.distance - nearest.limit)
   const digits = missing >= 0.01 ? 2 : missing >= 0.001 ? 3 : 4
   const metres = (length: number): string => `${length.toFixed(digits)} m`
   const misses = metres(missing)
   const from = nearest.offset === 0 ? 'the hand' : `a point ${String(nearest.offset)} m ahead of the hand`
   switch (nearest.why) {
+    case 'too-near':
+      return `${start}: ${spot} its handle is ${metres(nearest.distance)} off, and the hand, which reaches from ahead, reaches nothing nearer than ${metres(nearest.limit)}; farther off, its range ends.`
     case 'behind-a-wall':
       return `${start}: ${spot} a wall is in between.`
     case 'stands-elsewhere':
@@ -111,6 +115,7 @@ function outOfReachFix({ nearest }: OutOfReachFacts): string {
   if (!nearest) return 'Give it a place.'
   if (nearest.why === 'behind-a-wall') return 'Move it out of the wall.'
   if (nearest.why === 'stands-elsewhere') return 'Turn it, move it, or let stands-in take in where one can stand.'
+  if (nearest.why === 'too-near') return 'Widen its range, or let the hand reach from less far ahead (reach-offset).'
   if (nearest.why === 'too-narrow') return 'Widen its range, or move it nearer to the height of the hand.'
   if (nearest.why === 'out-of-range') return 'Move it, or widen its range.'
   return 'Move it nearer to where one can stand.'
