@@ -343,13 +343,15 @@ describe('untold-change', () => {
 interactables:
   gap-door: { type: door, in: gap }
   hole: { type: pit, at: [3, 3], set: { back-to: foot }${told} }
+  post: { type: checkpoint, at: [1, 3], set: { place: foot }${told} }
 goals: { open: { interactable: gap-door, is: open } }
 `)
 
-  test('of a fall something must be told, whatever else there is in the level', () => {
+  test('of a fall, and of a checkpoint, something must be told, whatever else there is in the level', () => {
     const report = checked(hall(''))
     expect(answerTo(report, 'untold-change', 'hole')).toBe('found')
     expect(report.findings.find(({ rule }) => rule === 'untold-change')!.message).toContain('falls at hole')
+    expect(answerTo(report, 'untold-change', 'post')).toBe('found')
     expect(answerTo(checked(hall(', feedback: { accepted: [{ sound: thud }] }')), 'untold-change', 'hole')).toBe(
       'ruled-out',
     )

@@ -13,8 +13,8 @@ export interface UntoldChangeFacts {
   /** How many others are told, and how many there are. */
   readonly told: number
   readonly others: number
-  /** Whether it is a fall: of that something must always be told. */
-  readonly isFall: boolean
+  /** A fall, or a checkpoint that is passed: of these something must always be told. */
+  readonly always: 'fall' | 'checkpoint' | null
 }
 
 /** The built-in types that are worked by hand or by foot. */
@@ -34,21 +34,24 @@ export const untoldChange: Rule<UntoldChangeFacts> = {
       const telling = alike.filter(({ isTold }) => isTold).length
       const others = alike.length - 1
       const isOdd =
-        one.kind === 'fall' ||
+        one.always !== null ||
         (telling > 0 && (telling === others || (telling >= fewestTold && 4 * telling >= 3 * others)))
       if (one.isTold || !isOdd) return ruledOut(one.subject)
       if (one.why !== null) return undecided(one.subject, one.why)
       const { interactable, transition, path } = one
       return found(one.subject, {
         path,
-        facts: { interactable, transition, told: telling, others, isFall: one.kind === 'fall' },
+        facts: { interactable, transition, told: telling, others, always: one.always },
         steps: [],
         grant: null,
       })
     })
   },
-  says({ interactable, transition, told, others, isFall }) {
-    if (isFall) {
+  says({ interactable, transition, told, others, always }) {
+    if (always === 'checkpoint') {
+      return `Nothing is told when a player passes the checkpoint ${interactable}: no sound, no message, so that nobody knows that it counts.`
+    }
+    if (always === 'fall') {
       return `Nothing is told when a player falls at ${interactable}: no sound, no message, and the player is somewhere else all at once.`
     }
     const what =
@@ -80,6 +83,7 @@ interface ChangeOf {
   readonly interactable: string
   readonly transition: string | null
   readonly path: string
+  readonly always: UntoldChangeFacts['always']
   readonly isTold: boolean
   /** Why it is not known whether it happens; null: it does. */
   readonly why: string | null
@@ -93,11 +97,9 @@ function changesOf({ stage, evidence }: Context): ChangeOf[] {
     const { name, type, path: own } = expanded.interactables[row.machine]!
     const isOwn = row.transition.path.startsWith('types.')
     const isForTesting = expanded.level.interactables?.[name]?.['test-only'] === true
-    const isFall = row.transition.changes.some(
-      (change) => change.kind === 'move-to' && change.checkpoints !== undefined,
-    )
-    if (isForTesting || !(isFall || isChange(stage, row))) continue
-    const kind = isFall ? 'fall' : isOwn || worked.includes(type) ? 'worked' : type === 'pickup' ? type : null
+    const always = alwaysTold(stage, row)
+    if (isForTesting || !(always || isChange(stage, row))) continue
+    const kind = always ?? (isOwn || worked.includes(type) ? 'worked' : type === 'pickup' ? type : null)
     if (kind === null) continue
     const answer = evidence.dead[row.index]!
     if (answer.answer === 'found') continue
@@ -109,7 +111,7 @@ function changesOf({ stage, evidence }: Context): ChangeOf[] {
     const subject = isOwn ? `${name}/${rowTitle(stage, row)}` : name
     const transition = isOwn ? rowTitle(stage, row) : null
     const why = answer.answer === 'undecided' ? answer.why : null
-    seen.set(path, { kind, subject, interactable: name, transition, path, isTold, why })
+    seen.set(path, { kind, always, subject, interactable: name, transition, path, isTold, why })
   }
   return [...seen.values()]
 }
@@ -124,4 +126,13 @@ function isChange({ expanded }: Stage, { machine, to, transition }: CompiledTran
     !['motion-end', 'after'].includes(transition.when.kind) &&
     transition.from.some((from) => from !== to)
   )
+}
+
+/** Whether a transition lets somebody fall, or is a checkpoint. */
+function alwaysTold({ expanded }: Stage, { transition: { changes } }: CompiledTransition): UntoldChangeFacts['always'] {
+  if (changes.some((change) => change.kind === 'move-to' && change.checkpoints !== undefined)) return 'fall'
+  const isPassed = changes.some(
+    (change) => change.kind === 'remember' && expanded.memories[change.memory]!.checkpoint !== undefined,
+  )
+  return isPassed ? 'checkpoint' : null
 }
