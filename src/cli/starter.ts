@@ -14,6 +14,43 @@ const refusal = (text: string): string => `    feedback: { refused: [{ sound: kn
 const keyHook = '  key-hook: { type: pickup, at: [0.3, 2, 1.2], set: { gives: key } }'
 const takeKey = ['  - walk-to: key-hook', '  - press: key-hook', '  - expect: { carries: key }']
 
+/** A pit, and a checkpoint to be back at. */
+function falling(about: string): Starter {
+  return {
+    about,
+    items: [],
+    places: [
+      '  foot: { at: [1.5, 0.8] } # where one is back that has passed no checkpoint',
+      '  beside-post: { at: [1, 3.4] }',
+    ],
+    things: [
+      '  post:',
+      '    type: checkpoint',
+      '    at: [1, 3.4]',
+      '    zones: { near: { radius: 0.6 } } # it counts for a character that walks into this',
+      '    set: { place: beside-post }',
+      '    feedback: { accepted: [{ sound: chime, pause: 5 }] }',
+      '  hole:',
+      '    type: pit',
+      '    at: [3, 2]',
+      '    set: { back-to: foot }',
+      '    feedback: { accepted: [{ sound: thud }] }',
+      '  lever: { type: lever, at: [4.7, 2, 1], set: { stays: true } }',
+    ],
+    goal: '{ interactable: lever, is: "on" }',
+    wrong: ['  - walk-to: [3, 2]', '  - expect: { sound: thud }', '  - expect: { spot: [1.5, 0.8] }'],
+    right: [
+      '  - walk-to: [1, 3.4]',
+      '  - walk-to: [3, 2]',
+      '  - expect: { spot: [1, 3.4] }',
+      '  - walk-to: [3, 3.4] # round the hole',
+      '  - walk-to: lever',
+      '  - press: lever',
+      '  - expect: { goal: done }',
+    ],
+  }
+}
+
 const starters: Readonly<Record<string, Starter>> = {
   door: {
     about: 'A locked door between two rooms, and the key to it.',
@@ -279,6 +316,8 @@ const starters: Readonly<Record<string, Starter>> = {
       '  - expect: { goal: done }',
     ],
   },
+  pit: falling('A pit that a player falls into and is back at the last checkpoint.'),
+  checkpoint: falling('A checkpoint to which a player is back after a fall.'),
 }
 
 /** The types that a new level can start from. */
@@ -301,6 +340,7 @@ export function starterFiles(name: string, type: string): Readonly<Record<string
 
 function levelText(title: string, type: string, { about, items, places = [], things, goal }: Starter): string {
   const hasDoorway = things.some((line) => line.includes('doorway'))
+  const hasExit = things.some((line) => line.includes('type: exit'))
   const east = '  east: { outline: [[5.3, 0], [11, 0], [11, 4], [5.3, 4]] }\n'
   const doorway =
     '\n# Gaps that join two rooms.\ndoorways:\n  doorway: { joins: [west, east], at: [5.15, 2], width: 1.4, depth: 0.3 }\n'
@@ -311,7 +351,7 @@ title: "${title}"
 # Polygons that can be walked.
 rooms:
   west: { outline: [[0, 0], [5, 0], [5, 4], [0, 4]] }
-${hasDoorway ? east + doorway : places.length > 0 ? east : ''}
+${hasDoorway ? east + doorway : hasExit ? east : ''}
 ${items.length > 0 ? `items:\n${items.join('\n')}\n\n` : ''}${places.length > 0 ? `# Where one can be moved to.\nplaces:\n${places.join('\n')}\n\n` : ''}# Instances of types: zintel types lists them, zintel types ${type} tells all about this one.
 interactables:
 ${things.join('\n')}
