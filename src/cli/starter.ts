@@ -14,13 +14,13 @@ const refusal = (text: string): string => `    feedback: { refused: [{ sound: kn
 const keyHook = '  key-hook: { type: pickup, at: [0.3, 2, 1.2], set: { gives: key } }'
 const takeKey = ['  - walk-to: key-hook', '  - press: key-hook', '  - expect: { carries: key }']
 
-/** A pit, and a checkpoint to be back at. */
+/** A pit, and a checkpoint to come back to. */
 function falling(about: string): Starter {
   return {
     about,
     items: [],
     places: [
-      '  foot: { at: [1.5, 0.8] } # where one is back that has passed no checkpoint',
+      '  foot: { at: [1.5, 0.8] } # where a player comes back to before the checkpoint',
       '  beside-post: { at: [1, 3.4] }',
     ],
     things: [
@@ -316,8 +316,8 @@ const starters: Readonly<Record<string, Starter>> = {
       '  - expect: { goal: done }',
     ],
   },
-  pit: falling('A pit that a player falls into and is back at the last checkpoint.'),
-  checkpoint: falling('A checkpoint to which a player is back after a fall.'),
+  pit: falling('A pit: a player that falls into it comes back to the last checkpoint.'),
+  checkpoint: falling('A checkpoint: a player comes back to it after a fall.'),
 }
 
 /** The types that a new level can start from. */

@@ -1,6 +1,6 @@
 import { builtInType } from './built-in.ts'
 
-/** A checkpoint: whoever walks into it comes back here after a fall. */
+/** A checkpoint: a character that walks into it comes back to its place after a fall. */
 export const checkpoint = builtInType({
   about: 'A character that walks into it comes back to its place after a fall, until it walks into another one.',
   settings: {
@@ -20,11 +20,11 @@ export const checkpoint = builtInType({
   zones: { near: { radius: 1 } },
 })
 
-/** A pit: whoever walks into it falls, and is caught. */
+/** A pit: a character that walks into it falls, and comes back to its last checkpoint. */
 export const pit = builtInType({
-  about: 'A character that walks into it falls, and is back at its last checkpoint.',
+  about: 'A character that walks into it falls, and comes back to its last checkpoint.',
   settings: {
-    'back-to': { kind: 'place', needed: true, about: 'Where a character is back that has passed no checkpoint.' },
+    'back-to': { kind: 'place', needed: true, about: 'Where a character comes back to that has passed no checkpoint.' },
     loses: { kind: 'items', about: 'The items that are lost in the fall; all are kept if left out.' },
   },
   states: { ready: { lasting: true } },

@@ -1,7 +1,7 @@
 import type { Draft } from './draft.ts'
 import type { Names } from './names.ts'
 import type { Expanded } from './placed.ts'
-import { listed } from './rows.ts'
+import { listed } from './effects.ts'
 import type { Row } from './present.ts'
 import { filledIn, isProvided } from './template.ts'
 

@@ -1,4 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
+import { checkNow } from '../../src/findings/index.ts'
+import { expandLevel, readLevel } from '../../src/interactables/index.ts'
+import { readProject } from '../../src/play/index.ts'
 import { answerTo, checked, inShort } from '../levels.ts'
 
 /** A gate that a button outside raises, and that falls again; behind it a cell. */
@@ -85,4 +88,49 @@ test('what was found by watching does not follow from something else because not
     expect.arrayContaining(['broken-requirement', 'out-of-reach', 'trapped']),
   )
   expect(report.findings.flatMap(({ follows }) => follows.map(({ rule }) => rule))).not.toContain('broken-requirement')
+})
+
+describe('cannot-leave', () => {
+  const project = readProject(
+    'project: 1\ntitle: Two\nstart: cell\nlevels: { cell: { file: cell.yaml }, shore: { file: shore.yaml } }\n',
+    'a.project.yaml',
+  ).value!
+  const left = cell('  boat: { type: exit, at: [1, 3], set: { exit-to: { place: jetty, level: shore } } }\n')
+  const shore = (things: string, carries = ''): string => `zintel: 1
+title: Shore
+rooms: { hall: { outline: [[0, 0], [6, 0], [6, 4], [0, 4]] } }
+items: { coin: {} }
+places: { jetty: { at: [1, 1] } }
+characters:
+  sam: { role: player, start: [3, 2], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9${carries} }
+${things}goals: { in: { inside: hall } }
+`
+  const answer = (own: string, other: string): string => {
+    const [one, two] = [readLevel(own, 'cell.yaml'), readLevel(other, 'shore.yaml')]
+    const levels = { cell: expandLevel(one.value!, one.source), shore: expandLevel(two.value!, two.source) }
+    return answerTo(
+      checkNow(one.value!, one.source, { project: { project, level: 'cell', levels } }),
+      'cannot-leave',
+      'level',
+    )
+  }
+  const asks = left.replace(
+    'goals:',
+    '  inner: { type: button, at: [7.8, 2, 1], set: { sends: raise, needs: { carries: coin } } }\ngoals:',
+  )
+
+  test('is told where the way to the exit falls shut, and not of the level alone', () => {
+    expect(answer(left, shore(''))).toBe('found')
+    expect(answerTo(checked(left), 'cannot-leave', 'level')).toBe('not asked')
+  })
+
+  test('is not where players can bring what opens a way: from a pickup, from a chest, or from the start', () => {
+    expect(answer(asks, shore(''))).toBe('found')
+    const hook = 'interactables: { hook: { type: pickup, at: [2, 0.4, 1], set: { gives: coin } } }\n'
+    const chest =
+      'interactables: { chest: { type: chest, at: [2, 3.5], set: { gives: [{ item: coin }], hands-over: what-fits } } }\n'
+    expect(answer(asks, shore(hook))).toBe('not asked')
+    expect(answer(asks, shore(chest))).toBe('not asked')
+    expect(answer(asks, shore('', ', carries: { coin: 1 }'))).toBe('not asked')
+  })
 })

@@ -21,7 +21,7 @@ export const repeatedOnEntry: Rule<RepeatedOnEntryFacts> = {
     return stage.tables.rows.flatMap((row) => {
       const { when, changes } = row.transition
       if (when.kind !== 'enter' && when.kind !== 'leave') return []
-      // Who falls, or is moved, has not just walked by.
+      // A character that falls, or is moved, has not just walked by.
       if (changes.some(({ kind }) => kind === 'move-to' || kind === 'exit-to')) return []
       const subject = rowSubject(stage, row)
       const { name, feedback } = interactables[row.machine]!

@@ -1,4 +1,6 @@
+import type { Change, Expanded } from '../../interactables/index.ts'
 import { type Asked, type Context, found, ruledOut, undecided } from '../rule.ts'
+import { carriedIn } from './obstruction.ts'
 import { rowSubject } from './rows.ts'
 
 /** What is known of a way out that can be lost. */
@@ -9,7 +11,7 @@ export interface WayOutFacts {
 
 /**
  * Whether a way out that is watched can be lost. Where a goal is lost, too, nothing is asked: that is told, with its cause. So it is
- * where there never is a way.
+ * where there never is a way, and where another level may give what opens one.
  */
 export function askWayOut(context: Context, key: string, subject: string): Asked<WayOutFacts>[] {
   const { evidence, watching } = context
@@ -18,7 +20,7 @@ export function askWayOut(context: Context, key: string, subject: string): Asked
   const isLost = evidence.softLocks.some((answer) => answer?.answer === 'found')
   const goal = watched.stage.expanded.goals.findIndex(({ name }) => name === key)
   const { unreachable, softLocks, losses, gap } = watched.evidence
-  if (isLost || unreachable[goal]?.answer === 'found') return []
+  if (isLost || unreachable[goal]?.answer === 'found' || isHelpedFromElsewhere(context)) return []
   const answer = softLocks[goal]
   if (answer?.answer === 'ruled-out') return [ruledOut(subject)]
   if (answer?.answer !== 'found') {
@@ -39,6 +41,28 @@ export function askWayOut(context: Context, key: string, subject: string): Asked
     }
   })
   return [found(subject, ...all)]
+}
+
+/** Whether something in the level asks for an item that players can bring from another level: with it, there may be a way. */
+function isHelpedFromElsewhere({ stage, project }: Context): boolean {
+  if (!project) return false
+  const { tables, expanded } = stage
+  const asked = new Set(
+    tables.rows.flatMap(({ transition }) => carriedIn(transition.guard).map((item) => expanded.items[item]!.name)),
+  )
+  return Object.entries(project.levels).some(([name, other]) => name !== project.level && gives(other, asked))
+}
+
+/** Whether there are some of these items in a level: somebody has one at the start, or something gives one. */
+function gives({ interactables, characters, contents, items }: Expanded, wanted: ReadonlySet<string>): boolean {
+  const isWanted = (item: number): boolean => wanted.has(items[item]!.name)
+  const isGiven = (change: Change): boolean =>
+    (change.kind === 'give' && isWanted(change.item)) ||
+    (change.kind === 'take-out' && isWanted(contents[change.content]!.item))
+  return (
+    characters.some(({ carries }) => carries.some((count, item) => count > 0 && isWanted(item))) ||
+    interactables.some(({ transitions }) => transitions.some(({ changes }) => changes.some(isGiven)))
+  )
 }
 
 /** Whether a way out that is watched can be lost. */
