@@ -1,7 +1,7 @@
 import { escaped } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import { margin, type PlanFrame } from './plan-frame.ts'
-import { colours, dashes, hatch } from './plan-things.ts'
+import { colours, dashes, hatch, placeMark } from './plan-things.ts'
 import { element, ink, round } from './svg.ts'
 
 /** The scale, where north is, and what the marks mean: of what there is on the plan, as much as there is room for. */
@@ -92,6 +92,17 @@ function legend(
       'zone',
     ],
     [pressable, circle(4, { fill: colours.range }), 'handle'],
+    [
+      expanded.places.length > 0,
+      element('path', {
+        d: placeMark,
+        transform: `translate(7 ${round(y)})`,
+        stroke: colours.person,
+        'stroke-width': 1.6,
+        fill: 'none',
+      }),
+      'place',
+    ],
     [!still, circle(7, { fill: colours.person, stroke: ink }), 'start'],
     [isTracked, line({ stroke: colours.track, 'stroke-width': 2.2 }), 'way'],
   ]

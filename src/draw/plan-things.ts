@@ -186,6 +186,26 @@ export function people({ expanded }: Stage, frame: PlanFrame): string[] {
   })
 }
 
+/** Where characters can be moved to: a corner mark with a dot, and a stroke the way they look then. */
+export function places({ expanded }: Stage, frame: PlanFrame): string[] {
+  return expanded.places.map(({ name, at, facing }) => {
+    const [x, y] = frame.toPlan(at)
+    const [dx, dy] = turned([1, 0], facing ?? 0)
+    const look = { stroke: colours.person, 'stroke-width': 1.6, fill: 'none' }
+    return element(
+      'g',
+      {},
+      element('title', {}, escaped(name)),
+      element('path', { d: placeMark, transform: `translate(${round(x)} ${round(y)})`, ...look }),
+      element('circle', { cx: x, cy: y, r: 2, fill: colours.person }),
+      ...(facing === null ? [] : [element('line', { x1: x, y1: y, x2: x + dx * 13, y2: y - dy * 13, ...look })]),
+    )
+  })
+}
+
+/** The four corners of a square round a spot, as a path. */
+export const placeMark = 'M-7 -3V-7H-3M3 -7H7V-3M7 3V7H3M-3 7H-7V3'
+
 /** The way that somebody goes, with what is done on it. */
 export interface Track {
   /** Spots in metres, from where it begins. */

@@ -12,6 +12,7 @@ import {
   handles,
   patterns,
   people,
+  places,
   ranges,
   stopBoxes,
   type Track,
@@ -55,6 +56,7 @@ export function drawPlan(stage: Stage, options: PlanOptions = {}): string {
     ...ranges(stage, frame),
     ...walls(stage, frame),
     ...(still ? [] : bodies(stage, frame, options.states ?? {})),
+    ...places(stage, frame),
     ...handles(stage, frame),
     ...(still ? [] : people(stage, frame)),
     ...tracks(frame, drawn),
@@ -126,6 +128,9 @@ function labels(
   const shown = (still ? [] : expanded.characters).map(({ name, start, radius }): Label => {
     return { text: name, at: frame.toPlan(start), size: 12, gap: radius * frame.scale + 4, kind: 'person' }
   })
+  const spots = expanded.places.map(({ name, at }): Label => {
+    return { text: name, at: frame.toPlan(at), size: 12, gap: 10, kind: 'thing' }
+  })
   const told = pointed.flatMap((mark): Label[] => {
     const spot = spotOf(stage, mark)
     return spot && mark.text !== ''
@@ -135,7 +140,7 @@ function labels(
   const solid = [...space.layout.solids, ...space.layout.figures.flatMap(({ body }) => (body ? [body] : []))]
   const bounds = { width: frame.width, height: frame.height - footer }
   const taken = [...solid.map((outline) => outline.map((p) => frame.toPlan(p))), ...stopBoxes(frame, ways)]
-  const all = [...told, ...named, ...shown, ...roomLabels].filter(({ at }) => frame.isOn(frame.toGround(at)))
+  const all = [...told, ...named, ...shown, ...spots, ...roomLabels].filter(({ at }) => frame.isOn(frame.toGround(at)))
   return placeLabels(all, bounds, taken).flatMap(({ label, x, y, leader }) => {
     const colour = { room: '#6f6857', thing: ink, person: ink, mark: colours.track }[label.kind]
     const text = element(

@@ -135,6 +135,10 @@ describe('the plan', () => {
     expect(svg).toContain('>east</text>')
     expect(svg).not.toContain('>west</text>')
     expect(svg).not.toContain('>sam</text>')
+    expect(svg).toContain('<title>there</title>')
+    expect(svg).toContain('>there</text>')
+    expect(svg).toContain('>place</text>')
+    expect(drawPlan(stage, { storey: 'ground' })).not.toContain('>there</text>')
     expect(planFrame(stage, undefined, 'top').scale).toBeGreaterThan(planFrame(stage).scale)
   })
 
