@@ -1,3 +1,11 @@
 /** Drawings of levels, as SVG text. */
-export { drawMachine, drawPlan, planFrame } from './library/index.ts'
-export { drawNeeds, type PlanFrame, type PlanMark, type PlanOptions, type Track } from './draw/index.ts'
+export { coveredGround, drawMachine, drawPlan, planFrame, planShapes } from './library/index.ts'
+export {
+  drawNeeds,
+  type PlanFrame,
+  type PlanMark,
+  type PlanOptions,
+  type PlanPart,
+  type PlanShape,
+  type Track,
+} from './draw/index.ts'

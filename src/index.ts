@@ -31,6 +31,7 @@ export {
   type WellSpeltType,
 } from './model/index.ts'
 export type { Point } from './space/index.ts'
+export type { InstanceChange, Listed, SettingLine, TypeSheet } from './interactables/index.ts'
 export { builtInTypes, loadLevel } from './interactables/index.ts'
 export {
   clockText,
@@ -67,12 +68,16 @@ export {
   type CheckOptions,
   coverLevel,
   type CoverResult,
+  describeInteractable,
+  describeTypes,
   type EntryOf,
   type GoalPlans,
   type InteractableNow,
+  type InteractableSheet,
   type LevelContents,
   LevelError,
   LevelPlay,
+  listInteractables,
   type Plan,
   planGoals,
   type PlayChanges,
@@ -83,6 +88,7 @@ export {
   rules,
   runWalkthrough,
   type SavedPlay,
+  type SettingNow,
   startPlay,
   startProject,
   type WalkthroughResult,

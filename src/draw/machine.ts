@@ -15,6 +15,7 @@ const colours = {
   state: '#fffdf7',
   lasting: '#e6eeda',
   moving: '#e3edf2',
+  lit: '#f6dc8b',
   trigger: '#2c6e8f',
   guard: '#a65232',
   effect: '#5c7a3f',
@@ -35,12 +36,13 @@ interface Line {
 /**
  * The states and transitions of one instance as SVG: each transition with what sets it off, what it waits for, what it
  * changes and what is perceived. It runs from the left or from the top, whichever can be read better at 1280 x 800.
+ * `lit`: the state to show as the one that it is in.
  */
-export function drawMachine(expanded: Expanded, placed: Placed): string {
+export function drawMachine(expanded: Expanded, placed: Placed, lit: string | null = null): string {
   // What leads back to the same state goes out to the side: there is room for that where all else runs down.
   const isLoop = placed.transitions.some(({ from, to }) => to === null || from.includes(to))
   const directions = isLoop ? (['TB'] as const) : (['LR', 'TB'] as const)
-  const drawn = directions.map((direction) => laidOut(expanded, placed, direction))
+  const drawn = directions.map((direction) => laidOut(expanded, placed, direction, lit))
   const fit = ({ width, height }: Laid): number => Math.min(1240 / width, 740 / height)
   const best = drawn.reduce((one, other) => (fit(other) > fit(one) ? other : one))
   const width = Math.max(best.width + 40, 560)
@@ -58,7 +60,7 @@ interface Laid {
   readonly parts: readonly string[]
 }
 
-function laidOut(expanded: Expanded, placed: Placed, direction: 'LR' | 'TB'): Laid {
+function laidOut(expanded: Expanded, placed: Placed, direction: 'LR' | 'TB', lit: string | null): Laid {
   const graph = new Graph<GraphLabel, NodeLabel, EdgeLabel>({ multigraph: true })
   graph.setGraph({ rankdir: direction, nodesep: 34, edgesep: 16, ranksep: 46, marginx: 12, marginy: 12 })
   graph.setDefaultEdgeLabel(() => ({}))
@@ -98,7 +100,7 @@ function laidOut(expanded: Expanded, placed: Placed, direction: 'LR' | 'TB'): La
     ...edges.map(({ way }) => arrow(way)),
     ...placed.states.map((state, index) => {
       const node = graph.node(state.name) as unknown as Spot & { width: number; height: number }
-      return stateBox(state, index === placed.initial, node)
+      return stateBox(state, { isInitial: index === placed.initial, isLit: state.name === lit }, node)
     }),
     ...edges.map(({ at, lines }) => label(at, lines)),
   ]
@@ -163,14 +165,20 @@ function broken(text: string): string[] {
   return lines
 }
 
-function stateBox(state: PlacedState, isInitial: boolean, box: Spot & { width: number; height: number }): string {
-  const { x, y, width, height } = box
-  const fill = state.motion ? colours.moving : state.lasting ? colours.lasting : colours.state
+function stateBox(
+  state: PlacedState,
+  { isInitial, isLit }: { readonly isInitial: boolean; readonly isLit: boolean },
+  { x, y, width, height }: Spot & { width: number; height: number },
+): string {
+  const fill = isLit ? colours.lit : state.motion ? colours.moving : state.lasting ? colours.lasting : colours.state
   const frame = { x: x - width / 2, y: y - height / 2, width, height, rx: 5, fill, stroke: ink }
+  const around = { x: frame.x - 4, y: frame.y - 4, width: width + 8, height: height + 8 }
   const lines = stateLines(state, isInitial)
   return element(
     'g',
-    {},
+    { 'data-state': state.name, 'data-now': isLit ? 'true' : null },
+    // Told apart without colour, too: a second line round it.
+    ...(isLit ? [element('rect', { ...around, fill: 'none', stroke: ink, rx: 8 })] : []),
     element('rect', { ...frame, 'stroke-width': isInitial ? 2.6 : 1.2 }),
     textLine(x, y - height / 2 + 20, state.name, { 'font-size': 14, 'font-weight': 700, fill: ink }),
     ...lines.map((line, i) => textLine(x, y - height / 2 + 35 + i * 14, line, { 'font-size': 11, fill: ink })),

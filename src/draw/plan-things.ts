@@ -1,9 +1,8 @@
-import type { Placed } from '../interactables/index.ts'
 import { escaped } from '../model/index.ts'
-import { bodyNow, type Stage } from '../play/index.ts'
-import { between, distance, type Figure, type Point, turned } from '../space/index.ts'
-import { coverage } from './coverage.ts'
+import type { Stage } from '../play/index.ts'
+import { between, distance, type Point, turned } from '../space/index.ts'
 import type { PlanFrame } from './plan-frame.ts'
+import { coveredBy, type PlanShape, type ShapeOf } from './shapes.ts'
 import { element, ink, round } from './svg.ts'
 
 /** What is drawn in which colour. Nothing is told by its colour alone: what blocks is hatched, lines are dashed in ways of their own. */
@@ -48,32 +47,35 @@ function polygon(
 }
 
 /** Rooms, doorways, and what cannot be walked. */
-export function ground({ space }: Stage, frame: PlanFrame): string[] {
-  const { layout } = space
+export function ground({ space }: Stage, shapes: readonly PlanShape[], frame: PlanFrame): string[] {
   return [
-    ...layout.rooms.map(({ outline }) => polygon(frame, outline, { fill: colours.room })),
-    ...layout.doorways.map(({ outline }) => polygon(frame, outline, { fill: colours.room })),
-    ...layout.solids.map((outline) =>
+    ...[...of(shapes, 'room'), ...of(shapes, 'doorway')].map(({ outline }) =>
+      polygon(frame, outline, { fill: colours.room }),
+    ),
+    ...space.layout.solids.map((outline) =>
       polygon(frame, outline, { fill: colours.solid, stroke: colours.wall, 'stroke-width': 1 }),
     ),
   ]
 }
 
-export function walls({ space }: Stage, frame: PlanFrame): string[] {
-  return space.layout.walls.map(({ a, b }) => {
+/** The shapes of a kind. */
+export function of<K extends PlanShape['kind']>(shapes: readonly PlanShape[], kind: K): ShapeOf<K>[] {
+  return shapes.filter((shape): shape is ShapeOf<K> => shape.kind === kind)
+}
+
+export function walls(shapes: readonly PlanShape[], frame: PlanFrame): string[] {
+  return of(shapes, 'wall').map(({ ends: [a, b] }) => {
     const [x1, y1] = frame.toPlan(a)
     const [x2, y2] = frame.toPlan(b)
     return element('line', { x1, y1, x2, y2, stroke: colours.wall, 'stroke-width': 2.5, 'stroke-linecap': 'round' })
   })
 }
 
-/** What each range really covers: where the first player can stand and a press goes there, with all that may hide it out of the way. */
+/** What each range really covers. */
 export function covered(stage: Stage, frame: PlanFrame): string[] {
-  const person = stage.expanded.characters.find(({ role }) => role === 'player') ?? stage.expanded.characters[0]!
   return stage.expanded.interactables.flatMap((placed) => {
-    if (!stage.space.layout.figures[placed.index]!.pressable) return []
-    const d = coverage(stage, placed, person)
-      .map((outline) => pathOf(frame, outline))
+    const d = coveredBy(stage, placed)
+      .map((outline) => `M${outline.map((p) => frame.toPlan(p).map(round).join(' ')).join('L')}z`)
       .join('')
     if (d === '') return []
     const look = { fill: colours.range, 'fill-opacity': 0.18, 'fill-rule': 'evenodd' }
@@ -81,100 +83,68 @@ export function covered(stage: Stage, frame: PlanFrame): string[] {
   })
 }
 
-/** A closed line over spots in metres; spots on a straight line are left out. */
-function pathOf(frame: PlanFrame, outline: readonly Point[]): string {
-  const kept: Point[] = []
-  for (const [i, p] of outline.entries()) {
-    const [before, after] = [kept.at(-1) ?? outline.at(-1)!, outline[(i + 1) % outline.length]!]
-    const along = distance(before, after)
-    const off = (p[0] - before[0]) * (after[1] - before[1]) - (p[1] - before[1]) * (after[0] - before[0])
-    if (along > 0 && Math.abs(off) / along > 0.0005) kept.push(p)
-  }
-  return `M${kept.map((p) => frame.toPlan(p).map(round).join(' ')).join('L')}z`
-}
-
 /** How far ranges go on paper, whatever is in the way. */
-export function ranges({ space, expanded }: Stage, frame: PlanFrame): string[] {
-  return expanded.interactables.flatMap(({ index, radius }) => {
-    const figure = space.layout.figures[index]!
-    if (!figure.pressable || !figure.rangeFrom) return []
-    const [cx, cy] = frame.toPlan([figure.rangeFrom[0], figure.rangeFrom[1]])
+export function ranges(shapes: readonly PlanShape[], frame: PlanFrame): string[] {
+  return of(shapes, 'range').map(({ at, radius }) => {
+    const [cx, cy] = frame.toPlan(at)
     const look = { fill: 'none', stroke: colours.range, 'stroke-opacity': 0.45, 'stroke-dasharray': dashes.range }
-    return [element('circle', { cx, cy, r: radius * frame.scale, ...look })]
+    return element('circle', { cx, cy, r: radius * frame.scale, ...look })
   })
 }
 
-export function zones({ space }: Stage, frame: PlanFrame): string[] {
+export function zones(shapes: readonly PlanShape[], frame: PlanFrame): string[] {
   const look = { fill: colours.zone, 'fill-opacity': 0.1, stroke: colours.zone, 'stroke-dasharray': dashes.zone }
-  return space.layout.zones.flatMap((zone) => {
-    // A character that touches a body is at the body, which is drawn already.
-    if (zone.kind === 'skin') return []
-    if (zone.kind === 'polygon') return polygon(frame, zone.outline, look)
-    const [x, y] = frame.toPlan(zone.at)
-    const circle = (radius: number): string => {
-      const r = radius * frame.scale
+  return of(shapes, 'zone').map(({ outline, at, radius, inner }) => {
+    if (outline) return polygon(frame, outline, look)
+    const [x, y] = frame.toPlan(at)
+    const circle = (metres: number): string => {
+      const r = metres * frame.scale
       return `M${round(x - r)} ${round(y)}a${round(r)} ${round(r)} 0 1 0 ${round(2 * r)} 0a${round(r)} ${round(r)} 0 1 0 ${round(-2 * r)} 0z`
     }
-    const d = circle(zone.radius) + (zone.kind === 'ring' ? circle(zone.inner) : '')
+    const d = circle(radius) + (inner > 0 ? circle(inner) : '')
     return element('path', { d, 'fill-rule': 'evenodd', ...look })
   })
 }
 
-/** Bodies as they stand in a state, and what their leaves sweep over. */
-export function bodies(stage: Stage, frame: PlanFrame, states: Readonly<Record<string, string>>): string[] {
-  return stage.expanded.interactables.flatMap((placed) => {
-    const figure = stage.space.layout.figures[placed.index]!
-    const { body } = figure
-    if (!body) return []
-    const state = placed.states.find((one) => one.name === states[placed.name]) ?? placed.states[placed.initial]!
-    const look = state.blocksWalk
+/** Bodies as they stand, and what their leaves sweep over. */
+export function bodies(shapes: readonly PlanShape[], frame: PlanFrame): string[] {
+  return of(shapes, 'body').flatMap(({ outline, blocks, sweep, end }) => {
+    const look = blocks
       ? { fill: hatch, stroke: ink, 'stroke-dasharray': null }
       : { fill: 'none', stroke: colours.open, 'stroke-dasharray': dashes.open }
-    return [...swing(placed, figure, frame), polygon(frame, body, { ...look, 'stroke-width': 1.5 })]
+    const way = { fill: 'none', stroke: colours.open, 'stroke-width': 1 }
+    return [
+      ...(sweep
+        ? [
+            polygon(frame, sweep, {
+              ...way,
+              'stroke-dasharray': dashes.swing,
+              fill: colours.open,
+              'fill-opacity': 0.08,
+            }),
+          ]
+        : []),
+      ...(end ? [polygon(frame, end, { ...way, 'stroke-dasharray': dashes.open })] : []),
+      polygon(frame, outline, { ...look, 'stroke-width': 1.5 }),
+    ]
   })
 }
 
-/** What a leaf sweeps over on its way, and where it comes to stand. */
-function swing({ states }: Placed, figure: Figure, frame: PlanFrame): string[] {
-  const motion = states.find((state) => state.motion?.to === 1)?.motion
-  const { body, pivot } = figure
-  if (!motion || motion.kind === 'vanish' || !body || !pivot) return []
-  const end = bodyNow(figure, {
-    turn: motion.kind === 'turn' ? motion.turn : 0,
-    shift: motion.kind === 'slide' ? motion.slide : [0, 0, 0],
-    there: 1,
-  })
-  if (!end) return []
-  const look = { fill: 'none', stroke: colours.open, 'stroke-width': 1, 'stroke-dasharray': dashes.swing }
-  const leaf = polygon(frame, end, { ...look, 'stroke-dasharray': dashes.open })
-  if (motion.kind === 'slide') return [leaf]
-  const far = body.reduce((best, p) => (distance(p, pivot) > distance(best, pivot) ? p : best))
-  const count = Math.max(2, Math.ceil(Math.abs(motion.turn) / 5))
-  const arc = Array.from({ length: count + 1 }, (_, i): Point => {
-    const [x, y] = turned([far[0] - pivot[0], far[1] - pivot[1]], (motion.turn * i) / count)
-    return [pivot[0] + x, pivot[1] + y]
-  })
-  const points = [pivot, ...arc].map((p) => frame.toPlan(p).map(round).join(',')).join(' ')
-  return [element('polygon', { points, ...look, fill: colours.open, 'fill-opacity': 0.08 }), leaf]
-}
-
-export function handles({ space, expanded }: Stage, frame: PlanFrame): string[] {
-  return expanded.interactables.flatMap(({ index, name }) => {
-    const { handle, pressable } = space.layout.figures[index]!
-    if (!handle) return []
-    const [x, y] = frame.toPlan([handle[0], handle[1]])
+export function handles(shapes: readonly PlanShape[], frame: PlanFrame): string[] {
+  return of(shapes, 'handle').map(({ name, at, pressable }) => {
+    const [x, y] = frame.toPlan(at)
     const look = { stroke: '#fff', 'stroke-width': 1.2 }
     // In a browser, its name comes up where one points at it.
     const title = element('title', {}, escaped(name))
-    if (pressable) return [element('circle', { cx: x, cy: y, r: 4, fill: colours.range, ...look }, title)]
-    return [element('rect', { x: x - 3.5, y: y - 3.5, width: 7, height: 7, fill: colours.zone, ...look }, title)]
+    if (pressable) return element('circle', { cx: x, cy: y, r: 4, fill: colours.range, ...look }, title)
+    return element('rect', { x: x - 3.5, y: y - 3.5, width: 7, height: 7, fill: colours.zone, ...look }, title)
   })
 }
 
 /** Where characters start, and which way they look. */
-export function people({ expanded }: Stage, frame: PlanFrame): string[] {
-  return expanded.characters.map(({ start, radius, facing }) => {
-    const [cx, cy] = frame.toPlan(start)
+export function people(shapes: readonly PlanShape[], frame: PlanFrame): string[] {
+  return of(shapes, 'start').map(({ at, radius, facing }) => {
+    const [cx, cy] = frame.toPlan(at)
     const [dx, dy] = turned([1, 0], facing)
     const r = radius * frame.scale
     return element(
@@ -187,8 +157,8 @@ export function people({ expanded }: Stage, frame: PlanFrame): string[] {
 }
 
 /** Where characters can be moved to: a corner mark with a dot, and a stroke the way they look then. */
-export function places({ expanded }: Stage, frame: PlanFrame): string[] {
-  return expanded.places.map(({ name, at, facing }) => {
+export function places(shapes: readonly PlanShape[], frame: PlanFrame): string[] {
+  return of(shapes, 'place').map(({ name, at, facing }) => {
     const [x, y] = frame.toPlan(at)
     const [dx, dy] = turned([1, 0], facing ?? 0)
     const look = { stroke: colours.person, 'stroke-width': 1.6, fill: 'none' }

@@ -20,6 +20,7 @@ import {
   walls,
   zones,
 } from './plan-things.ts'
+import { planShapes } from './shapes.ts'
 import { element, ink, paper, round } from './svg.ts'
 
 /** How a plan is drawn. */
@@ -49,16 +50,17 @@ export function drawPlan(stage: Stage, options: PlanOptions = {}): string {
   const frame = planFrame(stage, options.scale, options.storey)
   const still = options.still ?? false
   const drawn = options.tracks ?? []
+  const shapes = planShapes(stage, options.states)
   const shown = [
-    ...ground(stage, frame),
-    ...zones(stage, frame),
+    ...ground(stage, shapes, frame),
+    ...zones(shapes, frame),
     ...covered(stage, frame),
-    ...ranges(stage, frame),
-    ...walls(stage, frame),
-    ...(still ? [] : bodies(stage, frame, options.states ?? {})),
-    ...places(stage, frame),
-    ...handles(stage, frame),
-    ...(still ? [] : people(stage, frame)),
+    ...ranges(shapes, frame),
+    ...walls(shapes, frame),
+    ...(still ? [] : bodies(shapes, frame)),
+    ...places(shapes, frame),
+    ...handles(shapes, frame),
+    ...(still ? [] : people(shapes, frame)),
     ...tracks(frame, drawn),
     ...marks(stage, frame, options.marks ?? []),
   ]

@@ -1,6 +1,6 @@
 export { builtInTypes } from './types.ts'
 export { levelJsonSchema } from './schema.ts'
-export { exampleInstance, type SettingLine, type TypeSheet, typeSheet } from './described.ts'
+export { exampleInstance, type SettingLine, type TypeSheet, takes, typeSheet } from './described.ts'
 export { expandInSlices, expandLevel } from './expand.ts'
 export { loadLevel, readLevel, readLevelValue } from './load.ts'
 export type {

@@ -7,6 +7,8 @@ export interface Settled {
   /** Its path, such as `lock.item`. */
   readonly path: string
   readonly kind: Setting['kind']
+  /** What the type says of it. */
+  readonly setting: Setting
   /** What the instance itself gives; undefined where it gives nothing. */
   readonly given: unknown
   /** With defaults filled in; undefined where it is not there. */
@@ -43,7 +45,7 @@ function settledIn(type: TypeDefinition, usual: Values, set: Values): Settled[] 
     for (const [key, setting] of Object.entries(settings)) {
       const path = before + key
       const [given, value, usually] = own.map((layer) => within(layer, key))
-      all.push({ path, kind: setting.kind, given, value, usual: usually })
+      all.push({ path, kind: setting.kind, setting, given, value, usual: usually })
       if (setting.fields) collect(setting.fields, `${path}.`, [given, value, usually])
     }
   }

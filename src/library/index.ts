@@ -1,5 +1,20 @@
 export { check, checkNow, type CheckOptions, rules } from './check.ts'
-export { drawMachine, drawPlan, planFrame } from './drawings.ts'
+export {
+  changeText,
+  duplicateInLevel,
+  freeName,
+  type LevelText,
+  renameInLevel,
+  renameInWalkthrough,
+} from './editing.ts'
+export { coveredGround, drawMachine, drawPlan, planFrame, planShapes } from './drawings.ts'
+export {
+  describeInteractable,
+  describeTypes,
+  type InteractableSheet,
+  listInteractables,
+  type SettingNow,
+} from './descriptions.ts'
 export { LevelPlay, startPlay, startProject } from './level-play.ts'
 export type { CharacterNow, EntryOf, InteractableNow, PlayChanges, PlayEvent, SavedPlay } from './now.ts'
 export { type AnyLevel, type LevelContents, LevelError, PreparedLevel, prepareLevel } from './prepared.ts'
