@@ -46,7 +46,7 @@ wanted(
 console.log(`
 What to look at next:
   out/tide-mill.svg                          the plan; open it in a browser
-  npm run example                            walk through the mill yourself
+  npm run workbench                          see levels, play them, check and fix them in a browser
   ${levels}/tide-mill-draft.level.yaml       fix a mistake, and check again:
   node dist/bin/zintel.js check ${levels}/tide-mill-draft.level.yaml
   README.md                                  a tour of five minutes`)

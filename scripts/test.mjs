@@ -11,7 +11,7 @@ if (!browser) {
 }
 run(tool('tsc'), ['-p', 'tsconfig.json'])
 run(tool('tsc'), ['-p', 'tsconfig.core.json'])
-run(tool('tsc'), ['-p', 'examples/try-out/tsconfig.json'])
+run(tool('tsc'), ['-p', 'examples/workbench/tsconfig.json'])
 run(tool('eslint'), ['.'])
 run(tool('prettier'), ['--check', '--log-level', 'warn', '.'])
 // The package: what it exports, what of it is documented, how large it is.
@@ -19,7 +19,7 @@ run(tool('publint'), ['--strict', '--level', 'suggestion'])
 run(tool('attw'), ['--pack', '.', '--profile', 'esm-only', '--format', 'ascii', '--no-summary', '--quiet'])
 apiPages()
 run(tool('size-limit'), ['--silent'])
-run(tool('vite'), ['build', '--logLevel', 'warn', 'examples/try-out'])
+run(tool('vite'), ['build', '--logLevel', 'warn', 'examples/workbench'])
 const nodeOptions = `${process.env.NODE_OPTIONS ?? ''} --experimental-vm-modules --no-warnings`.trim()
 run(tool('jest'), process.argv.slice(2), {
   env: { ...process.env, NODE_OPTIONS: nodeOptions, ZINTEL_BROWSER: browser },

@@ -9,5 +9,7 @@ export {
   readWalkthrough,
   renameInLevel,
   renameInWalkthrough,
+  starterFiles,
+  starterTypes,
 } from './library/index.ts'
 export { readProject } from './play/index.ts'

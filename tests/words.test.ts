@@ -52,7 +52,7 @@ function retiredIn(file: string, texts: readonly string[]): string[] {
 }
 
 test('no text that the program can print uses a word that has another name now', () => {
-  const files = [...filesIn('src', '.ts'), ...filesIn('examples/try-out/src', '.tsx')]
+  const files = [...filesIn('src', '.ts'), ...filesIn('examples/workbench/src', '.tsx')]
   expect(files.flatMap(textsIn).length).toBeGreaterThan(3000)
   expect(files.flatMap((file) => retiredIn(file, textsIn(file)))).toEqual([])
 })

@@ -1,5 +1,8 @@
 import { type FileReport, narrowed, rules, type Severity, type Wanted } from '../findings/index.ts'
-import { junitOfChecks, sarifText } from '../formats/index.ts'
+import { drawPlan } from '../draw/index.ts'
+import { htmlText, junitOfChecks, numberedMarks, sarifText } from '../formats/index.ts'
+import { expandLevel } from '../interactables/index.ts'
+import { makeStage } from '../play/index.ts'
 import { readBaseline, withoutKnown, writeBaseline } from './baseline.ts'
 import { checkFiles } from './checking.ts'
 import { filesFor } from './files.ts'
@@ -8,6 +11,7 @@ import { exitCode } from './outcome.ts'
 import { fixFiles, undoFixes } from './fixing.ts'
 import { didYouMean } from './nearest.ts'
 import { isUnder, marginsText } from './margins.ts'
+import { readWithCommon } from './read.ts'
 import { accountText, lineText, reportText, summaryText } from './report.ts'
 import { feedbackText } from './telling.ts'
 import { watchFiles } from './watch.ts'
@@ -15,7 +19,7 @@ import { exit, readingOnce, Unusable, version, type World } from './world.ts'
 
 /** What a check is asked for. */
 export interface CheckCommand {
-  readonly format: 'text' | 'json' | 'sarif' | 'junit'
+  readonly format: 'text' | 'json' | 'sarif' | 'junit' | 'html'
   /** Where the report is written; null: to standard output. */
   readonly out: string | null
   /** Findings that are at least so bad end with exit code 1. */
@@ -122,10 +126,22 @@ async function formatted(
 ): Promise<string> {
   if (format === 'json') return `${JSON.stringify(reports, null, 2)}\n`
   if (format === 'junit') return junitOfChecks(reports, failOn)
+  if (format === 'html') return htmlText(reports, { plans: await plansOf(reports, world) })
   const found = new Set(reports.flatMap(({ findings, accepted }) => [...findings, ...accepted].map(({ rule }) => rule)))
   const pages = new Map<string, string>()
   for (const rule of found) pages.set(rule, await world.page(rule))
   return sarifText(reports, { version, exitCode, pages })
+}
+
+/** The plans of all levels that could be checked, with the numbers of what was found. */
+async function plansOf(reports: readonly FileReport[], world: World): Promise<Map<string, string>> {
+  const plans = new Map<string, string>()
+  for (const { file, outcome, findings } of reports) {
+    if (outcome === 'unusable') continue
+    const { value, source } = await readWithCommon(await world.readText(file), file, world)
+    if (value) plans.set(file, drawPlan(makeStage(expandLevel(value, source)), { marks: numberedMarks(findings) }))
+  }
+  return plans
 }
 
 function wantedBy({ rules: names, severity }: CheckCommand): Wanted {

@@ -1,5 +1,5 @@
 import { didYouMean } from './nearest.ts'
-import { starterFiles, starterTypes } from './starter.ts'
+import { starterFiles, starterTypes } from '../library/index.ts'
 import { exit, Unusable, type World } from './world.ts'
 
 /** Writes a small level that works at once into a new folder. Never overwrites anything. */

@@ -14,6 +14,7 @@ Example:
   $ zintel check --feedback my.level.yaml                  # what a player perceives, moment by moment
   $ zintel check --fix my.level.yaml                       # the automatic fixes
   $ zintel check levels                                    # all levels and projects of a folder
+  $ zintel check --format html --out report.html levels    # a page to hand over, with the plans
   $ zintel check --format sarif --out zintel.sarif levels  # for code hosts; junit for build servers
   $ zintel check --fail-on error --baseline known.json levels
 
@@ -142,8 +143,8 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
     .argument('<file...>', 'level or project files, folders, patterns, or - for standard input')
     .option(
       '--format <format>',
-      'text, json, sarif or junit',
-      oneOf('--format', ['text', 'json', 'sarif', 'junit']),
+      'text, json, html, sarif or junit',
+      oneOf('--format', ['text', 'json', 'html', 'sarif', 'junit']),
       'text',
     )
     .option(
@@ -186,7 +187,7 @@ function makeProgram(world: World, finish: (code: Promise<number>) => Promise<vo
       const { explainSearch = false, all = false, quick = false, margins = false, reserve = null } = options
       const how = {
         ...options,
-        format: format as 'text' | 'json' | 'sarif' | 'junit',
+        format: format as 'text' | 'json' | 'html' | 'sarif' | 'junit',
         out: options.out ?? null,
         baseline: options.baseline ?? null,
         rules: rule,

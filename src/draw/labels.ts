@@ -1,5 +1,5 @@
 /** A text that wants to stand near a point, in pixels. */
-export interface Label {
+export interface PlanLabel {
   readonly text: string
   readonly at: Spot
   readonly size: number
@@ -12,7 +12,7 @@ export interface Label {
 
 /** A label with the middle of its text. */
 export interface PlacedLabel {
-  readonly label: Label
+  readonly label: PlanLabel
   readonly x: number
   readonly y: number
   /** Where it stands far off, a line from its point to it; else null. */
@@ -42,7 +42,7 @@ const sizes = [1, 0.9, 0.8, 0.7, 0.6]
  * smaller; what even then has no room of its own is left out.
  */
 export function placeLabels(
-  labels: readonly Label[],
+  labels: readonly PlanLabel[],
   bounds: { readonly width: number; readonly height: number },
   outlines: readonly (readonly Spot[])[],
 ): PlacedLabel[] {
@@ -56,7 +56,7 @@ export function placeLabels(
 }
 
 function placedAt(
-  labels: readonly Label[],
+  labels: readonly PlanLabel[],
   { width, height }: { readonly width: number; readonly height: number },
   outlines: readonly (readonly Spot[])[],
 ): PlacedLabel[] {
@@ -90,7 +90,7 @@ function placedAt(
 }
 
 /** A line to the nearest side of a text that stands far off. */
-function leaderTo(label: Label, x: number, y: number): PlacedLabel['leader'] {
+function leaderTo(label: PlanLabel, x: number, y: number): PlacedLabel['leader'] {
   const { at, gap } = label
   if (gap === 0) return null
   const { left, right, top, bottom } = boxAt(label, x, y)
@@ -99,7 +99,7 @@ function leaderTo(label: Label, x: number, y: number): PlacedLabel['leader'] {
 }
 
 /** Places for a label, the best first: close by all round, then in wider and wider rings. */
-function spots({ at: [x, y], size, gap, text, within = [60, 120] }: Label): Spot[] {
+function spots({ at: [x, y], size, gap, text, within = [60, 120] }: PlanLabel): Spot[] {
   const half = textWidth(text, size) / 2
   if (gap === 0) {
     const shares = [0, -0.35, 0.35, -0.7, 0.7, -1, 1]
@@ -121,7 +121,7 @@ function spots({ at: [x, y], size, gap, text, within = [60, 120] }: Label): Spot
   return [gap, gap + 14, gap + 28, gap + 44, gap + 62].flatMap(ring)
 }
 
-function boxAt({ text, size }: Label, x: number, y: number): Box {
+function boxAt({ text, size }: PlanLabel, x: number, y: number): Box {
   const half = textWidth(text, size) / 2
   return { left: x - half, right: x + half, top: y - size / 2 - 1, bottom: y + size / 2 + 1 }
 }

@@ -5,18 +5,17 @@ import { colours, dashes, hatch, placeMark } from './plan-things.ts'
 import { element, ink, round } from './svg.ts'
 
 /** The scale, where north is, and what the marks mean: of what there is on the plan, as much as there is room for. */
-export function key(
-  stage: Stage,
-  frame: PlanFrame,
-  { still, isTracked }: { still: boolean; isTracked: boolean },
-): string[] {
+export function key(stage: Stage, frame: PlanFrame, isTracked: boolean): string[] {
   const y = frame.height - 22
   const end = frame.width - margin
   const bar = barLength(frame)
   const start = end - bar * frame.scale
-  const north = still ? [] : [northArrow(end - 6, margin + 6)]
   const room = start - 60
-  return [...legend(stage, frame, { still, isTracked, room }), ...scaleBar(start, end, y, bar), ...north]
+  return [
+    ...legend(stage, frame, { isTracked, room }),
+    ...scaleBar(start, end, y, bar),
+    northArrow(end - 6, margin + 6),
+  ]
 }
 
 /** A round number of metres that is a fitting part of the plan. */
@@ -58,7 +57,7 @@ function northArrow(x: number, y: number): string {
 function legend(
   { expanded, space }: Stage,
   frame: PlanFrame,
-  { still, isTracked, room }: { still: boolean; isTracked: boolean; room: number },
+  { isTracked, room }: { isTracked: boolean; room: number },
 ): string[] {
   const y = frame.height - 22
   const text = (x: number, words: string): string =>
@@ -68,7 +67,7 @@ function legend(
   const circle = (r: number, more: Record<string, string | number>): string =>
     element('circle', { cx: 7, cy: y, r, ...more })
   const line = (more: Record<string, string | number>): string => element('path', { d: `M0 ${round(y)}h14`, ...more })
-  const withBodies = still ? [] : expanded.interactables.filter(({ index }) => space.layout.figures[index]?.body)
+  const withBodies = expanded.interactables.filter(({ index }) => space.layout.figures[index]?.body)
   const states = withBodies.flatMap((one) => one.states)
   const swings = states.some(({ motion }) => motion?.kind === 'turn' || motion?.kind === 'slide')
   const pressable = space.layout.figures.some((one) => one.pressable)
@@ -103,7 +102,7 @@ function legend(
       }),
       'place',
     ],
-    [!still, circle(7, { fill: colours.person, stroke: ink }), 'start'],
+    [true, circle(7, { fill: colours.person, stroke: ink }), 'start'],
     [isTracked, line({ stroke: colours.track, 'stroke-width': 2.2 }), 'way'],
   ]
   const parts: string[] = []

@@ -1,7 +1,7 @@
 import { escaped } from '../model/index.ts'
 import type { Stage } from '../play/index.ts'
 import type { Point } from '../space/index.ts'
-import { type Label, placeLabels } from './labels.ts'
+import { type PlanLabel, placeLabels } from './labels.ts'
 import { footer, planFrame, type PlanFrame } from './plan-frame.ts'
 import { key } from './plan-key.ts'
 import {
@@ -29,8 +29,6 @@ export interface PlanOptions {
   readonly scale?: number | undefined
   /** The state of each interactable, by name; the initial ones where it is left out. */
   readonly states?: Readonly<Record<string, string>> | undefined
-  /** Leave out what stands for people and what moves: for a page that draws these itself. */
-  readonly still?: boolean | undefined
   /** The storey that is drawn; all of the level where it is left out. */
   readonly storey?: string | undefined
   /** Ways to draw over it. */
@@ -48,7 +46,6 @@ export interface PlanMark {
 /** The plan of a level as an SVG file: to scale, seen from above, with ranges, zones, bodies and what they sweep over. */
 export function drawPlan(stage: Stage, options: PlanOptions = {}): string {
   const frame = planFrame(stage, options.scale, options.storey)
-  const still = options.still ?? false
   const drawn = options.tracks ?? []
   const shapes = planShapes(stage, options.states)
   const shown = [
@@ -57,10 +54,10 @@ export function drawPlan(stage: Stage, options: PlanOptions = {}): string {
     ...covered(stage, frame),
     ...ranges(shapes, frame),
     ...walls(shapes, frame),
-    ...(still ? [] : bodies(shapes, frame)),
+    ...bodies(shapes, frame),
     ...places(shapes, frame),
     ...handles(shapes, frame),
-    ...(still ? [] : people(shapes, frame)),
+    ...people(shapes, frame),
     ...tracks(frame, drawn),
     ...marks(stage, frame, options.marks ?? []),
   ]
@@ -68,8 +65,8 @@ export function drawPlan(stage: Stage, options: PlanOptions = {}): string {
     patterns(frame),
     element('rect', { width: frame.width, height: frame.height, fill: paper }),
     ...(options.storey === undefined ? shown : [element('g', { 'clip-path': 'url(#shown)' }, ...shown)]),
-    ...labels(stage, frame, still, options),
-    ...key(stage, frame, { still, isTracked: drawn.length > 0 }),
+    ...labels(stage, frame, options),
+    ...key(stage, frame, drawn.length > 0),
   ]
   const title = element('title', {}, escaped(stage.expanded.level.title))
   return `${element(
@@ -110,30 +107,25 @@ function marks(stage: Stage, frame: PlanFrame, all: readonly PlanMark[]): string
   })
 }
 
-function labels(
-  stage: Stage,
-  frame: PlanFrame,
-  still: boolean,
-  { marks: pointed = [], tracks: ways = [] }: PlanOptions,
-): string[] {
+function labels(stage: Stage, frame: PlanFrame, { marks: pointed = [], tracks: ways = [] }: PlanOptions): string[] {
   const { space, expanded } = stage
-  const roomLabels = space.layout.rooms.map(({ name, outline }): Label => {
+  const roomLabels = space.layout.rooms.map(({ name, outline }): PlanLabel => {
     const at = frame.toPlan(middle(outline))
     const text = expanded.level.rooms[name]?.title ?? name
     return { text, at, size: 15, gap: 0, within: roomFor(frame, outline, text), kind: 'room' }
   })
-  const named = expanded.interactables.flatMap((placed): Label[] => {
+  const named = expanded.interactables.flatMap((placed): PlanLabel[] => {
     const { handle } = space.layout.figures[placed.index]!
     if (!handle) return []
     return [{ text: placed.name, at: frame.toPlan([handle[0], handle[1]]), size: 12, gap: 8, kind: 'thing' }]
   })
-  const shown = (still ? [] : expanded.characters).map(({ name, start, radius }): Label => {
+  const shown = expanded.characters.map(({ name, start, radius }): PlanLabel => {
     return { text: name, at: frame.toPlan(start), size: 12, gap: radius * frame.scale + 4, kind: 'person' }
   })
-  const spots = expanded.places.map(({ name, at }): Label => {
+  const spots = expanded.places.map(({ name, at }): PlanLabel => {
     return { text: name, at: frame.toPlan(at), size: 12, gap: 10, kind: 'thing' }
   })
-  const told = pointed.flatMap((mark): Label[] => {
+  const told = pointed.flatMap((mark): PlanLabel[] => {
     const spot = spotOf(stage, mark)
     return spot && mark.text !== ''
       ? [{ text: mark.text, at: frame.toPlan(spot), size: 13, gap: 26, kind: 'mark' }]

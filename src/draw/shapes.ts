@@ -10,15 +10,19 @@ export interface PlanPart {
   readonly path: string
 }
 
+/** Ground with corners. */
+export interface PlanGround extends PlanPart {
+  readonly title: string
+  readonly outline: readonly Point[]
+  /** The storey of a room; null where it has none, and for all else. */
+  readonly storey: string | null
+}
+
 /** Something that is drawn on a plan, in metres, x east and y north; angles in degrees, counter-clockwise from east. */
 export type PlanShape =
-  | (PlanPart & {
-      readonly kind: 'room' | 'doorway' | 'obstacle'
-      readonly title: string
-      readonly outline: readonly Point[]
-      /** The storey of a room; null where it has none, and for all else. */
-      readonly storey: string | null
-    })
+  | (PlanGround & { readonly kind: 'room' })
+  | (PlanGround & { readonly kind: 'doorway' })
+  | (PlanGround & { readonly kind: 'obstacle' })
   /** A piece of wall, from one end to the other. */
   | (PlanPart & { readonly kind: 'wall'; readonly ends: readonly [Point, Point] })
   /** A zone; `outline` of one with corners, else `at` with its radius and, of a ring, the radius of the hole in it, else 0. */

@@ -13,6 +13,7 @@ export { type Severities, withSeverities } from './report/severities.ts'
 export {
   type FileReport,
   type Finding,
+  type FollowingFinding,
   type Question,
   reportJsonSchema,
   reportSchema,

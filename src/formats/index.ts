@@ -1,2 +1,3 @@
+export { htmlText, type HtmlExtras, numberedMarks } from './html.ts'
 export { junitOfChecks, junitOfPlays } from './junit.ts'
 export { type RulePages, type SarifRun, sarifText } from './sarif.ts'

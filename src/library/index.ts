@@ -29,3 +29,4 @@ export {
   runWalkthrough,
   type WalkthroughResult,
 } from './walkthroughs.ts'
+export { starterFiles, starterTypes } from './starter.ts'

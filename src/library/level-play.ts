@@ -159,6 +159,16 @@ export class LevelPlay {
     return this.#do((play) => play.walkTo(this.#character(character), target))
   }
 
+  /**
+   * A character walks by the corners of a way, straight from each to the next, as the steps of findings have it; what is in the way
+   * stops it.
+   */
+  walkAlong(character: string, corners: readonly Point[]): void {
+    this.#do((play) => {
+      play.walk(this.#character(character), corners)
+    })
+  }
+
   /** A character turns to look at an interactable, or at a spot. */
   face(character: string, target: string | Point): void {
     if (typeof target === 'string') this.#interactable(target)
@@ -401,10 +411,11 @@ type NamedKind = 'interactables' | 'characters' | 'flags' | 'counters'
 /**
  * Begins a play of a level. What happens by itself at the very start has happened then. Throws a `LevelError` with every reason where the
  * level cannot be used, or where a name in it leads nowhere. `seed`, a whole number: what chance draws by; the same seed and the same
- * inputs are the same play.
+ * inputs are the same play. `allowsUnknownNames`: a level in which names lead nowhere is played as it is, as a check does; what asks for one of
+ * them never holds.
  */
-export function startPlay(level: AnyLevel, seed = 0): LevelPlay {
-  return new LevelPlay({ level: playable(level) }, seed)
+export function startPlay(level: AnyLevel, seed = 0, allowsUnknownNames = false): LevelPlay {
+  return new LevelPlay({ level: allowsUnknownNames ? prepareLevel(level) : playable(level) }, seed)
 }
 
 /**

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals'
 import { readdirSync } from 'node:fs'
 import { checkNow, type FileReport, rules } from '../../src/findings/index.ts'
 import { expandLevel, readLevel } from '../../src/interactables/index.ts'
+import { type Edit, edited } from '../../src/model/index.ts'
 import { readProject } from '../../src/play/index.ts'
 import { answerTo, checked, inShort, project, textOf, twoRooms } from '../levels.ts'
 
@@ -113,7 +114,19 @@ interactables:
   hook: { type: pickup, at: [2, 0.4, 1], set: { gives: key } }
 goals: { key: { carries: key } }
 `)
-  expect(inShort(checked(level('{ refused: [{ sound: rattle }] }')))).toEqual(['one-channel door'])
+  const report = checked(level('{ refused: [{ sound: rattle }] }'))
+  expect(inShort(report)).toEqual(['one-channel door'])
+  // Once a message is begun, no other is added.
+  const begun = edited(
+    readLevel(level('{ refused: [{ sound: rattle }] }')).source,
+    report.findings[0]!.fix.edit as Edit,
+  )
+  const [again] = checked(begun!).findings
+  expect([again?.rule, again?.fix.says, again?.fix.edit]).toEqual([
+    'one-channel',
+    'Write the message that is begun.',
+    null,
+  ])
   expect(inShort(checked(level('{ refused: [{ message: Locked }] }')))).toEqual([])
   expect(inShort(checked(level('{ focused: [{ prompt: Open }] }')))).toEqual([
     'silent-refusal door',

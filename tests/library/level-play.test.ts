@@ -123,3 +123,16 @@ interactables:
   expect(play.dial('sam', 'safe', 1, 2)).toBe(true)
   expect(play.state('safe')).toBe('turned')
 })
+
+test('a level in which a name leads nowhere is played if one says so: what asks for it never holds', () => {
+  const text = twoRooms(`items: { key: { title: key } }
+interactables:
+  hatch: { type: chest, at: [1.5, 1.25], set: { lock: { item: kee }, gives: [{ item: key }] } }
+`)
+  expect(() => startPlay(readLevel(text))).toThrow('There is no item "kee". Did you mean "key"?')
+  const play = startPlay(readLevel(text), 0, true)
+  play.press('sam')
+  play.advance(1000)
+  expect(play.state('hatch')).toBe('locked')
+  expect(play.log.at(-1)).toMatchObject({ what: 'press', outcome: 'refused' })
+})

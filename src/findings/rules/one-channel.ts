@@ -8,6 +8,8 @@ export interface OneChannelFacts {
   readonly interactable: string
   readonly moment: Moment
   readonly channels: readonly Channel[]
+  /** A message is there, and is still to be written. */
+  readonly isToWrite: boolean
 }
 
 /** A refusal that only an ear, or only a hand, perceives. */
@@ -27,9 +29,10 @@ export const oneChannel: Rule<OneChannelFacts> = {
         (key) => {
           const refusal = narrow.find((one) => one.key === key)!
           const channels = toldBy(refusal)
+          const isToWrite = refusal.blank !== null
           return {
             path: tellingPath(context.stage, refusal),
-            facts: { interactable: placed.name, moment: refusal.moment, channels },
+            facts: { interactable: placed.name, moment: refusal.moment, channels, isToWrite },
             grant: null,
           }
         },
@@ -41,11 +44,11 @@ export const oneChannel: Rule<OneChannelFacts> = {
   says(facts) {
     return `That ${facts.interactable} refuses is told by ${facts.channels.join(' and ')} alone: a player who cannot ${facts.channels.includes('sound') ? 'hear' : 'feel'} it is told nothing.`
   },
-  fix() {
-    return 'Add a message, or something else that is seen.'
+  fix({ isToWrite }) {
+    return isToWrite ? 'Write the message that is begun.' : 'Add a message, or something else that is seen.'
   },
-  edit({ path }) {
-    return path.includes('.feedback.')
+  edit({ path, facts }) {
+    return path.includes('.feedback.') && !facts.isToWrite
       ? likely({ do: 'append', path, value: { message: `${fillIn} why it refuses)` } })
       : null
   },

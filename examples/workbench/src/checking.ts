@@ -1,0 +1,135 @@
+import { useEffect, useRef, useState } from 'react'
+import type { FileReport, Progress } from 'zintel'
+import type { Files } from './desk/history.ts'
+import { checkLevel, stopChecking } from './work/workers.ts'
+
+/** How far a check has come, and what is known so far. */
+export interface CheckState {
+  readonly report: FileReport | null
+  /** Whether the report is grouped by cause, with changes tried; else it is of the first, quick look. */
+  readonly isWhole: boolean
+  /** Whether the report is for a text that is no longer there. */
+  readonly isOld: boolean
+  readonly running: { readonly share: number; readonly says: string } | null
+  readonly trouble: string | null
+  /** How long it took until the first answers, in milliseconds. */
+  readonly ms: number
+}
+
+const nothing: CheckState = { report: null, isWhole: false, isOld: false, running: null, trouble: null, ms: 0 }
+
+/** How long nothing is typed before a check begins, in milliseconds. */
+const quiet = 150
+
+/** Checks a level beside everything else, whenever its text, or that of the project round it, changes. */
+export function useCheck(
+  files: Files,
+  file: string | null,
+  canBeRead: boolean,
+): CheckState & { readonly again: () => void; readonly stop: () => void } {
+  const [state, setState] = useState<CheckState>(nothing)
+  const [round, setRound] = useState(0)
+  const checked = useRef<string | null>(null)
+  const run = useRef(0)
+  // What a check looks at: the levels, their project, and what they have in common.
+  const text =
+    file === null ? '' : JSON.stringify(Object.entries(files).filter(([name]) => !name.includes('.walkthrough.')))
+  useEffect(() => {
+    const own = ++run.current
+    if (file === null) {
+      setState(nothing)
+      return
+    }
+    if (checked.current !== file) setState(nothing)
+    checked.current = file
+    if (!canBeRead) {
+      stopChecking()
+      setState((before) => ({ ...before, running: null }))
+      return
+    }
+    setState((before) => ({
+      ...before,
+      isOld: before.report !== null,
+      trouble: null,
+      running: { share: 0, says: 'Reading …' },
+    }))
+    const timer = window.setTimeout(() => {
+      void answer(files, file)
+    }, quiet)
+    async function answer(all: Files, of: string): Promise<void> {
+      const began = performance.now()
+      const isOwn = (): boolean => own === run.current
+      const tell = (says: string) => (progress: Progress) => {
+        if (isOwn())
+          setState((before) => ({ ...before, running: { share: shareOf(progress), says: says + detailOf(progress) } }))
+      }
+      try {
+        const first = await checkLevel(all, of, { quick: true, grouping: false }, tell('Looking through it'))
+        if (!isOwn() || !first) return
+        const ms = performance.now() - began
+        const isWhole = first.findings.length === 0 || first.outcome !== 'checked'
+        setState({
+          report: first,
+          isWhole,
+          isOld: false,
+          running: isWhole ? null : { share: 0, says: 'Grouping by cause …' },
+          trouble: null,
+          ms,
+        })
+        if (isWhole) return
+        const whole = await checkLevel(
+          all,
+          of,
+          { quick: false, grouping: true },
+          tell('Grouping by cause, and trying changes'),
+        )
+        if (isOwn() && whole)
+          setState({
+            report: whole,
+            isWhole: true,
+            isOld: false,
+            running: null,
+            trouble: null,
+            ms: performance.now() - began,
+          })
+      } catch (error) {
+        if (!isOwn()) return
+        const why = error instanceof Error ? error.message : String(error)
+        setState((before) => ({ ...before, running: null, trouble: `It could not be checked: ${why}` }))
+      }
+    }
+    return () => {
+      window.clearTimeout(timer)
+    }
+    // The files are in the text.
+  }, [text, file, canBeRead, round])
+  return {
+    ...state,
+    again: () => {
+      setRound((before) => before + 1)
+    },
+    stop: () => {
+      run.current++
+      stopChecking()
+      setState((before) => ({ ...before, running: null }))
+    },
+  }
+}
+
+const order: readonly Progress['doing'][] = [
+  'laying out',
+  'exploring',
+  'replaying',
+  'judging',
+  'grouping',
+  'trying fixes',
+]
+
+/** How much of a check is behind one, told by what it is doing: how long each part takes is not known. */
+function shareOf({ doing }: Progress): number {
+  return (order.indexOf(doing) + 0.5) / order.length
+}
+
+function detailOf({ doing, situations }: Progress): string {
+  return ` (${doing}, ${situations.toLocaleString('en')} situations)`
+}

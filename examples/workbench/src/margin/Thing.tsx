@@ -1,0 +1,405 @@
+import { ActionIcon, Button, Checkbox, NumberInput, Select, TextInput, Tooltip } from '@mantine/core'
+import { type FormEvent, useEffect, useState } from 'react'
+import type { InteractableSheet, SettingNow } from 'zintel'
+import type { LevelLook } from '../work/look.ts'
+
+interface ThingProps {
+  readonly level: LevelLook
+  readonly selected: string | null
+  readonly sheet: InteractableSheet | null
+  /** The machine of the interactable as SVG; null while it is drawn. */
+  readonly machine: string | null
+  /** The state that it is in, where one tries the level. */
+  readonly state: string | null
+  readonly onRename: (path: string, name: string) => void
+  readonly onDuplicate: (path: string) => void
+  readonly onRemove: (path: string) => void
+  readonly onTurn: (path: string, by: number) => void
+  readonly onGive: (path: string, value: unknown) => void
+  readonly onSelect: (path: string) => void
+}
+
+/** What is selected: its name, its settings in a form, and its machine. */
+export function Thing(props: ThingProps) {
+  const { selected, sheet, level, machine, onTurn, onDuplicate, onRemove, onGive } = props
+  if (selected === null) return <Nothing {...props} />
+  const [section = '', name = ''] = selected.split('.')
+  const shape = level.shapes.find((one) => one.path === selected && one.kind !== 'range')
+  return (
+    <section aria-label="The selected thing" className="thing">
+      <header className="pane-head">
+        <h2>
+          {sectionWord(section)}
+          {sheet ? `, a ${sheet.type}` : ''}
+        </h2>
+      </header>
+      <Name key={selected} {...props} selected={selected} name={name} />
+      <div className="row">
+        {shape && 'at' in shape && (
+          <>
+            <Button
+              size="compact-sm"
+              variant="default"
+              onClick={() => {
+                onTurn(selected, 15)
+              }}
+            >
+              ⟲ 15°
+            </Button>
+            <Button
+              size="compact-sm"
+              variant="default"
+              onClick={() => {
+                onTurn(selected, -15)
+              }}
+            >
+              ⟳ 15°
+            </Button>
+          </>
+        )}
+        <Button
+          size="compact-sm"
+          variant="default"
+          onClick={() => {
+            onDuplicate(selected)
+          }}
+        >
+          Duplicate
+        </Button>
+        <Button
+          size="compact-sm"
+          variant="default"
+          color="red"
+          onClick={() => {
+            onRemove(selected)
+          }}
+        >
+          Delete
+        </Button>
+      </div>
+      {sheet && section === 'interactables' && (
+        <>
+          {sheet.about !== '' && <p className="about">{sheet.about}</p>}
+          <Form
+            level={level}
+            sheet={sheet}
+            onGive={(path, value) => {
+              onGive(`${selected}.set.${path}`, value)
+            }}
+            onInitial={(state) => {
+              onGive(`${selected}.initial`, state)
+            }}
+          />
+          <h3>Its machine</h3>
+          {props.state !== null && (
+            <p className="hint">
+              Now: <b>{props.state}</b>
+            </p>
+          )}
+          {machine === null ? (
+            <p className="hint">Drawing…</p>
+          ) : (
+            <img
+              className="machine"
+              alt={`States and transitions of ${name}`}
+              src={`data:image/svg+xml;utf8,${encodeURIComponent(machine)}`}
+            />
+          )}
+        </>
+      )}
+    </section>
+  )
+}
+
+function Nothing({ level, onSelect }: ThingProps) {
+  const { shapes } = level
+  const of = (kinds: readonly string[]) => shapes.filter((one) => kinds.includes(one.kind))
+  const groups = [
+    ['Interactables', of(['handle'])],
+    ['Rooms and doorways', of(['room', 'doorway', 'obstacle'])],
+    ['Characters and places', of(['start', 'place'])],
+  ] as const
+  return (
+    <section aria-label="The selected thing" className="thing">
+      <header className="pane-head">
+        <h2>Nothing is selected</h2>
+      </header>
+      <p className="hint">Click something on the plan, or choose it here. Drag it to move it; Alt leaves the grid.</p>
+      {groups.map(([title, all]) => (
+        <div key={title}>
+          <h3>{title}</h3>
+          <ul className="choices">
+            {all.map(({ path, name }) => (
+              <li key={path}>
+                <button
+                  type="button"
+                  onClick={() => {
+                    onSelect(path)
+                  }}
+                >
+                  {name}
+                </button>
+              </li>
+            ))}
+          </ul>
+        </div>
+      ))}
+    </section>
+  )
+}
+
+const words: Readonly<Record<string, string>> = {
+  interactables: 'Interactable',
+  rooms: 'Room',
+  doorways: 'Doorway',
+  obstacles: 'Obstacle',
+  places: 'Place',
+  characters: 'Character',
+}
+
+function sectionWord(section: string): string {
+  return words[section] ?? section
+}
+
+/** The name, which can be changed; every place that says it follows. */
+function Name({ name, selected, onRename }: ThingProps & { readonly selected: string; readonly name: string }) {
+  const [text, setText] = useState(name)
+  const submit = (event: FormEvent): void => {
+    event.preventDefault()
+    if (text !== name) onRename(selected, text)
+  }
+  return (
+    <form className="name" onSubmit={submit}>
+      <TextInput
+        label="Name"
+        value={text}
+        onChange={(event) => {
+          setText(event.currentTarget.value)
+        }}
+      />
+      <Button type="submit" size="sm" variant="default" disabled={text === name || text === ''}>
+        Rename
+      </Button>
+    </form>
+  )
+}
+
+interface FormProps {
+  readonly level: LevelLook
+  readonly sheet: InteractableSheet
+  readonly onGive: (path: string, value: unknown) => void
+  readonly onInitial: (state: string | undefined) => void
+}
+
+/** The settings, as the type defines them. */
+function Form({ level, sheet, onGive, onInitial }: FormProps) {
+  return (
+    <div className="form">
+      <Select
+        size="xs"
+        label="Initial state"
+        data={[...sheet.states]}
+        value={sheet.initial}
+        allowDeselect={false}
+        onChange={(state) => {
+          onInitial(state === null || state === sheet.states[0] ? undefined : state)
+        }}
+      />
+      {sheet.settings.map((setting) => (
+        <Field
+          key={setting.path}
+          setting={setting}
+          level={level}
+          onGive={(value) => {
+            onGive(setting.path, value)
+          }}
+        />
+      ))}
+    </div>
+  )
+}
+
+interface FieldProps {
+  readonly setting: SettingNow
+  readonly level: LevelLook
+  readonly onGive: (value: unknown) => void
+}
+
+/** One setting: its own value, or that of its type in grey. */
+function Field({ setting, level, onGive }: FieldProps) {
+  const { path, kind, about, given, needed } = setting
+  const depth = path.split('.').length - 1
+  const label = path.slice(path.lastIndexOf('.') + 1)
+  if (kind === 'group')
+    return (
+      <div className="group" style={{ marginLeft: depth * 12 }}>
+        <b>{label}</b>
+        <span className="hint">{about}</span>
+        {given !== undefined && !needed && (
+          <Clear
+            label={path}
+            onClear={() => {
+              onGive(undefined)
+            }}
+          />
+        )}
+      </div>
+    )
+  return (
+    <div className={`field${given === undefined ? ' usual' : ''}`} style={{ marginLeft: depth * 12 }}>
+      <Input setting={setting} level={level} label={label} onGive={onGive} />
+      {given !== undefined && !needed && (
+        <Clear
+          label={path}
+          onClear={() => {
+            onGive(undefined)
+          }}
+        />
+      )}
+    </div>
+  )
+}
+
+function Clear({ label, onClear }: { readonly label: string; readonly onClear: () => void }) {
+  return (
+    <Tooltip label="As its type has it">
+      <ActionIcon variant="subtle" size="sm" aria-label={`${label}: as its type has it`} onClick={onClear}>
+        ↺
+      </ActionIcon>
+    </Tooltip>
+  )
+}
+
+const numbers: readonly SettingNow['kind'][] = ['seconds', 'metres', 'degrees', 'speed', 'count']
+
+function Input({ setting, level, label, onGive }: FieldProps & { readonly label: string }) {
+  const { kind, value, given, about, takes, options } = setting
+  const description = about
+  if (kind === 'yes-no')
+    return (
+      <Checkbox
+        size="xs"
+        label={label}
+        description={description}
+        checked={value === true}
+        onChange={(event) => {
+          onGive(event.currentTarget.checked)
+        }}
+      />
+    )
+  const names = namesOf(kind, level)
+  if (kind === 'choice' || names)
+    return (
+      <Select
+        size="xs"
+        label={label}
+        description={description}
+        data={[...(names ?? options)]}
+        value={typeof value === 'string' ? value : null}
+        placeholder={takes}
+        searchable={(names ?? options).length > 7}
+        onChange={(chosen) => {
+          onGive(chosen ?? undefined)
+        }}
+      />
+    )
+  if (numbers.includes(kind))
+    return (
+      <Lazy
+        value={typeof value === 'number' ? value : ''}
+        onDone={(text) => {
+          onGive(text === '' ? undefined : Number(text))
+        }}
+      >
+        {(text, set) => (
+          <NumberInput
+            size="xs"
+            label={`${label}, ${takes}`}
+            description={description}
+            value={text}
+            hideControls
+            onChange={(next) => {
+              set(String(next))
+            }}
+          />
+        )}
+      </Lazy>
+    )
+  const written = value === undefined ? '' : typeof value === 'string' ? value : JSON.stringify(value)
+  const isText = kind === 'text' || typeof given === 'string'
+  return (
+    <Lazy
+      value={written}
+      onDone={(text) => {
+        if (text === '') onGive(undefined)
+        else if (isText) onGive(text)
+        else onGive(parsed(text))
+      }}
+    >
+      {(text, set) => (
+        <TextInput
+          size="xs"
+          label={`${label}, ${takes}`}
+          description={description}
+          value={text}
+          onChange={(event) => {
+            set(event.currentTarget.value)
+          }}
+        />
+      )}
+    </Lazy>
+  )
+}
+
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text) as unknown
+  } catch {
+    return text
+  }
+}
+
+function namesOf(kind: SettingNow['kind'], { contents, shapes }: LevelLook): string[] | null {
+  switch (kind) {
+    case 'item':
+      return contents.items.map(({ name }) => name)
+    case 'interactable':
+      return contents.interactables.map(({ name }) => name)
+    case 'flag':
+      return [...contents.flags]
+    case 'counter':
+      return [...contents.counters]
+    case 'place':
+      return shapes.flatMap((one) => (one.kind === 'place' ? [one.name] : []))
+    default:
+      return null
+  }
+}
+
+interface LazyProps {
+  readonly value: string | number
+  readonly onDone: (text: string) => void
+  readonly children: (text: string, set: (text: string) => void) => React.ReactNode
+}
+
+/** What is written counts once one leaves the field, or presses Enter: half a number is no setting. */
+function Lazy({ value, onDone, children }: LazyProps) {
+  const [text, setText] = useState(String(value))
+  useEffect(() => {
+    setText(String(value))
+  }, [value])
+  const done = (): void => {
+    if (text !== String(value)) onDone(text)
+  }
+  return (
+    <div
+      onBlur={done}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') done()
+        if (event.key === 'Escape') setText(String(value))
+      }}
+    >
+      {children(text, setText)}
+    </div>
+  )
+}

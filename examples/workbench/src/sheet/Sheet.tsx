@@ -1,0 +1,407 @@
+import { type PointerEvent, type ReactNode, useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react'
+import type { Covered, LevelLook } from '../work/look.ts'
+import { Drawing } from './Drawing.tsx'
+import { Grips, type GripDrag } from './Grips.tsx'
+import { Labels } from './Labels.tsx'
+import { Border, TitleBlock } from './Border.tsx'
+import { fitting, type Size, type Spot, toGround, type View, zoomed } from './view.ts'
+
+/** A mark on the plan: the number of a note, at what it is about. */
+export interface SheetMark {
+  readonly key: string
+  readonly at: Spot
+  readonly text: string
+  /** What is to be said of this spot; empty where the number says enough. */
+  readonly says: string
+  readonly isChosen: boolean
+  readonly sign: 'error' | 'warning' | 'advice'
+  /** How many other marks are at the same spot before it: it is put beside them. */
+  readonly shift: number
+}
+
+interface SheetProps {
+  readonly file: string
+  readonly level: LevelLook
+  readonly covered: Covered
+  /** Whether the text has moved on, and cannot be read: the drawing is of what could be read last. */
+  readonly isOld: boolean
+  readonly selected: string | null
+  readonly snap: number
+  readonly marks: readonly SheetMark[]
+  /** Set: the level is being tried, and clicks are spots to walk to. */
+  readonly trial: { readonly overlay: (scale: number) => ReactNode; readonly onWalk: (spot: Spot) => void } | null
+  readonly onSelect: (path: string | null) => void
+  readonly onMove: (path: string, by: Spot) => void
+  readonly onGrip: (drag: GripDrag, to: Spot) => void
+  readonly onMark: (key: string) => void
+  /** The part that moves where a part is dragged. */
+  readonly movesWith: (path: string) => string
+}
+
+/** Pixels by which a pointer may stray and still click. */
+const stray = 4
+
+/** The sheet: the level to scale, with pan and zoom; things are selected and dragged on it. */
+export function Sheet(props: SheetProps) {
+  const { file, level, selected, trial, onSelect } = props
+  const { shapes } = level
+  const frame = useRef<HTMLDivElement>(null)
+  const svg = useRef<SVGSVGElement>(null)
+  const [size, setSize] = useState<Size>({ width: 600, height: 500 })
+  const [view, setView] = useState<View | null>(null)
+  const shown = view ?? fitting(shapes, size)
+  const labelScale = useSettled(shown.scale, 160)
+  const readout = useRef<HTMLOutputElement>(null)
+
+  useLayoutEffect(() => {
+    const box = frame.current
+    if (!box) return
+    const measure = (): void => {
+      setSize({ width: box.clientWidth, height: box.clientHeight })
+    }
+    measure()
+    const observer = new ResizeObserver(measure)
+    observer.observe(box)
+    return () => {
+      observer.disconnect()
+    }
+  }, [])
+  // Another file is seen as a whole.
+  useEffect(() => {
+    setView(null)
+  }, [file])
+  useWheel(svg, shown, setView)
+  useShowing(selected, level, shown, size, setView)
+  const gestures = useGestures({ ...props, view: shown, setView, svg, readout })
+  const keys = useCallback(
+    (event: React.KeyboardEvent): void => {
+      const factor = { '+': 1.25, '=': 1.25, '-': 0.8 }[event.key]
+      if (factor !== undefined) setView(zoomed(shown, factor, [size.width / 2, size.height / 2]))
+      else if (event.key === '0') setView(null)
+      else if (event.key === 'Escape') onSelect(null)
+      else return
+      event.preventDefault()
+    },
+    [shown, size, onSelect],
+  )
+  return (
+    <div className={`sheet${props.isOld ? ' old' : ''}${trial ? ' trying' : ''}`} ref={frame}>
+      <svg
+        ref={svg}
+        width={size.width}
+        height={size.height}
+        data-testid="plan"
+        data-view={JSON.stringify(shown)}
+        role="application"
+        aria-label={`The plan of ${level.title}. Plus and minus zoom, 0 shows all of it; the arrow keys move what is selected.`}
+        tabIndex={0}
+        onKeyDown={keys}
+        {...gestures}
+      >
+        <Patterns scale={shown.scale} />
+        <g
+          transform={`translate(${String(shown.x)} ${String(shown.y)}) scale(${String(shown.scale)} ${String(-shown.scale)})`}
+        >
+          <Drawing
+            shapes={shapes}
+            covered={props.covered}
+            scale={shown.scale}
+            selected={trial ? null : selected}
+            storey={null}
+            still={trial !== null}
+          />
+          {trial?.overlay(shown.scale)}
+          <Labels shapes={shapes} scale={labelScale} still={trial !== null} />
+          {!trial && <Grips shapes={shapes} selected={selected} scale={shown.scale} />}
+          <Marks marks={props.marks} scale={shown.scale} onMark={props.onMark} />
+        </g>
+        <Border view={shown} size={size} />
+        <TitleBlock title={level.title} view={shown} size={size} file={file} />
+      </svg>
+      <output ref={readout} className="readout" hidden />
+      {props.isOld && (
+        <p className="old-note" role="status">
+          The text has a mistake: this is the last that could be read.
+        </p>
+      )}
+      <div className="zooming">
+        <button
+          type="button"
+          aria-label="Zoom in"
+          onClick={() => {
+            setView(zoomed(shown, 1.3, [size.width / 2, size.height / 2]))
+          }}
+        >
+          +
+        </button>
+        <button
+          type="button"
+          aria-label="Zoom out"
+          onClick={() => {
+            setView(zoomed(shown, 1 / 1.3, [size.width / 2, size.height / 2]))
+          }}
+        >
+          −
+        </button>
+        <button
+          type="button"
+          aria-label="Show all of it"
+          onClick={() => {
+            setView(null)
+          }}
+        >
+          ⤢
+        </button>
+      </div>
+    </div>
+  )
+}
+
+/** What blocks is hatched, in lines as wide at every scale. */
+function Patterns({ scale }: { readonly scale: number }) {
+  return (
+    <defs>
+      <pattern
+        id="hatch"
+        width="7"
+        height="7"
+        patternUnits="userSpaceOnUse"
+        patternTransform={`scale(${String(1 / scale)})`}
+      >
+        <rect width="7" height="7" className="hatch-ground" />
+        <path d="M-1 1.5L1.5 -1M0 7L7 0M5.5 8L8 5.5" className="hatch-line" />
+      </pattern>
+    </defs>
+  )
+}
+
+function Marks({
+  marks,
+  scale,
+  onMark,
+}: {
+  readonly marks: readonly SheetMark[]
+  readonly scale: number
+  readonly onMark: (key: string) => void
+}) {
+  const k = 1 / scale
+  return (
+    <>
+      {marks.map(({ key, at: [x, y], text, says, isChosen, sign, shift }, i) => (
+        <g
+          key={`${key} ${String(i)}`}
+          transform={`translate(${String(x)} ${String(y)}) scale(${String(k)} ${String(-k)})`}
+          className={`mark ${sign}${isChosen ? ' chosen' : ''}`}
+          onPointerDown={(event) => {
+            event.stopPropagation()
+          }}
+          onClick={() => {
+            onMark(key)
+          }}
+        >
+          {shift === 0 && <path d="M0 0L9 -15" />}
+          <circle cx={13 + 19 * shift} cy="-22" r="9" />
+          <text x={13 + 19 * shift} y="-22">
+            {text}
+          </text>
+          {isChosen && says !== '' && (
+            <text x={28 + 19 * shift} y="-22" className="says">
+              {says}
+            </text>
+          )}
+        </g>
+      ))}
+    </>
+  )
+}
+
+/** A value once it has stayed the same for a while. */
+function useSettled(value: number, ms: number): number {
+  const [settled, setSettled] = useState(value)
+  useEffect(() => {
+    const timer = window.setTimeout(() => {
+      setSettled(value)
+    }, ms)
+    return () => {
+      window.clearTimeout(timer)
+    }
+  }, [value, ms])
+  return settled
+}
+
+/** Zooming with the wheel, about the pointer. The page itself must not scroll then, which React's own listeners cannot say. */
+function useWheel(svg: React.RefObject<SVGSVGElement | null>, view: View, setView: (view: View) => void): void {
+  const now = useRef(view)
+  now.current = view
+  useEffect(() => {
+    const of = svg.current
+    if (!of) return
+    const wheel = (event: WheelEvent): void => {
+      event.preventDefault()
+      const box = of.getBoundingClientRect()
+      const factor = Math.exp(-event.deltaY * (event.deltaMode === 1 ? 0.05 : 0.0016))
+      now.current = zoomed(now.current, factor, [event.clientX - box.left, event.clientY - box.top])
+      setView(now.current)
+    }
+    of.addEventListener('wheel', wheel, { passive: false })
+    return () => {
+      of.removeEventListener('wheel', wheel)
+    }
+  }, [svg, setView])
+}
+
+/** Brings what is selected into sight, where it is not. */
+function useShowing(
+  selected: string | null,
+  { shapes }: LevelLook,
+  view: View,
+  size: Size,
+  setView: (view: View) => void,
+): void {
+  useEffect(() => {
+    const shape = shapes.find((one) => one.path === selected && 'at' in one)
+    if (!shape || !('at' in shape)) return
+    const [x, y] = [view.x + shape.at[0] * view.scale, view.y - shape.at[1] * view.scale]
+    if (x > 30 && y > 30 && x < size.width - 30 && y < size.height - 60) return
+    setView({ ...view, x: view.x + size.width / 2 - x, y: view.y + size.height / 2 - y })
+    // Only where another thing is selected: who pans away from it may.
+  }, [selected])
+}
+
+interface Gestures extends SheetProps {
+  readonly view: View
+  readonly setView: (view: View) => void
+  readonly svg: React.RefObject<SVGSVGElement | null>
+  readonly readout: React.RefObject<HTMLOutputElement | null>
+}
+
+/** What goes on between a pointer's going down and its coming up. */
+type Going =
+  | { readonly is: 'pan'; readonly from: Spot; readonly view: View; readonly path: string | null; moved: boolean }
+  | {
+      readonly is: 'move'
+      readonly from: Spot
+      readonly path: string
+      readonly parts: readonly SVGElement[]
+      moved: boolean
+      by: Spot
+    }
+  | { readonly is: 'grip'; readonly drag: GripDrag; readonly element: SVGElement; moved: boolean; to: Spot }
+
+function useGestures(props: Gestures) {
+  const going = useRef<Going | null>(null)
+  const touches = useRef(new Map<number, Spot>())
+  const latest = useRef(props)
+  latest.current = props
+  const spotOf = (event: PointerEvent): Spot => {
+    const box = latest.current.svg.current?.getBoundingClientRect()
+    return [event.clientX - (box?.left ?? 0), event.clientY - (box?.top ?? 0)]
+  }
+  const tell = (text: string | null, [x, y]: Spot = [0, 0]): void => {
+    const output = latest.current.readout.current
+    if (!output) return
+    output.hidden = text === null
+    output.textContent = text
+    output.style.translate = `${String(Math.round(x + 14))}px ${String(Math.round(y + 12))}px`
+  }
+  const snapped = (metres: number, free: boolean): number => {
+    const step = free ? 0.001 : latest.current.snap
+    return Math.round(metres / step) * step
+  }
+  const onPointerDown = (event: PointerEvent<SVGSVGElement>): void => {
+    const { svg, view, trial, movesWith } = latest.current
+    const spot = spotOf(event)
+    touches.current.set(event.pointerId, spot)
+    svg.current?.setPointerCapture(event.pointerId)
+    const target = event.target as SVGElement
+    const grip = target.closest<SVGElement>('[data-grip]')
+    const owner = target.closest<SVGElement>('[data-path]')
+    const path = owner?.dataset.path ?? null
+    if (grip?.dataset.grip !== undefined && !trial) {
+      const drag = JSON.parse(grip.dataset.grip) as GripDrag
+      going.current = { is: 'grip', drag, element: grip, moved: false, to: toGround(view, spot) }
+    } else if (!trial && path !== null && owner?.dataset.below === undefined && event.button === 0) {
+      const along = movesWith(path)
+      const parts = [
+        ...(svg.current?.querySelectorAll<SVGElement>(
+          `[data-path="${path}"], [data-path="${along}"], [data-part="${path}"]`,
+        ) ?? []),
+      ]
+      going.current = { is: 'move', from: spot, path, parts, moved: false, by: [0, 0] }
+    } else going.current = { is: 'pan', from: spot, view, path, moved: false }
+  }
+  const onPointerMove = (event: PointerEvent<SVGSVGElement>): void => {
+    const { view, setView } = latest.current
+    const spot = spotOf(event)
+    const before = touches.current.get(event.pointerId)
+    const now = going.current
+    if (!before || !now) return
+    if (touches.current.size === 2) {
+      const [other] = [...touches.current].filter(([id]) => id !== event.pointerId).map(([, at]) => at)
+      touches.current.set(event.pointerId, spot)
+      if (!other) return
+      const apart = (a: Spot): number => Math.hypot(a[0] - other[0], a[1] - other[1])
+      setView(zoomed(view, apart(spot) / Math.max(1, apart(before)), other))
+      going.current = { is: 'pan', from: spot, view: latest.current.view, path: null, moved: true }
+      return
+    }
+    touches.current.set(event.pointerId, spot)
+    if (now.is === 'grip') {
+      const [x, y] = toGround(view, spot)
+      now.to = [snapped(x, event.altKey), snapped(y, event.altKey)]
+      now.moved = true
+      const k = 1 / view.scale
+      now.element.setAttribute(
+        'transform',
+        `translate(${String(now.to[0])} ${String(now.to[1])}) scale(${String(k)} ${String(-k)})`,
+      )
+      tell(`${metres(now.to[0])}, ${metres(now.to[1])} m`, spot)
+      return
+    }
+    if (!now.moved && Math.hypot(spot[0] - now.from[0], spot[1] - now.from[1]) < stray) return
+    now.moved = true
+    if (now.is === 'pan') {
+      setView({ ...now.view, x: now.view.x + spot[0] - now.from[0], y: now.view.y + spot[1] - now.from[1] })
+      return
+    }
+    now.by = [
+      snapped((spot[0] - now.from[0]) / view.scale, event.altKey),
+      snapped(-(spot[1] - now.from[1]) / view.scale, event.altKey),
+    ]
+    for (const part of now.parts) part.style.translate = `${String(now.by[0])}px ${String(now.by[1])}px`
+    tell(`${metres(now.by[0])} m east, ${metres(now.by[1])} m north`, spot)
+  }
+  const end = (event: PointerEvent<SVGSVGElement>, isCancelled: boolean): void => {
+    const now = going.current
+    touches.current.delete(event.pointerId)
+    going.current = null
+    tell(null)
+    if (!now) return
+    const { view, trial, onSelect, onMove, onGrip } = latest.current
+    if (now.is === 'move') {
+      for (const part of now.parts) part.style.translate = ''
+      if (isCancelled) return
+      if (!now.moved) onSelect(now.path)
+      else if (now.by[0] !== 0 || now.by[1] !== 0) onMove(now.path, now.by)
+    } else if (now.is === 'grip') {
+      if (now.moved && !isCancelled) onGrip(now.drag, now.to)
+    } else if (!now.moved && !isCancelled) {
+      if (trial) trial.onWalk(toGround(view, spotOf(event)))
+      else onSelect(now.path)
+    }
+  }
+  return {
+    onPointerDown,
+    onPointerMove,
+    onPointerUp: (event: PointerEvent<SVGSVGElement>) => {
+      end(event, false)
+    },
+    onPointerCancel: (event: PointerEvent<SVGSVGElement>) => {
+      end(event, true)
+    },
+  }
+}
+
+function metres(value: number): string {
+  return (Math.round(value * 1000) / 1000).toString()
+}

@@ -1,0 +1,71 @@
+import { type LevelPlay, prepareLevel, runWalkthrough, startPlay, startProject } from 'zintel'
+import { readLevel, readProject, readWalkthrough } from 'zintel/yaml'
+import { levelFor } from '../desk/desk.ts'
+import { besides, commonOf, kindOf } from '../desk/files.ts'
+import type { Files } from '../desk/history.ts'
+import { type ScriptStep, scriptOfWalkthrough } from './script.ts'
+import type { Begun } from './use-trial.ts'
+
+/** A way to begin a play of a level, tried once so that what is wrong is told at once; a project is begun where its start is this level. */
+export function begun(files: Files, file: string): Begun {
+  try {
+    const prepared = (name: string) => prepareLevel(readLevel(files[name] ?? '', name, commonOf(files, name)))
+    const level = prepared(file)
+    const inProject = projectBegun(files, file, prepared)
+    const begin = inProject ?? (() => startPlay(level, 0, true))
+    begin()
+    return { begin, why: null }
+  } catch (error) {
+    return { begin: null, why: error instanceof Error ? error.message : String(error) }
+  }
+}
+
+/** A way to begin the project that a level belongs to; null where it begins elsewhere, or there is none that can be played. */
+function projectBegun(
+  files: Files,
+  file: string,
+  prepared: (name: string) => ReturnType<typeof prepareLevel>,
+): (() => LevelPlay) | null {
+  for (const [name, text] of Object.entries(files)) {
+    if (kindOf(name, text) !== 'project') continue
+    const project = readProject(text, name)
+    const { value } = project
+    if (!value) continue
+    const members = Object.entries(value.levels).map(([level, one]) => [level, besides(name, one.file)] as const)
+    const own = members.find(([, member]) => member === file)?.[0]
+    if (own === undefined || members.some(([, member]) => !Object.hasOwn(files, member))) continue
+    const starts = typeof value.start === 'string' ? null : Object.entries(value.start)
+    const start = starts?.find(([, { level }]) => level === own)?.[0] ?? null
+    if (typeof value.start === 'string' ? value.start !== own : start === null) continue
+    try {
+      const levels = Object.fromEntries(members.map(([level, member]) => [level, prepared(member)]))
+      startProject(project, levels, start)
+      return () => startProject(project, levels, start)
+    } catch {
+      return null
+    }
+  }
+  return null
+}
+
+/** The steps of a walkthrough, to be watched; or why they cannot be. */
+export function stepsOfWalkthrough(
+  files: Files,
+  name: string,
+  file: string | null,
+): { readonly steps: ScriptStep[]; readonly why: null } | { readonly steps: null; readonly why: string } {
+  const of = levelFor({ files, open: name }) ?? file
+  if (of === null) return { steps: null, why: 'There is no level for this walkthrough on the desk.' }
+  try {
+    const level = prepareLevel(readLevel(files[of] ?? '', of, commonOf(files, of)))
+    const reading = readWalkthrough(files[name] ?? '', name, level)
+    const { value, diagnostics } = reading
+    if (!value) return { steps: null, why: diagnostics[0]?.message ?? 'The walkthrough cannot be read.' }
+    const { characters } = level.contents
+    const first = (characters.find(({ role }) => role === 'player') ?? characters[0])?.name ?? ''
+    const ends = runWalkthrough(level, reading).steps.map(({ at }) => at)
+    return { steps: scriptOfWalkthrough(value.steps, first, ends), why: null }
+  } catch (error) {
+    return { steps: null, why: error instanceof Error ? error.message : String(error) }
+  }
+}

@@ -1,0 +1,36 @@
+import { proxy, type Remote, wrap } from 'comlink'
+import type { FileReport, Progress } from 'zintel'
+import type { Files } from '../desk/history.ts'
+import type { CheckWish, WorkApi } from './worker.ts'
+
+function begin(): { readonly worker: Worker; readonly api: Remote<WorkApi> } {
+  const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' })
+  return { worker, api: wrap<WorkApi>(worker) }
+}
+
+const reading = begin()
+let checking: ReturnType<typeof begin> | null = null
+
+/** Reads and draws: answers are quick, and never wait for a check. */
+export const reader = reading.api
+
+/** Checks a level beside everything else; null where it was stopped, or another check was asked for. */
+export function checkLevel(
+  files: Files,
+  file: string,
+  wish: CheckWish,
+  onProgress: (progress: Progress) => void,
+): Promise<FileReport | null> {
+  checking ??= begin()
+  return checking.api.check(files, file, wish, proxy(onProgress))
+}
+
+/** What the way to a goal needs; it shares its worker with checks. */
+export function needsOf(files: Files, file: string, goal: string): ReturnType<Remote<WorkApi>['needs']> {
+  checking ??= begin()
+  return checking.api.needs(files, file, goal)
+}
+
+export function stopChecking(): void {
+  if (checking) void checking.api.stop()
+}
