@@ -74,6 +74,7 @@ export {
   type GoalPlans,
   type InteractableNow,
   type InteractableSheet,
+  layOutLevel,
   type LevelContents,
   LevelError,
   LevelPlay,

@@ -1,2 +1,2 @@
 /** Check reports for others: as a page, and as SARIF. */
-export { htmlText, type HtmlExtras, numberedMarks, type SarifRun, sarifText } from './formats/index.ts'
+export { htmlText, type HtmlExtras, numberedMarks, type RulePages, type SarifRun, sarifText } from './formats/index.ts'

@@ -2,7 +2,7 @@ import { type FileReport, narrowed, rules, type Severity, type Wanted } from '..
 import { drawPlan } from '../draw/index.ts'
 import { htmlText, junitOfChecks, numberedMarks, sarifText } from '../formats/index.ts'
 import { expandLevel } from '../interactables/index.ts'
-import { makeStage } from '../play/index.ts'
+import { laidOut } from '../space/index.ts'
 import { readBaseline, withoutKnown, writeBaseline } from './baseline.ts'
 import { checkFiles } from './checking.ts'
 import { filesFor } from './files.ts'
@@ -139,7 +139,7 @@ async function plansOf(reports: readonly FileReport[], world: World): Promise<Ma
   for (const { file, outcome, findings } of reports) {
     if (outcome === 'unusable') continue
     const { value, source } = await readWithCommon(await world.readText(file), file, world)
-    if (value) plans.set(file, drawPlan(makeStage(expandLevel(value, source)), { marks: numberedMarks(findings) }))
+    if (value) plans.set(file, drawPlan(laidOut(expandLevel(value, source)), { marks: numberedMarks(findings) }))
   }
   return plans
 }

@@ -2,6 +2,7 @@ import { drawMachine, drawNeeds, drawPlan, type PlanMark } from '../draw/index.t
 import { type GoalPlans, planGoals, tracksOf, usualBudget } from '../explore/index.ts'
 import type { Finding } from '../findings/index.ts'
 import { type Expanded, expandLevel, type Placed } from '../interactables/index.ts'
+import { laidOut } from '../space/index.ts'
 import { checkFiles } from './checking.ts'
 import { goalsNamed } from './goals.ts'
 import { driven, layOut } from './laying-out.ts'
@@ -64,7 +65,8 @@ async function planOf(
     throw new Unusable(`--storey: there is no storey "${storey}". ${help}`)
   }
   const goals = route === undefined ? [] : goalsNamed(expanded, [route])
-  const finding = highlight === undefined ? null : await findingNamed(file, highlight, world)
+  if (highlight === undefined && goals.length === 0) return drawPlan(laidOut(expanded), { storey })
+  const found = highlight === undefined ? null : await findingNamed(file, highlight, world)
   const stage = await layOut(expanded, world)
   if (!stage) return null
   if (goals.length > 0) {
@@ -75,7 +77,7 @@ async function planOf(
     if (!plan) throw new Unusable(`there is no way to ${goal} to be drawn: ${why ?? ''}.`)
     return drawPlan(stage, { storey, tracks: tracksOf(stage, plan.steps) })
   }
-  if (!finding) return drawPlan(stage, { storey })
+  const finding = found!
   const about = expanded.interactables.find(({ name }) => name === finding.about)?.name ?? null
   const marks: PlanMark[] = [
     ...finding.spots,

@@ -1,6 +1,5 @@
 import type { Placed, PlacedCharacter } from '../interactables/index.ts'
-import type { Stage } from '../play/index.ts'
-import { canStand, farthestReach, nearnessFrom, type Point } from '../space/index.ts'
+import { type LaidOut, canStand, farthestReach, nearnessFrom, type Point } from '../space/index.ts'
 
 /** Metres between two spots that are looked at. */
 const step = 0.1
@@ -13,7 +12,7 @@ const halvings = 7
  * each hole. The border is found by going along the sides of squares (marching squares; Lorensen and Cline give the like in three
  * dimensions, 1987), and halving where it crosses a side.
  */
-export function coverage({ space }: Stage, placed: Placed, character: PlacedCharacter): Point[][] {
+export function coverage({ space }: LaidOut, placed: Placed, character: PlacedCharacter): Point[][] {
   const { handle, rangeFrom } = space.layout.figures[placed.index]!
   const near = nearnessFrom(space.layout, placed, character)
   if (!handle || !rangeFrom || !near) return []

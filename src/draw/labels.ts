@@ -1,12 +1,14 @@
+import type { Point } from '../space/index.ts'
+
 /** A text that wants to stand near a point, in pixels. */
 export interface PlanLabel {
   readonly text: string
-  readonly at: Spot
+  readonly at: Point
   readonly size: number
   /** How far from the point the text must stay; 0: it may stand on it. */
   readonly gap: number
   /** Of a text that may stand on its point: how far off it may stand instead, across and up. */
-  readonly within?: Spot
+  readonly within?: Point
   readonly kind: 'thing' | 'person' | 'room' | 'mark'
 }
 
@@ -16,10 +18,8 @@ export interface PlacedLabel {
   readonly x: number
   readonly y: number
   /** Where it stands far off, a line from its point to it; else null. */
-  readonly leader: readonly [Spot, Spot] | null
+  readonly leader: readonly [Point, Point] | null
 }
-
-type Spot = readonly [number, number]
 
 interface Box {
   readonly left: number
@@ -44,7 +44,7 @@ const sizes = [1, 0.9, 0.8, 0.7, 0.6]
 export function placeLabels(
   labels: readonly PlanLabel[],
   bounds: { readonly width: number; readonly height: number },
-  outlines: readonly (readonly Spot[])[],
+  outlines: readonly (readonly Point[])[],
 ): PlacedLabel[] {
   let placed: PlacedLabel[] = []
   for (const share of sizes) {
@@ -58,7 +58,7 @@ export function placeLabels(
 function placedAt(
   labels: readonly PlanLabel[],
   { width, height }: { readonly width: number; readonly height: number },
-  outlines: readonly (readonly Spot[])[],
+  outlines: readonly (readonly Point[])[],
 ): PlacedLabel[] {
   const taken: Box[] = labels
     .filter((label) => label.gap > 0)
@@ -70,7 +70,7 @@ function placedAt(
   const texts: Box[] = []
   return labels.flatMap((label): PlacedLabel[] => {
     const choices = spots(label)
-    const cost = ([x, y]: Spot, place: number): number => {
+    const cost = ([x, y]: Point, place: number): number => {
       const box = boxAt(label, x, y)
       const off = box.left < 2 || box.right > width - 2 || box.top < 2 || box.bottom > height - 2
       // Covering another text is worst; standing near is better than standing far off.
@@ -94,18 +94,18 @@ function leaderTo(label: PlanLabel, x: number, y: number): PlacedLabel['leader']
   const { at, gap } = label
   if (gap === 0) return null
   const { left, right, top, bottom } = boxAt(label, x, y)
-  const end: Spot = [Math.min(Math.max(at[0], left), right), Math.min(Math.max(at[1], top), bottom)]
+  const end: Point = [Math.min(Math.max(at[0], left), right), Math.min(Math.max(at[1], top), bottom)]
   return Math.hypot(end[0] - at[0], end[1] - at[1]) > Math.max(far, gap + 12) ? [at, end] : null
 }
 
 /** Places for a label, the best first: close by all round, then in wider and wider rings. */
-function spots({ at: [x, y], size, gap, text, within = [60, 120] }: PlanLabel): Spot[] {
+function spots({ at: [x, y], size, gap, text, within = [60, 120] }: PlanLabel): Point[] {
   const half = textWidth(text, size) / 2
   if (gap === 0) {
     const shares = [0, -0.35, 0.35, -0.7, 0.7, -1, 1]
     return shares.flatMap((up) => [0, -0.5, 0.5, -1, 1].map((on) => [x + on * within[0], y + up * within[1]] as const))
   }
-  const ring = (off: number): Spot[] => {
+  const ring = (off: number): Point[] => {
     const up = off + size / 2
     return [
       [x, y - up],
@@ -126,7 +126,7 @@ function boxAt({ text, size }: PlanLabel, x: number, y: number): Box {
   return { left: x - half, right: x + half, top: y - size / 2 - 1, bottom: y + size / 2 + 1 }
 }
 
-function boxRound(points: readonly Spot[]): Box {
+function boxRound(points: readonly Point[]): Box {
   const xs = points.map((p) => p[0])
   const ys = points.map((p) => p[1])
   return { left: Math.min(...xs), right: Math.max(...xs), top: Math.min(...ys), bottom: Math.max(...ys) }

@@ -1,5 +1,4 @@
-import type { Stage } from '../play/index.ts'
-import { inPolygon, type Point } from '../space/index.ts'
+import { type LaidOut, inPolygon, type Point } from '../space/index.ts'
 
 /** Where things are on a plan: pixels for metres. */
 export interface PlanFrame {
@@ -31,7 +30,7 @@ const mostPixels = 120
  * Where the plan of a stage puts things. Without a scale it fills a page of 1280 × 800 pixels, with the ground in the middle; with one
  * (pixels a metre), it is as large as the ground and what reaches beyond it. With a storey, only that is drawn.
  */
-export function planFrame(stage: Stage, scale?: number, storey?: string): PlanFrame {
+export function planFrame(stage: LaidOut, scale?: number, storey?: string): PlanFrame {
   const points = extent(stage, storey)
   const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])]
   const [left, right, low, high] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)]
@@ -54,7 +53,7 @@ export function planFrame(stage: Stage, scale?: number, storey?: string): PlanFr
 }
 
 /** The ground of the level, or of one of its storeys, and how far ranges reach beyond it. */
-function extent({ space, expanded }: Stage, storey?: string): Point[] {
+function extent({ space, expanded }: LaidOut, storey?: string): Point[] {
   const { rooms, doorways, figures } = space.layout
   const isMeant = (room: string): boolean => storey === undefined || expanded.level.rooms[room]?.storey === storey
   const own = rooms.filter(({ name }) => isMeant(name))

@@ -1,11 +1,11 @@
 import { escaped } from '../model/index.ts'
-import type { Stage } from '../play/index.ts'
+import type { LaidOut } from '../space/index.ts'
 import { margin, type PlanFrame } from './plan-frame.ts'
 import { colours, dashes, hatch, placeMark } from './plan-things.ts'
 import { element, ink, round } from './svg.ts'
 
 /** The scale, where north is, and what the marks mean: of what there is on the plan, as much as there is room for. */
-export function key(stage: Stage, frame: PlanFrame, isTracked: boolean): string[] {
+export function key(stage: LaidOut, frame: PlanFrame, isTracked: boolean): string[] {
   const y = frame.height - 22
   const end = frame.width - margin
   const bar = barLength(frame)
@@ -55,7 +55,7 @@ function northArrow(x: number, y: number): string {
 }
 
 function legend(
-  { expanded, space }: Stage,
+  { expanded, space }: LaidOut,
   frame: PlanFrame,
   { isTracked, room }: { isTracked: boolean; room: number },
 ): string[] {

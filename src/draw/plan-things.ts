@@ -1,6 +1,5 @@
 import { escaped } from '../model/index.ts'
-import type { Stage } from '../play/index.ts'
-import { between, distance, type Point, turned } from '../space/index.ts'
+import { type LaidOut, between, distance, type Point, turned } from '../space/index.ts'
 import type { PlanFrame } from './plan-frame.ts'
 import { coveredBy, type PlanShape, type ShapeOf } from './shapes.ts'
 import { element, ink, round } from './svg.ts'
@@ -47,7 +46,7 @@ function polygon(
 }
 
 /** Rooms, doorways, and what cannot be walked. */
-export function ground({ space }: Stage, shapes: readonly PlanShape[], frame: PlanFrame): string[] {
+export function ground({ space }: LaidOut, shapes: readonly PlanShape[], frame: PlanFrame): string[] {
   return [
     ...[...of(shapes, 'room'), ...of(shapes, 'doorway')].map(({ outline }) =>
       polygon(frame, outline, { fill: colours.room }),
@@ -72,7 +71,7 @@ export function walls(shapes: readonly PlanShape[], frame: PlanFrame): string[] 
 }
 
 /** What each range really covers. */
-export function covered(stage: Stage, frame: PlanFrame): string[] {
+export function covered(stage: LaidOut, frame: PlanFrame): string[] {
   return stage.expanded.interactables.flatMap((placed) => {
     const d = coveredBy(stage, placed)
       .map((outline) => `M${outline.map((p) => frame.toPlan(p).map(round).join(' ')).join('L')}z`)

@@ -1,6 +1,5 @@
 import { escaped } from '../model/index.ts'
-import type { Stage } from '../play/index.ts'
-import type { Point } from '../space/index.ts'
+import type { LaidOut, Point } from '../space/index.ts'
 import { type PlanLabel, placeLabels } from './labels.ts'
 import { footer, planFrame, type PlanFrame } from './plan-frame.ts'
 import { key } from './plan-key.ts'
@@ -44,7 +43,7 @@ export interface PlanMark {
 }
 
 /** The plan of a level as an SVG file: to scale, seen from above, with ranges, zones, bodies and what they sweep over. */
-export function drawPlan(stage: Stage, options: PlanOptions = {}): string {
+export function drawPlan(stage: LaidOut, options: PlanOptions = {}): string {
   const frame = planFrame(stage, options.scale, options.storey)
   const drawn = options.tracks ?? []
   const shapes = planShapes(stage, options.states)
@@ -85,7 +84,7 @@ export function drawPlan(stage: Stage, options: PlanOptions = {}): string {
 }
 
 /** Where something is that is pointed at; null where it stands nowhere. */
-function spotOf({ space, expanded }: Stage, { at }: PlanMark): Point | null {
+function spotOf({ space, expanded }: LaidOut, { at }: PlanMark): Point | null {
   if (typeof at !== 'string') return at
   const { handle } = space.layout.figures[expanded.interactables.findIndex(({ name }) => name === at)] ?? {
     handle: null,
@@ -94,7 +93,7 @@ function spotOf({ space, expanded }: Stage, { at }: PlanMark): Point | null {
 }
 
 /** A ring round what is pointed at, with four strokes towards it. */
-function marks(stage: Stage, frame: PlanFrame, all: readonly PlanMark[]): string[] {
+function marks(stage: LaidOut, frame: PlanFrame, all: readonly PlanMark[]): string[] {
   return all.flatMap((mark) => {
     const spot = spotOf(stage, mark)
     if (!spot) return []
@@ -107,7 +106,7 @@ function marks(stage: Stage, frame: PlanFrame, all: readonly PlanMark[]): string
   })
 }
 
-function labels(stage: Stage, frame: PlanFrame, { marks: pointed = [], tracks: ways = [] }: PlanOptions): string[] {
+function labels(stage: LaidOut, frame: PlanFrame, { marks: pointed = [], tracks: ways = [] }: PlanOptions): string[] {
   const { space, expanded } = stage
   const roomLabels = space.layout.rooms.map(({ name, outline }): PlanLabel => {
     const at = frame.toPlan(middle(outline))

@@ -1,7 +1,7 @@
 import type { Placed } from '../interactables/index.ts'
 import { join, type Role } from '../model/index.ts'
-import { bodyNow, type Stage } from '../play/index.ts'
-import { distance, type Figure, type Point, turned } from '../space/index.ts'
+import { bodyNow } from '../play/index.ts'
+import { type LaidOut, distance, type Figure, type Point, turned } from '../space/index.ts'
 import { coverage } from './coverage.ts'
 
 /** What every shape says: what it belongs to, and the part of the level that it was made from, such as `rooms.mill`. */
@@ -65,7 +65,7 @@ export type ShapeOf<K extends PlanShape['kind']> = Extract<PlanShape, { readonly
  * Everything on the plan of a level, from what lies lowest to what lies on top; bodies as they stand in `states`, by the name of the
  * interactable, or else in their initial states.
  */
-export function planShapes(stage: Stage, states: Readonly<Record<string, string>> = {}): PlanShape[] {
+export function planShapes(stage: LaidOut, states: Readonly<Record<string, string>> = {}): PlanShape[] {
   const { space, expanded } = stage
   const { level } = expanded
   const { layout } = space
@@ -112,7 +112,7 @@ export function planShapes(stage: Stage, states: Readonly<Record<string, string>
  * What the range of an interactable really covers: where the first player can stand and a press goes to it, with all that may hide it out of
  * the way. Outlines in metres, holes among them (even-odd); empty where nothing is pressed, or it can be pressed from nowhere.
  */
-export function coveredBy(stage: Stage, placed: Placed): Point[][] {
+export function coveredBy(stage: LaidOut, placed: Placed): Point[][] {
   const person = stage.expanded.characters.find(({ role }) => role === 'player') ?? stage.expanded.characters[0]!
   if (!stage.space.layout.figures[placed.index]!.pressable) return []
   return coverage(stage, placed, person).map(straightened)
@@ -130,7 +130,11 @@ function straightened(outline: readonly Point[]): Point[] {
   return kept
 }
 
-function zoneShape({ expanded }: Stage, zone: Stage['space']['layout']['zones'][number], index: number): PlanShape[] {
+function zoneShape(
+  { expanded }: LaidOut,
+  zone: LaidOut['space']['layout']['zones'][number],
+  index: number,
+): PlanShape[] {
   // A character that touches a body is at the body, which is drawn already.
   if (zone.kind === 'skin') return []
   const { interactable, name: zoneOwn } = expanded.zones[index]!

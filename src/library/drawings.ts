@@ -11,16 +11,16 @@ import {
 import type { Expanded, Placed } from '../interactables/index.ts'
 import { nearestName } from '../model/index.ts'
 import type { Point } from '../space/index.ts'
-import { type AnyLevel, expandedOf, stageOf } from './prepared.ts'
+import { type AnyLevel, expandedOf, drawnOf } from './prepared.ts'
 
 /** The plan of a level to scale, as SVG. */
 export function drawPlan(level: AnyLevel, options: PlanOptions = {}): string {
-  return plan(stageOf(level), options)
+  return plan(drawnOf(level), options)
 }
 
 /** Where the plan of a level puts things; `scale`: pixels a metre, chosen to fit 1200 × 720 where it is left out. */
 export function planFrame(level: AnyLevel, scale?: number): PlanFrame {
-  return frame(stageOf(level), scale)
+  return frame(drawnOf(level), scale)
 }
 
 /**
@@ -37,7 +37,7 @@ export function drawMachine(level: AnyLevel, interactable: string, lit: string |
  * stand in `states`, by the name of the interactable, or else in their initial states.
  */
 export function planShapes(level: AnyLevel, states: Readonly<Record<string, string>> = {}): PlanShape[] {
-  return shapes(stageOf(level), states)
+  return shapes(drawnOf(level), states)
 }
 
 /**
@@ -46,8 +46,8 @@ export function planShapes(level: AnyLevel, states: Readonly<Record<string, stri
  * have throws a `RangeError`.
  */
 export function coveredGround(level: AnyLevel, interactable: string): Point[][] {
-  const stage = stageOf(level)
-  return coveredBy(stage, placedOf(stage.expanded, interactable))
+  const drawn = drawnOf(level)
+  return coveredBy(drawn, placedOf(drawn.expanded, interactable))
 }
 
 function placedOf(expanded: Expanded, interactable: string): Placed {

@@ -1,6 +1,7 @@
 import { type Expanded, expandLevel, loadLevel } from '../interactables/index.ts'
 import { type Diagnostic, diagnosticText, type Level, type Reading, type Role, type Source } from '../model/index.ts'
-import { makeStage, type Stage } from '../play/index.ts'
+import { makeStage, type Stage, stageInSlices } from '../play/index.ts'
+import { type LaidOut, laidOut } from '../space/index.ts'
 
 /** A level that cannot be used: `diagnostics` has every reason with its place. */
 export class LevelError extends Error {
@@ -64,7 +65,7 @@ export class PreparedLevel {
       flags: expanded.flags.map(({ name }) => name),
       counters: expanded.counters.map(({ name }) => name),
     }
-    inside.set(this, { expanded, stage: null })
+    inside.set(this, { expanded, stage: null, drawn: null })
   }
 }
 
@@ -72,7 +73,7 @@ export class PreparedLevel {
 export type AnyLevel = Level | Reading<Level> | PreparedLevel
 
 /** What prepared levels keep to themselves. */
-const inside = new WeakMap<PreparedLevel, { readonly expanded: Expanded; stage: Stage | null }>()
+const inside = new WeakMap<PreparedLevel, { readonly expanded: Expanded; stage: Stage | null; drawn: LaidOut | null }>()
 
 /** Prepares a level. Throws a `LevelError` with every reason where it cannot be used. */
 export function prepareLevel(level: AnyLevel): PreparedLevel {
@@ -101,6 +102,22 @@ export function expandedOf(level: AnyLevel): Expanded {
 export function stageOf(level: AnyLevel): Stage {
   const kept = inside.get(prepareLevel(level))!
   return (kept.stage ??= makeStage(kept.expanded))
+}
+
+/**
+ * Lays a prepared level out, so that a play of it begins at once: of a large level that takes seconds. A generator that yields every few
+ * milliseconds; see `runInSlices`.
+ */
+export function* layOutLevel(level: PreparedLevel): Generator<undefined, PreparedLevel> {
+  const kept = inside.get(level)!
+  kept.stage ??= yield* stageInSlices(kept.expanded)
+  return level
+}
+
+/** A level, as far as it has to be laid out to be drawn. */
+export function drawnOf(level: AnyLevel): LaidOut {
+  const kept = inside.get(prepareLevel(level))!
+  return kept.stage ?? (kept.drawn ??= laidOut(kept.expanded))
 }
 
 function lostNames({ problems, source }: Expanded): Diagnostic[] {

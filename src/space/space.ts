@@ -9,6 +9,17 @@ import { cutPatches, type Patches } from './patches.ts'
 import { bodiesOn, surroundings } from './surroundings.ts'
 import { findWay, type Way } from './ways.ts'
 
+/** A level on the ground, and nothing yet of who can stand where: enough to draw it. */
+export interface LaidOut {
+  readonly expanded: Expanded
+  readonly space: { readonly layout: Layout }
+}
+
+/** Puts a level on the ground, without cutting that into patches. */
+export function laidOut(expanded: Expanded): LaidOut {
+  return { expanded, space: { layout: finish(layOut(expanded)) } }
+}
+
 /** A level on the ground, with the patches of each character. Nothing in it changes in a play. */
 export interface Space {
   readonly expanded: Expanded

@@ -36,9 +36,9 @@ test('bodies are drawn as they stand in the states that are given', () => {
 
 test('a zone with corners has an outline, a round one a radius, a ring a hole', () => {
   const text = twoRooms(`interactables:
-  plate: { type: plate, at: [1, 1], zones: { near: { radius: 0.5 } } }
-  mat: { type: plate, at: [3, 1], zones: { near: { outline: [[0, 0], [1, 0], [0, 1]] } } }
-  moat: { type: plate, at: [3, 3], zones: { near: { ring: { from: 0.4, to: 0.9 } } } }
+  plate: { type: pressure-plate, at: [1, 1], zones: { near: { radius: 0.5 } } }
+  mat: { type: pressure-plate, at: [3, 1], zones: { near: { outline: [[0, 0], [1, 0], [0, 1]] } } }
+  moat: { type: pressure-plate, at: [3, 3], zones: { near: { ring: { from: 0.4, to: 0.9 } } } }
 `)
   const zones = planShapes(readLevel(text)).filter((one) => one.kind === 'zone')
   expect(zones.map(({ name, radius, inner, outline }) => [name, radius, inner, outline?.length ?? 0])).toEqual([

@@ -8,6 +8,8 @@ interface StripProps {
   readonly state: DeskState
   readonly isTrying: boolean
   readonly canTry: boolean
+  /** Whether the level is being laid out for a play. */
+  readonly isBeginning: boolean
   readonly bookShown: boolean
   readonly onBook: () => void
   readonly onTry: () => void
@@ -16,7 +18,18 @@ interface StripProps {
 }
 
 /** The strip along the top: which files are on the desk, and what can be done to all of it. */
-export function Strip({ desk, state, isTrying, canTry, bookShown, onBook, onTry, onOpen, onHelp }: StripProps) {
+export function Strip({
+  desk,
+  state,
+  isTrying,
+  canTry,
+  isBeginning,
+  bookShown,
+  onBook,
+  onTry,
+  onOpen,
+  onHelp,
+}: StripProps) {
   const { files, open, history } = state
   const dirty = unsaved(state)
   const [last, next] = [history.steps[history.done - 1], history.steps[history.done]]
@@ -93,7 +106,7 @@ export function Strip({ desk, state, isTrying, canTry, bookShown, onBook, onTry,
         {bookShown ? 'Hide the text' : 'Show the text'}
       </Button>
       <span className="grow" />
-      <Button size="compact-sm" onClick={onTry} disabled={!canTry && !isTrying} data-testid="try">
+      <Button size="compact-sm" onClick={onTry} disabled={!canTry && !isTrying} loading={isBeginning} data-testid="try">
         {isTrying ? '■ Stop trying' : '▶ Try it'}
       </Button>
       <Theme />

@@ -76,6 +76,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
   const [pane, setPane] = useState<Pane>('notes')
   const [bookShown, setBookShown] = useState(true)
   const [trouble, setTrouble] = useState<string | null>(null)
+  const [isBeginning, setBeginning] = useState(false)
   const [isOpening, setOpening] = useState(false)
   const [isHelping, setHelping] = useState(false)
   const [snap, setSnap] = useState(0.05)
@@ -157,10 +158,14 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
   }, [looked.look, findings, open, file, check.isOld, files])
 
   const begin = useCallback((steps: readonly ScriptStep[] | null | 'of-finding', of?: Finding['steps']): void => {
-    void import('./trial/begin.ts').then(({ begun }) => {
+    void (async () => {
+      const { begun } = await import('./trial/begin.ts')
       const { files: all, file: level } = now.current
       if (level === null) return
-      const { begin: play, why } = begun(all, level)
+      setBeginning(true)
+      const { begin: play, why } = await begun(all, level)
+      setBeginning(false)
+      if (now.current.file !== level) return
       if (play === null) {
         setTrouble(why)
         return
@@ -170,7 +175,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
       setTried({ begin: play, steps: script, file: level })
       focusPlan()
       setPane((before) => (steps === 'of-finding' ? before : 'player'))
-    })
+    })()
   }, [])
   const leave = useCallback((): void => {
     setTried(null)
@@ -270,6 +275,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
         state={state}
         isTrying={trying !== null}
         canTry={level !== null && !looked.isOld}
+        isBeginning={isBeginning}
         bookShown={bookShown}
         onBook={() => {
           setBookShown(!bookShown)

@@ -10,13 +10,34 @@ export interface CheckState {
   readonly isWhole: boolean
   /** Whether the report is for a text that is no longer there. */
   readonly isOld: boolean
-  readonly running: { readonly share: number; readonly says: string } | null
+  /** Whether a check goes on; how far it has come is told by its progress. */
+  readonly running: boolean
   readonly trouble: string | null
   /** How long it took until the first answers, in milliseconds. */
   readonly ms: number
 }
 
-const nothing: CheckState = { report: null, isWhole: false, isOld: false, running: null, trouble: null, ms: 0 }
+const nothing: CheckState = { report: null, isWhole: false, isOld: false, running: false, trouble: null, ms: 0 }
+
+/** How far a check has come: told often, to whoever listens, and to nobody else. */
+export class CheckProgress {
+  #now = { share: 0, says: '' }
+  readonly #listeners = new Set<() => void>()
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.#listeners.add(listener)
+    return () => {
+      this.#listeners.delete(listener)
+    }
+  }
+
+  readonly snapshot = (): { readonly share: number; readonly says: string } => this.#now
+
+  set(share: number, says: string): void {
+    this.#now = { share, says }
+    for (const listener of [...this.#listeners]) listener()
+  }
+}
 
 /** How long nothing is typed before a check begins, in milliseconds. */
 const quiet = 150
@@ -26,11 +47,12 @@ export function useCheck(
   files: Files,
   file: string | null,
   canBeRead: boolean,
-): CheckState & { readonly again: () => void; readonly stop: () => void } {
+): CheckState & { readonly progress: CheckProgress; readonly again: () => void; readonly stop: () => void } {
   const [state, setState] = useState<CheckState>(nothing)
   const [round, setRound] = useState(0)
   const checked = useRef<string | null>(null)
   const run = useRef(0)
+  const [progress] = useState(() => new CheckProgress())
   // What a check looks at: the levels, their project, and what they have in common.
   const text =
     file === null ? '' : JSON.stringify(Object.entries(files).filter(([name]) => !name.includes('.walkthrough.')))
@@ -44,14 +66,14 @@ export function useCheck(
     checked.current = file
     if (!canBeRead) {
       stopChecking()
-      setState((before) => ({ ...before, running: null }))
+      setState((before) => ({ ...before, running: false }))
       return
     }
     setState((before) => ({
       ...before,
       isOld: before.report !== null,
       trouble: null,
-      running: { share: 0, says: 'Reading …' },
+      running: true,
     }))
     const timer = window.setTimeout(() => {
       void answer(files, file)
@@ -59,10 +81,10 @@ export function useCheck(
     async function answer(all: Files, of: string): Promise<void> {
       const began = performance.now()
       const isOwn = (): boolean => own === run.current
-      const tell = (says: string) => (progress: Progress) => {
-        if (isOwn())
-          setState((before) => ({ ...before, running: { share: shareOf(progress), says: says + detailOf(progress) } }))
+      const tell = (says: string) => (now: Progress) => {
+        if (isOwn()) progress.set(shareOf(now), says + detailOf(now))
       }
+      progress.set(0, 'Reading …')
       try {
         const first = await checkLevel(all, of, { quick: true, grouping: false }, tell('Looking through it'))
         if (!isOwn() || !first) return
@@ -72,7 +94,7 @@ export function useCheck(
           report: first,
           isWhole,
           isOld: false,
-          running: isWhole ? null : { share: 0, says: 'Grouping by cause …' },
+          running: !isWhole,
           trouble: null,
           ms,
         })
@@ -88,14 +110,14 @@ export function useCheck(
             report: whole,
             isWhole: true,
             isOld: false,
-            running: null,
+            running: false,
             trouble: null,
             ms: performance.now() - began,
           })
       } catch (error) {
         if (!isOwn()) return
         const why = error instanceof Error ? error.message : String(error)
-        setState((before) => ({ ...before, running: null, trouble: `It could not be checked: ${why}` }))
+        setState((before) => ({ ...before, running: false, trouble: `It could not be checked: ${why}` }))
       }
     }
     return () => {
@@ -105,13 +127,14 @@ export function useCheck(
   }, [text, file, canBeRead, round])
   return {
     ...state,
+    progress,
     again: () => {
       setRound((before) => before + 1)
     },
     stop: () => {
       run.current++
       stopChecking()
-      setState((before) => ({ ...before, running: null }))
+      setState((before) => ({ ...before, running: false }))
     },
   }
 }

@@ -1,13 +1,13 @@
 import { Button, Progress, Textarea } from '@mantine/core'
-import { type ReactNode, useEffect, useRef, useState } from 'react'
+import { type ReactNode, useEffect, useRef, useState, useSyncExternalStore } from 'react'
 import type { FileReport } from 'zintel'
-import type { CheckState } from '../checking.ts'
+import type { CheckProgress, CheckState } from '../checking.ts'
 import { countText, type Finding, keyOf, signs } from './finding.ts'
 
 type Following = Finding['follows'][number]
 
 interface NotesProps {
-  readonly check: CheckState
+  readonly check: CheckState & { readonly progress: CheckProgress }
   readonly chosen: string | null
   /** Whether the text cannot be read, so that there is nothing to check. */
   readonly isBroken: boolean
@@ -81,22 +81,27 @@ function Status({ check, isBroken }: NotesProps) {
         The text cannot be read as it is: what is wrong is marked in it. These are the last answers.
       </p>
     )
-  if (running)
-    return (
-      <div className="running" role="status" data-testid="running">
-        <Progress value={running.share * 100} size="sm" aria-label="How far the check has come" />
-        <p className="hint">
-          {running.says}
-          {report && !isOld && !isWhole ? ' First answers are below; they are still being grouped by cause.' : ''}
-        </p>
-      </div>
-    )
+  if (running) return <Running progress={check.progress} isFirst={report !== null && !isOld && !isWhole} />
   if (isOld && report) return <p className="hint">These answers are for an earlier text.</p>
   if (!report) return <p className="hint">The check begins as soon as there is a level that can be read.</p>
   return (
     <p className="hint" data-testid="checked">
       Checked in {(check.ms / 1000).toFixed(1)} s.
     </p>
+  )
+}
+
+/** How far the check has come. */
+function Running({ progress, isFirst }: { readonly progress: CheckProgress; readonly isFirst: boolean }) {
+  const { share, says } = useSyncExternalStore(progress.subscribe, progress.snapshot)
+  return (
+    <div className="running" role="status" data-testid="running">
+      <Progress value={share * 100} size="sm" aria-label="How far the check has come" />
+      <p className="hint">
+        {says}
+        {isFirst ? ' First answers are below; they are still being grouped by cause.' : ''}
+      </p>
+    </div>
   )
 }
 

@@ -1,14 +1,38 @@
-import { memo } from 'react'
-import { border, roundMetres, type Size, toScreen, type View } from './view.ts'
+import { memo, useSyncExternalStore } from 'react'
+import { border, roundMetres, type Size, type Spot, toScreen, type View } from './view.ts'
+
+/** How far the sheet is being dragged, in pixels: the numbers along it follow, and nothing else has to be drawn again. */
+export class Panned {
+  by: Spot = [0, 0]
+  readonly #listeners = new Set<() => void>()
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.#listeners.add(listener)
+    return () => {
+      this.#listeners.delete(listener)
+    }
+  }
+
+  readonly snapshot = (): Spot => this.by
+
+  set(by: Spot): void {
+    this.by = by
+    for (const listener of [...this.#listeners]) listener()
+  }
+}
 
 /** The frame of the sheet, with metres along it as on a surveyor's plan. */
 export const Border = memo(function Border({
-  view,
+  view: settled,
   size: { width, height },
+  panned,
 }: {
   readonly view: View
   readonly size: Size
+  readonly panned: Panned
 }) {
+  const [dx, dy] = useSyncExternalStore(panned.subscribe, panned.snapshot)
+  const view = { ...settled, x: settled.x + dx, y: settled.y + dy }
   const step = roundMetres(view.scale, 70)
   const first = (low: number): number => Math.ceil(low / step) * step
   const [right, low] = [width - border, height - border]
@@ -70,7 +94,7 @@ export function TitleBlock({
   readonly file: string
 }) {
   const bar = roundMetres(view.scale, 60)
-  const [width, height] = [Math.min(300, Math.max(170, 40 + title.length * 8, 40 + file.length * 6)), 50]
+  const [width, height] = [Math.min(320, Math.max(230, 40 + title.length * 8, 40 + file.length * 6)), 50]
   const [x, y] = [size.width - border - width, size.height - border - height]
   const end = 14 + bar * view.scale
   return (

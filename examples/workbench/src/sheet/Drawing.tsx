@@ -27,7 +27,6 @@ interface DrawingProps {
   /** Pixels a metre: marks keep their size on the screen. */
   readonly scale: number
   readonly selected: string | null
-  readonly storey: string | null
   /** While one tries the level, what moves is drawn by that. */
   readonly still: boolean
 }
@@ -35,9 +34,8 @@ interface DrawingProps {
 /** The ground, and everything that stands on it, in metres: the group round it says where on the sheet that is. */
 export const Drawing = memo(function Drawing({ shapes, covered, scale, selected, still }: DrawingProps) {
   const ground = useMemo(() => <Ground shapes={shapes} covered={covered} />, [shapes, covered])
+  // Sizes on the screen are put in metres: a transform for each mark would be a layer of its own to the browser.
   const k = 1 / scale
-  const mark = ([x, y]: readonly [number, number]): string =>
-    `translate(${String(x)} ${String(y)}) scale(${String(k)} ${String(-k)})`
   const chosen = (path: string): string => (path === selected ? ' chosen' : '')
   return (
     <>
@@ -55,16 +53,20 @@ export const Drawing = memo(function Drawing({ shapes, covered, scale, selected,
           </g>
         ))}
       {of(shapes, 'place').map((one) => (
-        <g key={one.name} data-path={one.path} transform={mark(one.at)} className={`place${chosen(one.path)}`}>
-          <path d="M-7 -3V-7H-3M3 -7H7V-3M7 3V7H3M-3 7H-7V3" />
-          <circle r="10" className="hit" />
+        <g key={one.name} data-path={one.path} className={`place${chosen(one.path)}`}>
+          <path d={cornersAt(one.at, k)} />
+          <circle cx={one.at[0]} cy={one.at[1]} r={10 * k} className="hit" />
         </g>
       ))}
-      {of(shapes, 'handle').map((one) => (
-        <g key={one.name} data-path={one.path} transform={mark(one.at)} className={`handle${chosen(one.path)}`}>
-          <circle r="11" className="hit" />
-          {one.pressable ? <circle r="4.5" className="press" /> : <rect x="-4" y="-4" width="8" height="8" />}
-          {one.path === selected && <circle r="10" className="ring" />}
+      {of(shapes, 'handle').map(({ name, path, at: [x, y], pressable }) => (
+        <g key={name} data-path={path} className={`handle${chosen(path)}`}>
+          <circle cx={x} cy={y} r={11 * k} className="hit" />
+          {pressable ? (
+            <circle cx={x} cy={y} r={4.5 * k} className="press" />
+          ) : (
+            <rect x={x - 4 * k} y={y - 4 * k} width={8 * k} height={8 * k} />
+          )}
+          {path === selected && <circle cx={x} cy={y} r={10 * k} className="ring" />}
         </g>
       ))}
       {!still &&
@@ -81,6 +83,21 @@ export const Drawing = memo(function Drawing({ shapes, covered, scale, selected,
     </>
   )
 })
+
+/** The four corners of a square round a spot, 14 pixels wide. */
+function cornersAt([x, y]: readonly [number, number], k: number): string {
+  return [
+    [-1, -1],
+    [1, -1],
+    [1, 1],
+    [-1, 1],
+  ]
+    .map(([i = 0, j = 0]) => {
+      const [far, near] = [7 * k, 3 * k]
+      return `M${String(x + i * far)} ${String(y + j * near)}V${String(y + j * far)}H${String(x + i * near)}`
+    })
+    .join('')
+}
 
 /** What seldom changes and is never marked. */
 function Ground({ shapes, covered }: { readonly shapes: readonly PlanShape[]; readonly covered: Covered }) {

@@ -32,7 +32,7 @@ export function Grips({
           <g
             key={JSON.stringify(drag)}
             className={`grip ${drag.is}`}
-            data-grip={JSON.stringify(drag)}
+            data-grip={JSON.stringify({ at, drag })}
             transform={`translate(${String(at[0])} ${String(at[1])}) scale(${String(k)} ${String(-k)})`}
           >
             <circle r="12" className="hit" />

@@ -1,9 +1,18 @@
-import { type PointerEvent, type ReactNode, useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react'
+import {
+  memo,
+  type PointerEvent,
+  type ReactNode,
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useRef,
+  useState,
+} from 'react'
 import type { Covered, LevelLook } from '../work/look.ts'
 import { Drawing } from './Drawing.tsx'
 import { Grips, type GripDrag } from './Grips.tsx'
 import { Labels } from './Labels.tsx'
-import { Border, TitleBlock } from './Border.tsx'
+import { Border, Panned, TitleBlock } from './Border.tsx'
 import { fitting, type Size, type Spot, toGround, type View, zoomed } from './view.ts'
 
 /** A mark on the plan: the number of a note, at what it is about. */
@@ -42,7 +51,7 @@ interface SheetProps {
 const stray = 4
 
 /** The sheet: the level to scale, with pan and zoom; things are selected and dragged on it. */
-export function Sheet(props: SheetProps) {
+export const Sheet = memo(function Sheet(props: SheetProps) {
   const { file, level, selected, trial, onSelect } = props
   const { shapes } = level
   const frame = useRef<HTMLDivElement>(null)
@@ -50,8 +59,10 @@ export function Sheet(props: SheetProps) {
   const [size, setSize] = useState<Size>({ width: 600, height: 500 })
   const [view, setView] = useState<View | null>(null)
   const shown = view ?? fitting(shapes, size)
-  const labelScale = useSettled(shown.scale, 160)
+  const names = useRef<HTMLCanvasElement>(null)
   const readout = useRef<HTMLOutputElement>(null)
+  const ghost = useRef<SVGSVGElement>(null)
+  const [panned] = useState(() => new Panned())
 
   useLayoutEffect(() => {
     const box = frame.current
@@ -72,7 +83,7 @@ export function Sheet(props: SheetProps) {
   }, [file])
   useWheel(svg, shown, setView)
   useShowing(selected, level, shown, size, setView)
-  const gestures = useGestures({ ...props, view: shown, setView, svg, readout })
+  const gestures = useGestures({ ...props, view: shown, setView, svg, names, ghost, readout, panned })
   const keys = useCallback(
     (event: React.KeyboardEvent): void => {
       const factor = { '+': 1.25, '=': 1.25, '-': 0.8 }[event.key]
@@ -84,10 +95,15 @@ export function Sheet(props: SheetProps) {
     },
     [shown, size, onSelect],
   )
+  const placed = `translate(${String(shown.x)} ${String(shown.y)}) scale(${String(shown.scale)} ${String(-shown.scale)})`
+  const zoom = (factor: number) => () => {
+    setView(zoomed(shown, factor, [size.width / 2, size.height / 2]))
+  }
   return (
     <div className={`sheet${props.isOld ? ' old' : ''}${trial ? ' trying' : ''}`} ref={frame}>
       <svg
         ref={svg}
+        className="ground"
         width={size.width}
         height={size.height}
         data-testid="plan"
@@ -99,23 +115,30 @@ export function Sheet(props: SheetProps) {
         {...gestures}
       >
         <Patterns scale={shown.scale} />
-        <g
-          transform={`translate(${String(shown.x)} ${String(shown.y)}) scale(${String(shown.scale)} ${String(-shown.scale)})`}
-        >
+        <g transform={placed}>
           <Drawing
             shapes={shapes}
             covered={props.covered}
             scale={shown.scale}
             selected={trial ? null : selected}
-            storey={null}
             still={trial !== null}
           />
-          {trial?.overlay(shown.scale)}
-          <Labels shapes={shapes} scale={labelScale} still={trial !== null} />
           {!trial && <Grips shapes={shapes} selected={selected} scale={shown.scale} />}
           <Marks marks={props.marks} scale={shown.scale} onMark={props.onMark} />
         </g>
-        <Border view={shown} size={size} />
+      </svg>
+      <Labels shapes={shapes} view={shown} size={size} still={trial !== null} layer={names} />
+      {trial && (
+        <svg className="layer" width={size.width} height={size.height} aria-hidden="true">
+          <g transform={placed}>{trial.overlay(shown.scale)}</g>
+        </svg>
+      )}
+      {/* What is dragged is lifted off the ground, so that nothing under it has to be drawn again. */}
+      <svg ref={ghost} className="layer ghost" width={size.width} height={size.height} aria-hidden="true">
+        <g transform={placed} />
+      </svg>
+      <svg className="layer" width={size.width} height={size.height} aria-hidden="true">
+        <Border view={shown} size={size} panned={panned} />
         <TitleBlock title={level.title} view={shown} size={size} file={file} />
       </svg>
       <output ref={readout} className="readout" hidden />
@@ -125,22 +148,10 @@ export function Sheet(props: SheetProps) {
         </p>
       )}
       <div className="zooming">
-        <button
-          type="button"
-          aria-label="Zoom in"
-          onClick={() => {
-            setView(zoomed(shown, 1.3, [size.width / 2, size.height / 2]))
-          }}
-        >
+        <button type="button" aria-label="Zoom in" onClick={zoom(1.3)}>
           +
         </button>
-        <button
-          type="button"
-          aria-label="Zoom out"
-          onClick={() => {
-            setView(zoomed(shown, 1 / 1.3, [size.width / 2, size.height / 2]))
-          }}
-        >
+        <button type="button" aria-label="Zoom out" onClick={zoom(1 / 1.3)}>
           −
         </button>
         <button
@@ -155,7 +166,7 @@ export function Sheet(props: SheetProps) {
       </div>
     </div>
   )
-}
+})
 
 /** What blocks is hatched, in lines as wide at every scale. */
 function Patterns({ scale }: { readonly scale: number }) {
@@ -215,20 +226,6 @@ function Marks({
   )
 }
 
-/** A value once it has stayed the same for a while. */
-function useSettled(value: number, ms: number): number {
-  const [settled, setSettled] = useState(value)
-  useEffect(() => {
-    const timer = window.setTimeout(() => {
-      setSettled(value)
-    }, ms)
-    return () => {
-      window.clearTimeout(timer)
-    }
-  }, [value, ms])
-  return settled
-}
-
 /** Zooming with the wheel, about the pointer. The page itself must not scroll then, which React's own listeners cannot say. */
 function useWheel(svg: React.RefObject<SVGSVGElement | null>, view: View, setView: (view: View) => void): void {
   const now = useRef(view)
@@ -272,30 +269,27 @@ interface Gestures extends SheetProps {
   readonly view: View
   readonly setView: (view: View) => void
   readonly svg: React.RefObject<SVGSVGElement | null>
+  readonly names: React.RefObject<HTMLCanvasElement | null>
+  readonly ghost: React.RefObject<SVGSVGElement | null>
   readonly readout: React.RefObject<HTMLOutputElement | null>
+  readonly panned: Panned
 }
 
-/** What goes on between a pointer's going down and its coming up. */
+/** What goes on between a pointer's going down and its coming up; `by` and `to` are where it has come to. */
 type Going =
-  | { readonly is: 'pan'; readonly from: Spot; readonly view: View; readonly path: string | null; moved: boolean }
-  | {
-      readonly is: 'move'
-      readonly from: Spot
-      readonly path: string
-      readonly parts: readonly SVGElement[]
-      moved: boolean
-      by: Spot
-    }
-  | { readonly is: 'grip'; readonly drag: GripDrag; readonly element: SVGElement; moved: boolean; to: Spot }
+  | { readonly is: 'pan'; readonly from: Spot; readonly path: string | null; moved: boolean; by: Spot }
+  | { readonly is: 'move'; readonly from: Spot; readonly path: string; moved: boolean; by: Spot }
+  | { readonly is: 'grip'; readonly from: Spot; readonly drag: GripDrag; moved: boolean; to: Spot }
 
 function useGestures(props: Gestures) {
   const going = useRef<Going | null>(null)
   const touches = useRef(new Map<number, Spot>())
   const latest = useRef(props)
   latest.current = props
+  /** Where the sheet is on the page: measured once, when a pointer goes down. */
+  const box = useRef<Spot>([0, 0])
   const spotOf = (event: PointerEvent): Spot => {
-    const box = latest.current.svg.current?.getBoundingClientRect()
-    return [event.clientX - (box?.left ?? 0), event.clientY - (box?.top ?? 0)]
+    return [event.clientX - box.current[0], event.clientY - box.current[1]]
   }
   const tell = (text: string | null, [x, y]: Spot = [0, 0]): void => {
     const output = latest.current.readout.current
@@ -308,8 +302,30 @@ function useGestures(props: Gestures) {
     const step = free ? 0.001 : latest.current.snap
     return Math.round(metres / step) * step
   }
+  /** Puts copies of what is dragged on the layer above, and hides it where it was. */
+  const lift = (parts: readonly SVGElement[]): void => {
+    const group = latest.current.ghost.current?.querySelector('g')
+    group?.replaceChildren(...parts.map((part) => part.cloneNode(true)))
+    for (const part of parts) part.classList.add('lifted')
+  }
+  const putDown = (): void => {
+    const { ghost, svg } = latest.current
+    ghost.current?.querySelector('g')?.replaceChildren()
+    shift(ghost.current, [0, 0])
+    for (const part of svg.current?.querySelectorAll('.lifted') ?? []) part.classList.remove('lifted')
+  }
+  const partsOf = (path: string): SVGElement[] => {
+    const { svg, movesWith } = latest.current
+    const along = movesWith(path)
+    const wanted = `[data-path="${path}"], [data-path="${along}"], [data-part="${path}"]`
+    return [...(svg.current?.querySelectorAll<SVGElement>(wanted) ?? [])]
+  }
   const onPointerDown = (event: PointerEvent<SVGSVGElement>): void => {
-    const { svg, view, trial, movesWith } = latest.current
+    const { svg, trial } = latest.current
+    if (going.current === null) {
+      const { left = 0, top = 0 } = svg.current?.getBoundingClientRect() ?? {}
+      box.current = [left, top]
+    }
     const spot = spotOf(event)
     touches.current.set(event.pointerId, spot)
     svg.current?.setPointerCapture(event.pointerId)
@@ -318,75 +334,76 @@ function useGestures(props: Gestures) {
     const owner = target.closest<SVGElement>('[data-path]')
     const path = owner?.dataset.path ?? null
     if (grip?.dataset.grip !== undefined && !trial) {
-      const drag = JSON.parse(grip.dataset.grip) as GripDrag
-      going.current = { is: 'grip', drag, element: grip, moved: false, to: toGround(view, spot) }
+      const { at, drag } = JSON.parse(grip.dataset.grip) as { at: Spot; drag: GripDrag }
+      going.current = { is: 'grip', from: at, drag, moved: false, to: at }
+      lift([grip])
     } else if (!trial && path !== null && owner?.dataset.below === undefined && event.button === 0) {
-      const along = movesWith(path)
-      const parts = [
-        ...(svg.current?.querySelectorAll<SVGElement>(
-          `[data-path="${path}"], [data-path="${along}"], [data-part="${path}"]`,
-        ) ?? []),
-      ]
-      going.current = { is: 'move', from: spot, path, parts, moved: false, by: [0, 0] }
-    } else going.current = { is: 'pan', from: spot, view, path, moved: false }
+      going.current = { is: 'move', from: spot, path, moved: false, by: [0, 0] }
+    } else going.current = { is: 'pan', from: spot, path, moved: false, by: [0, 0] }
   }
   const onPointerMove = (event: PointerEvent<SVGSVGElement>): void => {
-    const { view, setView } = latest.current
-    const spot = spotOf(event)
+    const { view, setView, ghost, svg, names, panned } = latest.current
     const before = touches.current.get(event.pointerId)
     const now = going.current
     if (!before || !now) return
+    const spot = spotOf(event)
+    touches.current.set(event.pointerId, spot)
     if (touches.current.size === 2) {
       const [other] = [...touches.current].filter(([id]) => id !== event.pointerId).map(([, at]) => at)
-      touches.current.set(event.pointerId, spot)
       if (!other) return
       const apart = (a: Spot): number => Math.hypot(a[0] - other[0], a[1] - other[1])
+      putDown()
       setView(zoomed(view, apart(spot) / Math.max(1, apart(before)), other))
-      going.current = { is: 'pan', from: spot, view: latest.current.view, path: null, moved: true }
+      going.current = { is: 'pan', from: spot, path: null, moved: true, by: [0, 0] }
       return
     }
-    touches.current.set(event.pointerId, spot)
     if (now.is === 'grip') {
       const [x, y] = toGround(view, spot)
       now.to = [snapped(x, event.altKey), snapped(y, event.altKey)]
       now.moved = true
-      const k = 1 / view.scale
-      now.element.setAttribute(
-        'transform',
-        `translate(${String(now.to[0])} ${String(now.to[1])}) scale(${String(k)} ${String(-k)})`,
-      )
+      shift(ghost.current, [(now.to[0] - now.from[0]) * view.scale, (now.from[1] - now.to[1]) * view.scale])
       tell(`${metres(now.to[0])}, ${metres(now.to[1])} m`, spot)
       return
     }
     if (!now.moved && Math.hypot(spot[0] - now.from[0], spot[1] - now.from[1]) < stray) return
+    if (now.is === 'move' && !now.moved) lift(partsOf(now.path))
     now.moved = true
     if (now.is === 'pan') {
-      setView({ ...now.view, x: now.view.x + spot[0] - now.from[0], y: now.view.y + spot[1] - now.from[1] })
+      now.by = [spot[0] - now.from[0], spot[1] - now.from[1]]
+      shift(svg.current, now.by)
+      shift(names.current, now.by)
+      panned.set(now.by)
       return
     }
     now.by = [
       snapped((spot[0] - now.from[0]) / view.scale, event.altKey),
       snapped(-(spot[1] - now.from[1]) / view.scale, event.altKey),
     ]
-    for (const part of now.parts) part.style.translate = `${String(now.by[0])}px ${String(now.by[1])}px`
+    shift(ghost.current, [now.by[0] * view.scale, -now.by[1] * view.scale])
     tell(`${metres(now.by[0])} m east, ${metres(now.by[1])} m north`, spot)
   }
   const end = (event: PointerEvent<SVGSVGElement>, isCancelled: boolean): void => {
     const now = going.current
+    const spot = spotOf(event)
     touches.current.delete(event.pointerId)
     going.current = null
     tell(null)
+    putDown()
     if (!now) return
-    const { view, trial, onSelect, onMove, onGrip } = latest.current
+    const { view, setView, svg, names, panned, trial, onSelect, onMove, onGrip } = latest.current
     if (now.is === 'move') {
-      for (const part of now.parts) part.style.translate = ''
       if (isCancelled) return
       if (!now.moved) onSelect(now.path)
       else if (now.by[0] !== 0 || now.by[1] !== 0) onMove(now.path, now.by)
     } else if (now.is === 'grip') {
       if (now.moved && !isCancelled) onGrip(now.drag, now.to)
-    } else if (!now.moved && !isCancelled) {
-      if (trial) trial.onWalk(toGround(view, spotOf(event)))
+    } else if (now.moved) {
+      shift(svg.current, [0, 0])
+      shift(names.current, [0, 0])
+      panned.set([0, 0])
+      setView({ ...view, x: view.x + now.by[0], y: view.y + now.by[1] })
+    } else if (!isCancelled) {
+      if (trial) trial.onWalk(toGround(view, spot))
       else onSelect(now.path)
     }
   }
@@ -400,6 +417,11 @@ function useGestures(props: Gestures) {
       end(event, true)
     },
   }
+}
+
+/** Moves a whole layer by pixels, as it is drawn: the browser need not draw it again for that. */
+function shift(layer: SVGSVGElement | HTMLCanvasElement | null, [dx, dy]: Spot): void {
+  if (layer) layer.style.transform = dx === 0 && dy === 0 ? '' : `translate(${String(dx)}px, ${String(dy)}px)`
 }
 
 function metres(value: number): string {

@@ -1,4 +1,4 @@
-import { type LevelPlay, prepareLevel, runWalkthrough, startPlay, startProject } from 'zintel'
+import { layOutLevel, type LevelPlay, prepareLevel, runInSlices, runWalkthrough, startPlay, startProject } from 'zintel'
 import { readLevel, readProject, readWalkthrough } from 'zintel/yaml'
 import { levelFor } from '../desk/desk.ts'
 import { besides, commonOf, kindOf } from '../desk/files.ts'
@@ -7,10 +7,11 @@ import { type ScriptStep, scriptOfWalkthrough } from './script.ts'
 import type { Begun } from './use-trial.ts'
 
 /** A way to begin a play of a level, tried once so that what is wrong is told at once; a project is begun where its start is this level. */
-export function begun(files: Files, file: string): Begun {
+export async function begun(files: Files, file: string): Promise<Begun> {
   try {
     const prepared = (name: string) => prepareLevel(readLevel(files[name] ?? '', name, commonOf(files, name)))
     const level = prepared(file)
+    await runInSlices(layOutLevel(level), { now: () => performance.now(), pause: nextTask })
     const inProject = projectBegun(files, file, prepared)
     const begin = inProject ?? (() => startPlay(level, 0, true))
     begin()
@@ -18,6 +19,11 @@ export function begun(files: Files, file: string): Begun {
   } catch (error) {
     return { begin: null, why: error instanceof Error ? error.message : String(error) }
   }
+}
+
+/** Lets the page have its turn. */
+function nextTask(): Promise<void> {
+  return new Promise((done) => setTimeout(done, 0))
 }
 
 /** A way to begin the project that a level belongs to; null where it begins elsewhere, or there is none that can be played. */

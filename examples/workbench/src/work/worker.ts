@@ -195,7 +195,7 @@ const api = {
       now: () => performance.now(),
       pause,
       onProgress: (progress) => {
-        if (performance.now() - since < 100) return
+        if (performance.now() - since < 250) return
         since = performance.now()
         told(progress)
       },
