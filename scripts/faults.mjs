@@ -26,6 +26,7 @@ function isCaught(name) {
       'tests',
       'bench',
       'examples/levels',
+      'examples/workbench/src',
       'docs',
       'scripts',
       'schemas',

@@ -15,6 +15,8 @@ export interface CheckOptions {
    * about as long again.
    */
   readonly quick?: boolean | undefined
+  /** Whether the time to spare on the way to each goal is worked out; it is not where it is left out. */
+  readonly margins?: boolean | undefined
   /** The project that the level belongs to, what it is called there, and all its levels; it is checked alone where this is left out. */
   readonly project?:
     | {

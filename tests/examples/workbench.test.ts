@@ -100,7 +100,7 @@ describe('from an empty desk to a draft that is clean', () => {
     await page.reload()
     await byId('plan').waitFor({ timeout: 20_000 })
     expect(await saved(draft)).toBe(draftText)
-    await tab('Notes')
+    await tab('Findings')
     await checked()
     expect(await byId('count').innerText()).toMatch(/7 errors, 9 warnings/)
   }, 120_000)
@@ -135,11 +135,18 @@ describe('from an empty desk to a draft that is clean', () => {
     await byId('plan').focus()
     await page.keyboard.press('ArrowRight')
     await page.locator('.cm-line', { hasText: `at: [${String(at[0] + 1.05)}` }).waitFor()
-    await tab('Thing')
+    const range = await page.locator('.grip.is-range').boundingBox()
+    const grip = [range!.x + range!.width / 2, range!.y + range!.height / 2] as const
+    await page.mouse.move(...grip)
+    await page.mouse.down()
+    await page.mouse.move(grip[0] + 20, grip[1], { steps: 4 })
+    await page.mouse.up()
+    await page.locator('.cm-line', { hasText: /range: \{ radius: \d/ }).waitFor()
+    await tab('Selection')
     await page.getByRole('combobox', { name: 'Initial state' }).click()
     await page.getByRole('option', { name: 'open', exact: true }).click()
     await page.locator('.cm-line', { hasText: 'initial: open' }).waitFor()
-    for (let i = 0; i < 3; i++) await page.getByRole('button', { name: /^Undo/ }).click()
+    for (let i = 0; i < 4; i++) await page.getByRole('button', { name: /^Undo/ }).click()
     expect(await saved(draft)).toBe(draftText)
   })
 
@@ -171,6 +178,7 @@ describe('from an empty desk to a draft that is clean', () => {
     await byId('prompt').filter({ hasText: 'Open the mill door' }).waitFor({ timeout: 20_000 })
     await page.keyboard.press('Space')
     await byId('message').filter({ hasText: 'Locked' }).waitFor()
+    await page.getByRole('img', { name: /^Over time: presses 1, changes of state 0, feedback [1-9]\d*$/ }).waitFor()
     await page.getByRole('button', { name: 'expect', exact: true }).first().click()
     const before = Number.parseFloat(await byId('clock').innerText())
     expect(before).toBeGreaterThan(1)
@@ -190,9 +198,9 @@ describe('from an empty desk to a draft that is clean', () => {
     await page.locator('.passed, .failed').first().waitFor()
   }, 60_000)
 
-  test('5: a note is chosen, its steps are played, and it is fixed and taken back with one click each', async () => {
+  test('5: a finding is chosen, its steps are played, and it is fixed and taken back with one click each', async () => {
     const { page } = open
-    await tab('Notes')
+    await tab('Findings')
     await checked()
     const card = page.locator('.card', { hasText: 'wasted-item' }).first()
     await card.locator('.card-head').click()
@@ -209,7 +217,7 @@ describe('from an empty desk to a draft that is clean', () => {
 
   test('5: every mistake that was planted is played, and fixed by a click or by typing, until nothing is left', async () => {
     const { page } = open
-    await tab('Notes')
+    await tab('Findings')
     await checked()
     const cards = page.locator('.card')
     const ids = await idsOf(cards)
@@ -241,7 +249,7 @@ describe('from an empty desk to a draft that is clean', () => {
     await page.locator('.cm-content').click()
     await page.keyboard.press('Control+a')
     await page.keyboard.insertText(written)
-    await tab('Notes')
+    await tab('Findings')
     await page.waitForTimeout(300)
     await checked()
     for (let round = 0; round < 4 && (await cards.count()) > 0; round++) {
@@ -305,7 +313,7 @@ describe('the page', () => {
     const all: string[] = []
     for (const colorScheme of ['light', 'dark'] as const) {
       await page.emulateMedia({ colorScheme, reducedMotion: 'reduce' })
-      for (const pane of ['Notes', 'Thing', 'All', 'Walks', 'Needs', 'Changes', 'Hand over']) {
+      for (const pane of ['Findings', 'Selection', 'All', 'Walkthroughs', 'Needs', 'Changes', 'Hand over']) {
         await tab(pane)
         await page.waitForTimeout(150)
         all.push(...(await complaintsOfAxe()).map((one) => `${colorScheme}, ${pane}: ${one}`))
@@ -343,6 +351,21 @@ describe('the page', () => {
     await page.locator('.title-block', { hasText: '<b>Mill</b>' }).waitFor()
     expect(await page.locator('.sheet img, .sheet b').count()).toBe(0)
     expect(await page.title()).toBe('Zintel workbench')
+    // Files are dragged in, too.
+    const dropped = await page.evaluateHandle(
+      (text) => {
+        const { DataTransfer: Transfer, File: Made } = globalThis as unknown as {
+          DataTransfer: new () => { items: { add: (file: unknown) => void } }
+          File: new (parts: string[], name: string) => unknown
+        }
+        const transfer = new Transfer()
+        transfer.items.add(new Made([text], 'dropped.level.yaml'))
+        return transfer
+      },
+      odd.replace(/^title: .*$/m, 'title: Dropped'),
+    )
+    await page.dispatchEvent('.bench', 'drop', { dataTransfer: dropped })
+    await page.locator('.title-block', { hasText: 'Dropped' }).waitFor()
     await byId('files').click()
     expect(await page.getByRole('menuitem', { name: /tide-mill-draft/ }).count()).toBeGreaterThan(0)
     await page.keyboard.press('Escape')
@@ -363,6 +386,10 @@ describe('the page', () => {
       .click()
     await page.locator('.title-block').waitFor()
     await byId('clean').waitFor({ timeout: 90_000 })
+    for (const name of ['malt-house', 'mill-cellar']) {
+      const other = byId(`other-round-the-mill/${name}.level.yaml`)
+      await other.filter({ hasText: '✓ nothing found' }).waitFor({ timeout: 60_000 })
+    }
   }, 180_000)
 
   test('has nothing to complain about', () => {

@@ -25,7 +25,7 @@ export function Help({ opened, onClose }: { readonly opened: boolean; readonly o
       <ol className="help">
         <li>Drag files or a folder in, or take a sample. Everything stays in this browser, and survives a reload.</li>
         <li>
-          The check runs by itself after every change. Choose a note: the plan and the text show what it is about.
+          The check runs by itself after every change. Choose a finding: the plan and the text show what it is about.
         </li>
         <li>Play its steps, and watch it go wrong. Fix it with a click, undo that with another.</li>
         <li>Try the level yourself, go back to any moment, and keep what you did as a walkthrough.</li>

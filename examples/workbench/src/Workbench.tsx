@@ -12,7 +12,7 @@ import {
 } from 'react'
 import type { InteractableSheet, LevelPlay } from 'zintel'
 import type { BookNote } from './book/Book.tsx'
-import { useCheck } from './checking.ts'
+import { useCheck, useOthers } from './checking.ts'
 import { type Desk, levelFor } from './desk/desk.ts'
 import type { Edited } from './desk/edits.ts'
 import { freeFile, kindOf, shortName } from './desk/files.ts'
@@ -24,8 +24,8 @@ import { Compare } from './margin/Compare.tsx'
 import { type Finding, keyOf } from './margin/finding.ts'
 import { HandOver } from './margin/HandOver.tsx'
 import { Needs } from './margin/Needs.tsx'
-import { Notes } from './margin/Notes.tsx'
-import { Thing } from './margin/Thing.tsx'
+import { Findings } from './margin/Findings.tsx'
+import { Selection } from './margin/Selection.tsx'
 import { Walkthroughs } from './margin/Walkthroughs.tsx'
 import type { GripDrag } from './sheet/Grips.tsx'
 import { Sheet, type SheetMark } from './sheet/Sheet.tsx'
@@ -44,13 +44,13 @@ const Book = lazy(() => import('./book/Book.tsx'))
 const edits = () => import('./desk/edits.ts')
 
 type Edits = Awaited<ReturnType<typeof edits>>
-type Pane = 'notes' | 'thing' | 'all' | 'needs' | 'walks' | 'compare' | 'hand-over' | 'player'
+type Pane = 'findings' | 'selection' | 'all' | 'needs' | 'walkthroughs' | 'compare' | 'hand-over' | 'player'
 
 const panes: readonly (readonly [Pane, string])[] = [
-  ['notes', 'Notes'],
-  ['thing', 'Thing'],
+  ['findings', 'Findings'],
+  ['selection', 'Selection'],
   ['all', 'All'],
-  ['walks', 'Walks'],
+  ['walkthroughs', 'Walkthroughs'],
   ['needs', 'Needs'],
   ['compare', 'Changes'],
   ['hand-over', 'Hand over'],
@@ -71,9 +71,10 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
   const file = levelFor(state)
   const looked = useLook(files, open, file)
   const check = useCheck(files, file, looked.level !== null && !looked.isOld)
+  const others = useOthers(files, file, !check.running && check.report !== null)
   const [selected, setSelected] = useState<string | null>(null)
   const [chosen, setChosen] = useState<string | null>(null)
-  const [pane, setPane] = useState<Pane>('notes')
+  const [pane, setPane] = useState<Pane>('findings')
   const [bookShown, setBookShown] = useState(true)
   const [trouble, setTrouble] = useState<string | null>(null)
   const [isBeginning, setBeginning] = useState(false)
@@ -102,7 +103,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
     setChosen(null)
     setTried(null)
     setGoTo(null)
-    setPane((before) => (before === 'player' ? 'notes' : before))
+    setPane((before) => (before === 'player' ? 'findings' : before))
   }, [file])
 
   /** Makes a change of the level, as one step of the history. */
@@ -131,7 +132,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
   const select = useCallback((path: string | null): void => {
     setSelected(path)
     setGoTo(null)
-    if (path !== null) setPane((before) => (before === 'all' || before === 'player' ? before : 'thing'))
+    if (path !== null) setPane((before) => (before === 'all' || before === 'player' ? before : 'selection'))
   }, [])
   const described = useDescribed(files, file, selected, looked.level !== null && !looked.isOld)
 
@@ -141,7 +142,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
   latestFindings.current = findings
   const choose = useCallback((key: string | null): void => {
     setChosen(key)
-    setPane('notes')
+    setPane('findings')
     setGoTo(null)
     const one = key === null ? undefined : latestFindings.current.find((each) => keyOf(each) === key)
     if (one?.about != null) setSelected(`interactables.${one.about}`)
@@ -179,7 +180,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
   }, [])
   const leave = useCallback((): void => {
     setTried(null)
-    setPane((before) => (before === 'player' ? 'notes' : before))
+    setPane((before) => (before === 'player' ? 'findings' : before))
   }, [])
   const watch = (name: string): void => {
     void import('./trial/begin.ts').then(({ stepsOfWalkthrough }) => {
@@ -338,7 +339,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
               </Suspense>
             </section>
           )}
-          <main className="middle" aria-label="Sheet">
+          <main className="middle" aria-label="Plan">
             {level && file !== null ? (
               <>
                 {!trying && (
@@ -395,7 +396,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
                 {panes.map(([value, name]) => (
                   <Tabs.Tab key={value} value={value}>
                     {name}
-                    {value === 'notes' && findings.length > 0 ? ` ${String(findings.length)}` : ''}
+                    {value === 'findings' && findings.length > 0 ? ` ${String(findings.length)}` : ''}
                   </Tabs.Tab>
                 ))}
               </Tabs.List>
@@ -414,14 +415,18 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
                       const name = freeFile(files, `${stem}.${slug}.walkthrough.yaml`)
                       desk.change([{ file: name, before: null, after: written }], `keep ${shortName(name)}`)
                       leave()
-                      setPane('walks')
+                      setPane('walkthroughs')
                     }}
                   />
                 )}
               </Panel>
-              <Panel value="notes">
-                <Notes
+              <Panel value="findings">
+                <Findings
                   check={check}
+                  others={others}
+                  onOpen={(name) => {
+                    desk.look(name)
+                  }}
                   chosen={finding ? chosen : null}
                   isBroken={looked.isOld || level === null}
                   onChoose={choose}
@@ -449,9 +454,9 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
                   }}
                 />
               </Panel>
-              <Panel value="thing">
+              <Panel value="selection">
                 {level && (
-                  <Thing
+                  <Selection
                     level={level}
                     selected={selected}
                     sheet={described?.sheet ?? null}
@@ -483,7 +488,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
               <Panel value="all">
                 {level && <All level={level} selected={selected} states={liveStates} onSelect={select} />}
               </Panel>
-              <Panel value="walks">
+              <Panel value="walkthroughs">
                 {file !== null && (
                   <Walkthroughs
                     files={files}
@@ -496,16 +501,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
                 )}
               </Panel>
               <Panel value="needs">{level && file !== null && <Needs level={level} files={files} file={file} />}</Panel>
-              <Panel value="compare">
-                {file !== null && (
-                  <Compare
-                    desk={desk}
-                    state={state}
-                    file={file}
-                    report={check.isWhole && !check.isOld ? check.report : null}
-                  />
-                )}
-              </Panel>
+              <Panel value="compare">{file !== null && <Compare desk={desk} state={state} file={file} />}</Panel>
               <Panel value="hand-over">
                 {file !== null && (
                   <HandOver

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import type { FileReport, Progress } from 'zintel'
+import { kindOf } from './desk/files.ts'
 import type { Files } from './desk/history.ts'
 import { checkLevel, stopChecking } from './work/workers.ts'
 
@@ -87,7 +88,11 @@ export function useCheck(
       progress.set(0, 'Reading …')
       try {
         const first = await checkLevel(all, of, { quick: true, grouping: false }, tell('Looking through it'))
-        if (!isOwn() || !first) return
+        if (!isOwn()) return
+        if (!first) {
+          setState((before) => ({ ...before, running: false }))
+          return
+        }
         const ms = performance.now() - began
         const isWhole = first.findings.length === 0 || first.outcome !== 'checked'
         setState({
@@ -155,4 +160,34 @@ function shareOf({ doing }: Progress): number {
 
 function detailOf({ doing, situations }: Progress): string {
   return ` (${doing}, ${situations.toLocaleString('en')} situations)`
+}
+
+/** What was found in another level on the desk; null while it is not known yet. */
+export interface OtherLevel {
+  readonly file: string
+  readonly report: FileReport | null
+}
+
+/**
+ * Checks the other levels on the desk, one after the other, once the check of the one that is open is done: what is changed in one may be
+ * found in another.
+ */
+export function useOthers(files: Files, file: string | null, isDone: boolean): readonly OtherLevel[] {
+  const [known, setKnown] = useState<ReadonlyMap<string, FileReport>>(new Map())
+  const own = useRef(0)
+  const others = Object.keys(files).filter((name) => name !== file && kindOf(name, files[name] ?? '') === 'level')
+  const text = JSON.stringify([file, others.map((name) => files[name])])
+  useEffect(() => {
+    const run = ++own.current
+    if (!isDone) return
+    void (async () => {
+      for (const name of others) {
+        const report = await checkLevel(files, name, { quick: true, grouping: true }, () => undefined).catch(() => null)
+        if (run !== own.current) return
+        if (report) setKnown((before) => new Map(before).set(name, report))
+      }
+    })()
+    // The files are in the text.
+  }, [text, isDone])
+  return others.map((name) => ({ file: name, report: known.get(name) ?? null }))
 }

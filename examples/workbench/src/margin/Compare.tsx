@@ -2,22 +2,25 @@ import { Button } from '@mantine/core'
 import { useEffect, useMemo, useState } from 'react'
 import type { FileReport } from 'zintel'
 import type { Desk, DeskState } from '../desk/desk.ts'
-import { reader } from '../work/workers.ts'
+import type { Files } from '../desk/history.ts'
+import { reportOf } from '../work/workers.ts'
 import { type Differences, differences, type Finding, signs } from './finding.ts'
 
 interface CompareProps {
   readonly desk: Desk
   readonly state: DeskState
   readonly file: string
-  /** The report of the text as it is; null while there is none that is whole. */
-  readonly report: FileReport | null
 }
 
 /** What changed since the file was opened, or since comparing began: lines, states, and findings that came and went. */
-export function Compare({ desk, state, file, report }: CompareProps) {
+export function Compare({ desk, state, file }: CompareProps) {
   const before = state.baseline[file] ?? null
   const now = state.files[file] ?? ''
-  const old = useOldReport(state, file, before)
+  const [old = null, report = null] = useReports(
+    state.files,
+    file,
+    before === null || before === now ? [] : [before, now],
+  )
   const lines = useMemo(() => (before === null ? [] : lineChanges(before, now)), [before, now])
   const found: Differences | null = old && report ? differences(old, report) : null
   return (
@@ -40,7 +43,7 @@ export function Compare({ desk, state, file, report }: CompareProps) {
           <h3>Findings</h3>
           {!found && (
             <p className="hint" role="status">
-              Checking how it was …
+              Checking how it was, and how it is …
             </p>
           )}
           {found && (
@@ -128,22 +131,26 @@ function States({ before, after }: { readonly before: FileReport; readonly after
   )
 }
 
-/** The report of the text as it was; it is made once for each. */
-function useOldReport(state: DeskState, file: string, before: string | null): FileReport | null {
-  const [known, setKnown] = useState<{ readonly text: string; readonly report: FileReport } | null>(null)
-  const isOther = before !== null && before !== state.files[file]
+/** The reports of texts of a level; each is made once. */
+function useReports(files: Files, file: string, texts: readonly string[]): readonly (FileReport | null)[] {
+  const [known, setKnown] = useState<ReadonlyMap<string, FileReport>>(new Map())
+  const wanted = texts.find((text) => !known.has(text))
   useEffect(() => {
-    if (!isOther || known?.text === before) return
+    if (wanted === undefined) return
     let isWanted = true
-    void reader.checkOnce({ ...state.files, [file]: before }, file).then((report) => {
-      if (isWanted && report) setKnown({ text: before, report })
-    })
+    // What is typed has a moment to settle.
+    const timer = window.setTimeout(() => {
+      void reportOf({ ...files, [file]: wanted }, file).then((report) => {
+        if (isWanted && report) setKnown((before) => new Map([...before].slice(-3)).set(wanted, report))
+      })
+    }, 400)
     return () => {
       isWanted = false
+      window.clearTimeout(timer)
     }
-    // What the other files say has its part in it, but a little: they are as they are now.
-  }, [before, isOther, file])
-  return known?.text === before ? known.report : null
+    // The other files are as they are now.
+  }, [wanted, file])
+  return texts.map((text) => known.get(text) ?? null)
 }
 
 interface LineChange {

@@ -31,7 +31,7 @@ export function Grips({
         .map(({ at, drag }) => (
           <g
             key={JSON.stringify(drag)}
-            className={`grip ${drag.is}`}
+            className={`grip is-${drag.is}`}
             data-grip={JSON.stringify({ at, drag })}
             transform={`translate(${String(at[0])} ${String(at[1])}) scale(${String(k)} ${String(-k)})`}
           >

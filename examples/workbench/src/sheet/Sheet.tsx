@@ -15,7 +15,7 @@ import { Labels } from './Labels.tsx'
 import { Border, Panned, TitleBlock } from './Border.tsx'
 import { fitting, type Size, type Spot, toGround, type View, zoomed } from './view.ts'
 
-/** A mark on the plan: the number of a note, at what it is about. */
+/** A mark on the plan: the number of a finding, at what it is about. */
 export interface SheetMark {
   readonly key: string
   readonly at: Spot
@@ -60,6 +60,7 @@ export const Sheet = memo(function Sheet(props: SheetProps) {
   const [view, setView] = useState<View | null>(null)
   const shown = view ?? fitting(shapes, size)
   const names = useRef<HTMLCanvasElement>(null)
+  const numbers = useRef<SVGSVGElement>(null)
   const readout = useRef<HTMLOutputElement>(null)
   const ghost = useRef<SVGSVGElement>(null)
   const [panned] = useState(() => new Panned())
@@ -83,7 +84,16 @@ export const Sheet = memo(function Sheet(props: SheetProps) {
   }, [file])
   useWheel(svg, shown, setView)
   useShowing(selected, level, shown, size, setView)
-  const gestures = useGestures({ ...props, view: shown, setView, svg, names, ghost, readout, panned })
+  const gestures = useGestures({
+    ...props,
+    view: shown,
+    setView,
+    layers: [svg, names, numbers],
+    svg,
+    ghost,
+    readout,
+    panned,
+  })
   const keys = useCallback(
     (event: React.KeyboardEvent): void => {
       const factor = { '+': 1.25, '=': 1.25, '-': 0.8 }[event.key]
@@ -124,7 +134,6 @@ export const Sheet = memo(function Sheet(props: SheetProps) {
             still={trial !== null}
           />
           {!trial && <Grips shapes={shapes} selected={selected} scale={shown.scale} />}
-          <Marks marks={props.marks} scale={shown.scale} onMark={props.onMark} />
         </g>
       </svg>
       <Labels shapes={shapes} view={shown} size={size} still={trial !== null} layer={names} />
@@ -133,6 +142,11 @@ export const Sheet = memo(function Sheet(props: SheetProps) {
           <g transform={placed}>{trial.overlay(shown.scale)}</g>
         </svg>
       )}
+      <svg ref={numbers} className="layer numbers" width={size.width} height={size.height}>
+        <g transform={placed}>
+          <Marks marks={props.marks} scale={shown.scale} onMark={props.onMark} />
+        </g>
+      </svg>
       {/* What is dragged is lifted off the ground, so that nothing under it has to be drawn again. */}
       <svg ref={ghost} className="layer ghost" width={size.width} height={size.height} aria-hidden="true">
         <g transform={placed} />
@@ -269,7 +283,8 @@ interface Gestures extends SheetProps {
   readonly view: View
   readonly setView: (view: View) => void
   readonly svg: React.RefObject<SVGSVGElement | null>
-  readonly names: React.RefObject<HTMLCanvasElement | null>
+  /** What goes along where one pans. */
+  readonly layers: readonly React.RefObject<SVGSVGElement | HTMLCanvasElement | null>[]
   readonly ghost: React.RefObject<SVGSVGElement | null>
   readonly readout: React.RefObject<HTMLOutputElement | null>
   readonly panned: Panned
@@ -342,7 +357,7 @@ function useGestures(props: Gestures) {
     } else going.current = { is: 'pan', from: spot, path, moved: false, by: [0, 0] }
   }
   const onPointerMove = (event: PointerEvent<SVGSVGElement>): void => {
-    const { view, setView, ghost, svg, names, panned } = latest.current
+    const { view, setView, ghost, layers, panned } = latest.current
     const before = touches.current.get(event.pointerId)
     const now = going.current
     if (!before || !now) return
@@ -370,8 +385,7 @@ function useGestures(props: Gestures) {
     now.moved = true
     if (now.is === 'pan') {
       now.by = [spot[0] - now.from[0], spot[1] - now.from[1]]
-      shift(svg.current, now.by)
-      shift(names.current, now.by)
+      for (const layer of layers) shift(layer.current, now.by)
       panned.set(now.by)
       return
     }
@@ -390,7 +404,7 @@ function useGestures(props: Gestures) {
     tell(null)
     putDown()
     if (!now) return
-    const { view, setView, svg, names, panned, trial, onSelect, onMove, onGrip } = latest.current
+    const { view, setView, layers, panned, trial, onSelect, onMove, onGrip } = latest.current
     if (now.is === 'move') {
       if (isCancelled) return
       if (!now.moved) onSelect(now.path)
@@ -398,8 +412,7 @@ function useGestures(props: Gestures) {
     } else if (now.is === 'grip') {
       if (now.moved && !isCancelled) onGrip(now.drag, now.to)
     } else if (now.moved) {
-      shift(svg.current, [0, 0])
-      shift(names.current, [0, 0])
+      for (const layer of layers) shift(layer.current, [0, 0])
       panned.set([0, 0])
       setView({ ...view, x: view.x + now.by[0], y: view.y + now.by[1] })
     } else if (!isCancelled) {

@@ -1,14 +1,8 @@
 import { Button, Select } from '@mantine/core'
-import { useEffect, useMemo, useRef } from 'react'
-import type { LogEntry } from 'zintel'
+import { lazy, Suspense } from 'react'
 import type { Trying } from './use-trial.ts'
 
-/** Kinds of what happened that are put on the tape, a row for each. */
-const rows = [
-  { name: 'done', is: (entry: LogEntry) => entry.what === 'press' || entry.what === 'dials' },
-  { name: 'state', is: (entry: LogEntry) => entry.what === 'transition' && entry.from !== entry.to },
-  { name: 'told', is: (entry: LogEntry) => entry.what === 'feedback' },
-] as const
+const Chart = lazy(() => import('./Chart.tsx'))
 
 /** Time as a tape: play, pause, step, slow and fast, and back to any moment. */
 export function Tape({ trying, onLeave }: { readonly trying: Trying; readonly onLeave: () => void }) {
@@ -79,7 +73,9 @@ export function Tape({ trying, onLeave }: { readonly trying: Trying; readonly on
         </Button>
       </div>
       <div className="reel">
-        <Chart trying={trying} length={length} />
+        <Suspense fallback={<div className="marks" />}>
+          <Chart log={trial.play.log} count={trial.play.log.length} length={length} />
+        </Suspense>
         <input
           type="range"
           aria-label="The moment, in seconds"
@@ -99,30 +95,4 @@ export function Tape({ trying, onLeave }: { readonly trying: Trying; readonly on
 /** Gives the keys to the plan. */
 export function focusPlan(): void {
   document.querySelector<SVGElement>('.sheet > svg')?.focus({ preventScroll: true })
-}
-
-/** What happened over time: presses, changes of state, and what was told. Drawn afresh only where something was added. */
-function Chart({ trying, length }: { readonly trying: Trying; readonly length: number }) {
-  const { log } = trying.trial.play
-  const holder = useRef<HTMLCanvasElement>(null)
-  const marks = useMemo(() => rows.map(({ is }) => log.filter(is).map(({ at }) => at)), [log, log.length])
-  useEffect(() => {
-    const canvas = holder.current
-    const context = canvas?.getContext('2d')
-    if (!canvas || !context) return
-    const ratio = window.devicePixelRatio
-    const [width, height] = [canvas.clientWidth, canvas.clientHeight]
-    canvas.width = width * ratio
-    canvas.height = height * ratio
-    context.scale(ratio, ratio)
-    const styles = getComputedStyle(canvas)
-    const colours = ['--sea', '--rust', '--ochre'].map((name) => styles.getPropertyValue(name))
-    for (const [row, times] of marks.entries()) {
-      context.fillStyle = colours[row]!
-      for (const at of times) context.fillRect((at / length) * (width - 16) + 8, row * 9 + 2, 2.5, 7)
-    }
-  }, [marks, length])
-  return (
-    <canvas ref={holder} className="marks" role="img" aria-label="Presses, changes of state and feedback over time" />
-  )
 }

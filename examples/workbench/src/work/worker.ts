@@ -203,10 +203,10 @@ const api = {
     return outcome.done ? { ...outcome.value, file } : null
   },
 
-  /** Checks a level once, beside other checks; null where that cannot be done. */
+  /** Checks a level with the time to spare on the way to its goals; null where that cannot be done. */
   async checkOnce(files: Files, file: string): Promise<FileReport | null> {
     try {
-      const work = check(prepared(files, file), { project: projectOf(files, file) })
+      const work = check(prepared(files, file), { project: projectOf(files, file), quick: true, margins: true })
       const outcome = await runInSlices(work, { now: () => performance.now(), pause })
       return outcome.done ? outcome.value : null
     } catch {

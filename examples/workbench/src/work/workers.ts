@@ -10,6 +10,8 @@ function begin(): { readonly worker: Worker; readonly api: Remote<WorkApi> } {
 
 const reading = begin()
 let checking: ReturnType<typeof begin> | null = null
+let planning: ReturnType<typeof begin> | null = null
+let comparing: ReturnType<typeof begin> | null = null
 
 /** Reads and draws: answers are quick, and never wait for a check. */
 export const reader = reading.api
@@ -25,12 +27,18 @@ export function checkLevel(
   return checking.api.check(files, file, wish, proxy(onProgress))
 }
 
-/** What the way to a goal needs; it shares its worker with checks. */
+/** What the way to a goal needs, found beside checks; null where another was asked for meanwhile. */
 export function needsOf(files: Files, file: string, goal: string): ReturnType<Remote<WorkApi>['needs']> {
-  checking ??= begin()
-  return checking.api.needs(files, file, goal)
+  planning ??= begin()
+  return planning.api.needs(files, file, goal)
 }
 
 export function stopChecking(): void {
   if (checking) void checking.api.stop()
+}
+
+/** The report of a level with the time to spare on the way to its goals, made beside checks; null where it cannot be made. */
+export function reportOf(files: Files, file: string): Promise<FileReport | null> {
+  comparing ??= begin()
+  return comparing.api.checkOnce(files, file)
 }

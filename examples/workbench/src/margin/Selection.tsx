@@ -1,9 +1,9 @@
-import { ActionIcon, Button, Checkbox, NumberInput, Select, TextInput, Tooltip } from '@mantine/core'
+import { ActionIcon, Button, Checkbox, Modal, NumberInput, Select, TextInput, Tooltip } from '@mantine/core'
 import { type FormEvent, useEffect, useState } from 'react'
 import type { InteractableSheet, SettingNow } from 'zintel'
 import type { LevelLook } from '../work/look.ts'
 
-interface ThingProps {
+interface SelectionProps {
   readonly level: LevelLook
   readonly selected: string | null
   readonly sheet: InteractableSheet | null
@@ -20,13 +20,13 @@ interface ThingProps {
 }
 
 /** What is selected: its name, its settings in a form, and its machine. */
-export function Thing(props: ThingProps) {
+export function Selection(props: SelectionProps) {
   const { selected, sheet, level, machine, onTurn, onDuplicate, onRemove, onGive } = props
   if (selected === null) return <Nothing {...props} />
   const [section = '', name = ''] = selected.split('.')
   const shape = level.shapes.find((one) => one.path === selected && one.kind !== 'range')
   return (
-    <section aria-label="The selected thing" className="thing">
+    <section aria-label="What is selected" className="thing">
       <header className="pane-head">
         <h2>
           {sectionWord(section)}
@@ -80,6 +80,14 @@ export function Thing(props: ThingProps) {
       {sheet && section === 'interactables' && (
         <>
           {sheet.about !== '' && <p className="about">{sheet.about}</p>}
+          <h3>Its machine</h3>
+          {props.state !== null && (
+            <p className="hint">
+              Now: <b>{props.state}</b>
+            </p>
+          )}
+          {machine === null ? <p className="hint">Drawing…</p> : <Machine name={name} svg={machine} />}
+          <h3>Its settings</h3>
           <Form
             level={level}
             sheet={sheet}
@@ -90,28 +98,49 @@ export function Thing(props: ThingProps) {
               onGive(`${selected}.initial`, state)
             }}
           />
-          <h3>Its machine</h3>
-          {props.state !== null && (
-            <p className="hint">
-              Now: <b>{props.state}</b>
-            </p>
-          )}
-          {machine === null ? (
-            <p className="hint">Drawing…</p>
-          ) : (
-            <img
-              className="machine"
-              alt={`States and transitions of ${name}`}
-              src={`data:image/svg+xml;utf8,${encodeURIComponent(machine)}`}
-            />
-          )}
         </>
       )}
     </section>
   )
 }
 
-function Nothing({ level, onSelect }: ThingProps) {
+/** The machine in small; a click shows it as large as it is drawn. */
+function Machine({ name, svg }: { readonly name: string; readonly svg: string }) {
+  const [isLarge, setLarge] = useState(false)
+  const picture = (
+    <img
+      className="machine"
+      alt={`States and transitions of ${name}`}
+      src={`data:image/svg+xml;utf8,${encodeURIComponent(svg)}`}
+    />
+  )
+  return (
+    <>
+      <button
+        type="button"
+        className="machine-button"
+        onClick={() => {
+          setLarge(true)
+        }}
+      >
+        {picture}
+      </button>
+      <Modal
+        opened={isLarge}
+        onClose={() => {
+          setLarge(false)
+        }}
+        size="90%"
+        title={`The machine of ${name}`}
+        closeButtonProps={{ 'aria-label': 'Close' }}
+      >
+        {picture}
+      </Modal>
+    </>
+  )
+}
+
+function Nothing({ level, onSelect }: SelectionProps) {
   const { shapes } = level
   const of = (kinds: readonly string[]) => shapes.filter((one) => kinds.includes(one.kind))
   const groups = [
@@ -120,7 +149,7 @@ function Nothing({ level, onSelect }: ThingProps) {
     ['Characters and places', of(['start', 'place'])],
   ] as const
   return (
-    <section aria-label="The selected thing" className="thing">
+    <section aria-label="What is selected" className="thing">
       <header className="pane-head">
         <h2>Nothing is selected</h2>
       </header>
@@ -162,7 +191,7 @@ function sectionWord(section: string): string {
 }
 
 /** The name, which can be changed; every place that says it follows. */
-function Name({ name, selected, onRename }: ThingProps & { readonly selected: string; readonly name: string }) {
+function Name({ name, selected, onRename }: SelectionProps & { readonly selected: string; readonly name: string }) {
   const [text, setText] = useState(name)
   const submit = (event: FormEvent): void => {
     event.preventDefault()

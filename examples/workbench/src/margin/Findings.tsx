@@ -1,13 +1,16 @@
 import { Button, Progress, Textarea } from '@mantine/core'
 import { type ReactNode, useEffect, useRef, useState, useSyncExternalStore } from 'react'
 import type { FileReport } from 'zintel'
-import type { CheckProgress, CheckState } from '../checking.ts'
+import type { CheckProgress, CheckState, OtherLevel } from '../checking.ts'
 import { countText, type Finding, keyOf, signs } from './finding.ts'
 
 type Following = Finding['follows'][number]
 
-interface NotesProps {
+interface FindingsProps {
   readonly check: CheckState & { readonly progress: CheckProgress }
+  /** The other levels on the desk. */
+  readonly others: readonly OtherLevel[]
+  readonly onOpen: (file: string) => void
   readonly chosen: string | null
   /** Whether the text cannot be read, so that there is nothing to check. */
   readonly isBroken: boolean
@@ -21,11 +24,11 @@ interface NotesProps {
 }
 
 /** What the check found: numbered as on the plan, one card for each cause. */
-export function Notes(props: NotesProps) {
+export function Findings(props: FindingsProps) {
   const { check, chosen, isBroken, onStop, onCheck } = props
   const { report } = check
   return (
-    <section aria-label="Notes" className="notes">
+    <section aria-label="Findings" className="findings">
       <header className="pane-head">
         <h2 data-testid="count">{report ? countText(report.findings) : 'Not checked yet'}</h2>
         {check.running ? (
@@ -63,11 +66,12 @@ export function Notes(props: NotesProps) {
         </details>
       )}
       {report && report.findings.length > 0 && <Settled report={report} />}
+      <Others {...props} />
     </section>
   )
 }
 
-function Status({ check, isBroken }: NotesProps) {
+function Status({ check, isBroken }: FindingsProps) {
   const { running, report, trouble, isWhole, isOld } = check
   if (trouble !== null)
     return (
@@ -105,6 +109,40 @@ function Running({ progress, isFirst }: { readonly progress: CheckProgress; read
   )
 }
 
+/** What is found in the other levels on the desk. */
+function Others({ others, onOpen }: FindingsProps) {
+  if (others.length === 0) return null
+  return (
+    <div className="others">
+      <h3>The other levels on the desk</h3>
+      <ul>
+        {others.map(({ file, report }) => (
+          <li key={file} data-testid={`other-${file}`}>
+            <button
+              type="button"
+              className="link"
+              onClick={() => {
+                onOpen(file)
+              }}
+            >
+              {report?.title ?? file}
+            </button>{' '}
+            <span className="hint">
+              {report === null
+                ? 'not checked yet'
+                : report.outcome === 'unusable'
+                  ? '▲ cannot be read'
+                  : report.findings.length === 0
+                    ? '✓ nothing found'
+                    : countText(report.findings)}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  )
+}
+
 /** What was asked, and how it was answered. */
 function Settled({ report }: { readonly report: FileReport }) {
   const { found, ruledOut, undecided } = report.counts
@@ -126,7 +164,9 @@ function Settled({ report }: { readonly report: FileReport }) {
   )
 }
 
-function Card(props: NotesProps & { readonly finding: Finding; readonly number: number; readonly isChosen: boolean }) {
+function Card(
+  props: FindingsProps & { readonly finding: Finding; readonly number: number; readonly isChosen: boolean },
+) {
   const { finding, number, isChosen, onChoose } = props
   const card = useRef<HTMLLIElement>(null)
   useEffect(() => {
@@ -161,7 +201,7 @@ function Card(props: NotesProps & { readonly finding: Finding; readonly number: 
   )
 }
 
-function Details({ finding, onPlay, onFix, onAccept, onGo }: NotesProps & { readonly finding: Finding }) {
+function Details({ finding, onPlay, onFix, onAccept, onGo }: FindingsProps & { readonly finding: Finding }) {
   const { place, fix, tried } = finding
   return (
     <div className="details">
@@ -261,7 +301,7 @@ function Details({ finding, onPlay, onFix, onAccept, onGo }: NotesProps & { read
   )
 }
 
-function Steps({ finding, onPlay }: { readonly finding: Finding; readonly onPlay: NotesProps['onPlay'] }) {
+function Steps({ finding, onPlay }: { readonly finding: Finding; readonly onPlay: FindingsProps['onPlay'] }) {
   const { steps, lastSafe } = finding
   if (steps.length === 0) return null
   return (
