@@ -9,8 +9,6 @@ const types: Readonly<Record<string, string>> = { '.html': 'text/html', '.js': '
 /** A built page in a browser, served from a folder. */
 export interface OpenPage {
   readonly page: Page
-  /** Where it is served. */
-  readonly address: string
   /** What the page said on its console that it should not have. */
   readonly complaints: string[]
   close(): Promise<void>
@@ -35,11 +33,9 @@ export async function openPage(folder: string): Promise<OpenPage> {
     if (message.type() === 'error' || message.type() === 'warning') complaints.push(message.text())
   })
   page.on('pageerror', (error) => complaints.push(error.message))
-  const address = `http://127.0.0.1:${String(portOf(server))}/`
-  await page.goto(address)
+  await page.goto(`http://127.0.0.1:${String(portOf(server))}/`)
   return {
     page,
-    address,
     complaints,
     async close() {
       await context.close()

@@ -259,32 +259,26 @@ function Field({ setting, level, onGive }: FieldProps) {
   const { path, kind, about, given, needed } = setting
   const depth = path.split('.').length - 1
   const label = path.slice(path.lastIndexOf('.') + 1)
+  const clear = given !== undefined && !needed && (
+    <Clear
+      label={path}
+      onClear={() => {
+        onGive(undefined)
+      }}
+    />
+  )
   if (kind === 'group')
     return (
       <div className="group" style={{ marginLeft: depth * 12 }}>
         <b>{label}</b>
         <span className="hint">{about}</span>
-        {given !== undefined && !needed && (
-          <Clear
-            label={path}
-            onClear={() => {
-              onGive(undefined)
-            }}
-          />
-        )}
+        {clear}
       </div>
     )
   return (
     <div className={`field${given === undefined ? ' usual' : ''}`} style={{ marginLeft: depth * 12 }}>
       <Input setting={setting} level={level} label={label} onGive={onGive} />
-      {given !== undefined && !needed && (
-        <Clear
-          label={path}
-          onClear={() => {
-            onGive(undefined)
-          }}
-        />
-      )}
+      {clear}
     </div>
   )
 }
