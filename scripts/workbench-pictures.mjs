@@ -60,7 +60,7 @@ await checked()
 await page.setViewportSize({ width: 1920, height: 1080 })
 await page.waitForTimeout(500)
 await page.mouse.click(...(await pixel(9.15, 3.1)))
-await page.getByRole('img', { name: /^States and transitions/ }).waitFor()
+await page.getByRole('group', { name: /^States and transitions/ }).waitFor()
 await shown('2-see', { width: 1920, height: 1080 })
 
 await page.waitForTimeout(500)

@@ -25,6 +25,7 @@ import { type Finding, keyOf } from './margin/finding.ts'
 import { HandOver } from './margin/HandOver.tsx'
 import { Needs } from './margin/Needs.tsx'
 import { Findings } from './margin/Findings.tsx'
+import type { OwnType } from './margin/Machine.tsx'
 import { Selection } from './margin/Selection.tsx'
 import { Walkthroughs } from './margin/Walkthroughs.tsx'
 import type { GripDrag } from './sheet/Grips.tsx'
@@ -460,20 +461,26 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
                     level={level}
                     selected={selected}
                     sheet={described?.sheet ?? null}
+                    own={described?.own ?? null}
+                    onAppend={(path, value) => {
+                      make(`add to ${path}`, (module, all, of) => module.append(all, of, path, value))
+                    }}
                     machine={machine}
                     state={liveState}
                     onRename={(path, name) => {
-                      make(`rename ${path}`, (module, all, of) => ({
-                        ...module.rename(all, of, path, name),
-                        path: `${path.slice(0, path.lastIndexOf('.'))}.${name}`,
-                      }))
+                      make(`rename ${path}`, (module, all, of) => {
+                        const renamed = module.rename(all, of, path, name)
+                        return path === selected
+                          ? { ...renamed, path: `${path.slice(0, path.lastIndexOf('.'))}.${name}` }
+                          : renamed
+                      })
                     }}
                     onDuplicate={(path) => {
                       make(`duplicate ${path}`, (module, all, of) => module.duplicate(all, of, path))
                     }}
                     onRemove={(path) => {
                       make(`delete ${path}`, (module, all, of) => module.remove(all, of, path))
-                      setSelected(null)
+                      if (path === selected) setSelected(null)
                     }}
                     onTurn={(path, by) => {
                       make(`turn ${path}`, (module, all, of) => module.turn(all, of, path, by))
@@ -640,14 +647,22 @@ function Adding({ level, snap, onSnap, onAdd }: AddingProps) {
   )
 }
 
+interface Described {
+  readonly sheet: InteractableSheet
+  readonly machine: string
+  readonly own: OwnType | null
+  /** The path of what it is about. */
+  readonly of: string
+}
+
 /** What is to be said of the thing that is selected, and its machine. */
 function useDescribed(
   files: Files,
   file: string | null,
   selected: string | null,
   canBeRead: boolean,
-): { sheet: InteractableSheet; machine: string; of: string } | null {
-  const [described, setDescribed] = useState<{ sheet: InteractableSheet; machine: string; of: string } | null>(null)
+): Described | null {
+  const [described, setDescribed] = useState<Described | null>(null)
   useEffect(() => {
     if (file === null || !canBeRead || !selected?.startsWith('interactables.')) {
       if (!selected?.startsWith('interactables.')) setDescribed(null)

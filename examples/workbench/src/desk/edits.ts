@@ -114,7 +114,15 @@ export function give(files: Files, file: string, path: string, value: unknown): 
   if (value === undefined)
     return now === undefined ? edit(files, file, []) : edit(files, file, [{ do: 'remove', path }])
   if (now !== undefined) return edit(files, file, [{ do: 'replace', path, value }])
-  return edit(files, file, [{ do: 'add', path: path.slice(0, cut), key: path.slice(cut + 1), value }])
+  return edit(files, file, [{ do: 'add', path: path.slice(0, Math.max(0, cut)), key: path.slice(cut + 1), value }])
+}
+
+/** Adds an entry to a list, which is made where there is none. */
+export function append(files: Files, file: string, path: string, value: unknown): Edited {
+  const { value: level } = reading(files, file)
+  if (!level) return refused(broken)
+  if (Array.isArray(valueAt(level, path))) return edit(files, file, [{ do: 'append', path, value }])
+  return give(files, file, path, [value])
 }
 
 /** Turns an interactable by degrees. */
@@ -247,7 +255,5 @@ export function accept(
 ): Edited {
   const of = subject === 'level' ? {} : { of: subject }
   const value = { rule, ...of, because }
-  const there = valueAt(reading(files, file).value, 'accepted-findings')
-  if (Array.isArray(there)) return edit(files, file, [{ do: 'append', path: 'accepted-findings', value }])
-  return edit(files, file, [{ do: 'add', path: '', key: 'accepted-findings', value: [value] }])
+  return append(files, file, 'accepted-findings', value)
 }

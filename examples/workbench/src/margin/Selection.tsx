@@ -1,7 +1,8 @@
-import { ActionIcon, Button, Checkbox, Modal, NumberInput, Select, TextInput, Tooltip } from '@mantine/core'
+import { ActionIcon, Button, Checkbox, NumberInput, Select, TextInput, Tooltip } from '@mantine/core'
 import { type FormEvent, useEffect, useState } from 'react'
 import type { InteractableSheet, SettingNow } from 'zintel'
 import type { LevelLook } from '../work/look.ts'
+import { Machine, type OwnType } from './Machine.tsx'
 
 interface SelectionProps {
   readonly level: LevelLook
@@ -15,7 +16,10 @@ interface SelectionProps {
   readonly onDuplicate: (path: string) => void
   readonly onRemove: (path: string) => void
   readonly onTurn: (path: string, by: number) => void
+  /** Its type, where that is the level's own. */
+  readonly own: OwnType | null
   readonly onGive: (path: string, value: unknown) => void
+  readonly onAppend: (path: string, value: unknown) => void
   readonly onSelect: (path: string) => void
 }
 
@@ -86,7 +90,20 @@ export function Selection(props: SelectionProps) {
               Now: <b>{props.state}</b>
             </p>
           )}
-          {machine === null ? <p className="hint">Drawing…</p> : <Machine name={name} svg={machine} />}
+          {machine === null ? (
+            <p className="hint">Drawing…</p>
+          ) : (
+            <Machine
+              key={selected}
+              name={name}
+              svg={machine}
+              own={props.own}
+              onRename={props.onRename}
+              onRemove={onRemove}
+              onGive={onGive}
+              onAppend={props.onAppend}
+            />
+          )}
           <h3>Its settings</h3>
           <Form
             level={level}
@@ -101,42 +118,6 @@ export function Selection(props: SelectionProps) {
         </>
       )}
     </section>
-  )
-}
-
-/** The machine in small; a click shows it as large as it is drawn. */
-function Machine({ name, svg }: { readonly name: string; readonly svg: string }) {
-  const [isLarge, setLarge] = useState(false)
-  const picture = (
-    <img
-      className="machine"
-      alt={`States and transitions of ${name}`}
-      src={`data:image/svg+xml;utf8,${encodeURIComponent(svg)}`}
-    />
-  )
-  return (
-    <>
-      <button
-        type="button"
-        className="machine-button"
-        onClick={() => {
-          setLarge(true)
-        }}
-      >
-        {picture}
-      </button>
-      <Modal
-        opened={isLarge}
-        onClose={() => {
-          setLarge(false)
-        }}
-        size="90%"
-        title={`The machine of ${name}`}
-        closeButtonProps={{ 'aria-label': 'Close' }}
-      >
-        {picture}
-      </Modal>
-    </>
   )
 }
 

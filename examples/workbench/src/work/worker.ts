@@ -25,6 +25,7 @@ import { readLevel, readProject, readWalkthrough } from 'zintel/yaml'
 import { levelFor } from '../desk/desk.ts'
 import { besides, commonOf, kindOf } from '../desk/files.ts'
 import type { Files } from '../desk/history.ts'
+import type { OwnType } from '../margin/Machine.tsx'
 import type { Covered, LevelLook, Look, Problem, Spans } from './look.ts'
 
 /** How a check is to be made. */
@@ -147,9 +148,16 @@ const api = {
   },
 
   /** What there is to say about one interactable. */
-  describe(files: Files, file: string, name: string): { sheet: InteractableSheet; machine: string } {
+  describe(
+    files: Files,
+    file: string,
+    name: string,
+  ): { sheet: InteractableSheet; machine: string; own: OwnType | null } {
     const level = prepared(files, file)
-    return { sheet: describeInteractable(level, name), machine: drawMachine(level, name) }
+    const sheet = describeInteractable(level, name)
+    const type = read(files, file).value?.types?.[sheet.type]
+    const own = type && { path: `types.${sheet.type}`, states: type.states ?? {}, transitions: type.transitions ?? [] }
+    return { sheet, machine: drawMachine(level, name), own: own ?? null }
   },
 
   machine(files: Files, file: string, name: string, state: string | null): string {
