@@ -1,4 +1,4 @@
-import { Button, Menu, Modal, Select, Tabs } from '@mantine/core'
+import { Button, Modal, Tabs } from '@mantine/core'
 import {
   lazy,
   type ReactNode,
@@ -10,14 +10,13 @@ import {
   useState,
   useSyncExternalStore,
 } from 'react'
-import type { InteractableSheet, LevelPlay } from 'zintel'
+import type { LevelPlay } from 'zintel'
 import type { BookNote } from './book/Book.tsx'
 import { useCheck, useOthers } from './checking.ts'
 import { type Desk, levelFor } from './desk/desk.ts'
 import type { Edited } from './desk/edits.ts'
 import { freeFile, kindOf, shortName } from './desk/files.ts'
-import type { FileChange, Files } from './desk/history.ts'
-import { droppedFiles, takeFiles } from './desk/saving.ts'
+import type { Files } from './desk/history.ts'
 import { Help } from './Help.tsx'
 import { All } from './margin/All.tsx'
 import { Compare } from './margin/Compare.tsx'
@@ -25,12 +24,16 @@ import { type Finding, keyOf } from './margin/finding.ts'
 import { HandOver } from './margin/HandOver.tsx'
 import { Needs } from './margin/Needs.tsx'
 import { Findings } from './margin/Findings.tsx'
-import type { OwnType } from './margin/Machine.tsx'
 import { Selection } from './margin/Selection.tsx'
 import { Walkthroughs } from './margin/Walkthroughs.tsx'
 import type { GripDrag } from './sheet/Grips.tsx'
-import { Sheet, type SheetMark } from './sheet/Sheet.tsx'
+import { Sheet } from './sheet/Sheet.tsx'
 import type { Spot } from './sheet/view.ts'
+import { Adding } from './sheet/Adding.tsx'
+import { gripped } from './sheet/gripped.ts'
+import { useDescribed, useMachine } from './margin/described.ts'
+import { blankIn, marksOf, noteOf, offsetOf, pathAt } from './marking.ts'
+import { useDrop, useShortcuts } from './desk/keys.ts'
 import { Strip } from './Strip.tsx'
 import { Overlay } from './trial/Overlay.tsx'
 import { Player } from './trial/Player.tsx'
@@ -39,7 +42,7 @@ import { focusPlan, Tape } from './trial/Tape.tsx'
 import { useTrial } from './trial/use-trial.ts'
 import { useLook } from './useLook.ts'
 import { Welcome } from './Welcome.tsx'
-import { reader } from './work/workers.ts'
+import { reader } from './background/workers.ts'
 
 const Book = lazy(() => import('./book/Book.tsx'))
 const edits = () => import('./desk/edits.ts')
@@ -61,8 +64,6 @@ const panes: readonly (readonly [Pane, string])[] = [
 interface Tried {
   readonly begin: () => LevelPlay
   readonly steps: readonly ScriptStep[] | null
-  /** The text of the level that is tried: it stays the same while one edits on. */
-  readonly file: string
 }
 
 /** The whole desk: the strip, the text, the sheet and its margin. */
@@ -111,9 +112,10 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
   const make = useCallback(
     (says: string, what: (module: Edits, files: Files, file: string) => Edited & { readonly path?: string }): void => {
       void edits().then((module) => {
-        const { files: all, file: of } = now.current
+        // As the desk is at this moment: what was changed since the page was drawn is not lost.
+        const of = levelFor(desk.state)
         if (of === null) return
-        const done = what(module, all, of)
+        const done = what(module, desk.state.files, of)
         if (done.changes === null) {
           setTrouble(done.why)
           return
@@ -174,7 +176,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
       }
       const script = steps === 'of-finding' ? scriptOf(of ?? [], play().characters) : steps
       setTrouble(null)
-      setTried({ begin: play, steps: script, file: level })
+      setTried({ begin: play, steps: script })
       focusPlan()
       setPane((before) => (steps === 'of-finding' ? before : 'player'))
     })()
@@ -571,297 +573,4 @@ function Unreadable({ problems, kind }: { readonly problems: number | null; read
       </p>
     </div>
   )
-}
-
-interface AddingProps {
-  readonly level: {
-    readonly types: readonly string[]
-    readonly doorways: readonly string[]
-    readonly shapes: readonly { readonly kind: string }[]
-  }
-  readonly snap: number
-  readonly onSnap: (snap: number) => void
-  readonly onAdd: (type: string, place: { at: Spot } | { in: string }) => void
-}
-
-/** Adding a thing, and the grid that dragging keeps to. */
-function Adding({ level, snap, onSnap, onAdd }: AddingProps) {
-  const room = level.shapes.find((one): one is { kind: 'room'; outline: readonly Spot[] } => one.kind === 'room')
-  const middle = room?.outline.reduce<Spot>(
-    ([x, y], [east, north]) => [x + east / room.outline.length, y + north / room.outline.length],
-    [0, 0],
-  ) ?? [1, 1]
-  return (
-    <div className="adding">
-      <Menu position="bottom-start" shadow="sm">
-        <Menu.Target>
-          <Button size="compact-sm" variant="default">
-            + Add ▾
-          </Button>
-        </Menu.Target>
-        <Menu.Dropdown mah={420} style={{ overflowY: 'auto' }}>
-          <Menu.Label>In the middle of the first room: drag it from there</Menu.Label>
-          {level.types
-            .filter((type) => type !== 'door')
-            .map((type) => (
-              <Menu.Item
-                key={type}
-                onClick={() => {
-                  onAdd(type, { at: middle })
-                }}
-              >
-                {type}
-              </Menu.Item>
-            ))}
-          <Menu.Label>A door, in a doorway</Menu.Label>
-          {level.doorways.map((doorway) => (
-            <Menu.Item
-              key={doorway}
-              onClick={() => {
-                onAdd('door', { in: doorway })
-              }}
-            >
-              door in {doorway}
-            </Menu.Item>
-          ))}
-        </Menu.Dropdown>
-      </Menu>
-      <Select
-        size="xs"
-        w={120}
-        aria-label="The grid that dragging keeps to"
-        data={[
-          { value: '0.01', label: 'grid 1 cm' },
-          { value: '0.05', label: 'grid 5 cm' },
-          { value: '0.1', label: 'grid 10 cm' },
-          { value: '0.25', label: 'grid 25 cm' },
-          { value: '0.5', label: 'grid 50 cm' },
-        ]}
-        value={String(snap)}
-        allowDeselect={false}
-        onChange={(value) => {
-          onSnap(Number(value))
-        }}
-      />
-    </div>
-  )
-}
-
-interface Described {
-  readonly sheet: InteractableSheet
-  readonly machine: string
-  readonly own: OwnType | null
-  /** The path of what it is about. */
-  readonly of: string
-}
-
-/** What is to be said of the thing that is selected, and its machine. */
-function useDescribed(
-  files: Files,
-  file: string | null,
-  selected: string | null,
-  canBeRead: boolean,
-): Described | null {
-  const [described, setDescribed] = useState<Described | null>(null)
-  useEffect(() => {
-    if (file === null || !canBeRead || !selected?.startsWith('interactables.')) {
-      if (!selected?.startsWith('interactables.')) setDescribed(null)
-      return
-    }
-    let isWanted = true
-    reader.describe(files, file, selected.slice(14)).then(
-      (answer) => {
-        if (isWanted) setDescribed({ ...answer, of: selected })
-      },
-      () => {
-        if (isWanted) setDescribed(null)
-      },
-    )
-    return () => {
-      isWanted = false
-    }
-  }, [files, file, selected, canBeRead])
-  return described?.of === selected ? described : null
-}
-
-/** The machine with the state lit that it is in, where one tries the level. */
-function useMachine(
-  files: Files,
-  file: string | null,
-  name: string | null,
-  state: string | null,
-  plain: string | null,
-): string | null {
-  const [lit, setLit] = useState<{ readonly key: string; readonly svg: string } | null>(null)
-  const key = `${String(name)} ${String(state)}`
-  useEffect(() => {
-    if (file === null || name === null || state === null) return
-    let isWanted = true
-    reader.machine(files, file, name, state).then(
-      (svg) => {
-        if (isWanted) setLit({ key, svg })
-      },
-      () => undefined,
-    )
-    return () => {
-      isWanted = false
-    }
-  }, [files, file, name, state, key])
-  return state !== null && lit?.key === key ? lit.svg : plain
-}
-
-/** Where a change has put a text that is still to be written; null: nowhere. */
-function blankIn(changes: readonly FileChange[]): readonly [number, number] | null {
-  for (const { before, after } of changes) {
-    const all = [...(after ?? '').matchAll(/\(say here:[^)"]*\)?/g)]
-    const fresh = all.find(({ index }) => before?.slice(index, index + 10) !== '(say here:')
-    if (fresh) return [fresh.index, fresh.index + fresh[0].length]
-  }
-  return null
-}
-
-function gripped(module: Edits, files: Files, file: string, drag: GripDrag, to: Spot): Edited {
-  switch (drag.is) {
-    case 'corner':
-      return module.moveCorner(files, file, drag.path, drag.corner, to)
-    case 'range':
-      return module.give(
-        files,
-        file,
-        `${drag.path}.range.radius`,
-        module.rounded(Math.max(0.1, Math.hypot(to[0] - drag.middle[0], to[1] - drag.middle[1]))),
-      )
-    case 'zone':
-      return module.give(
-        files,
-        file,
-        `${drag.path}.zones.${drag.zone}.radius`,
-        module.rounded(Math.max(0.1, Math.hypot(to[0] - drag.middle[0], to[1] - drag.middle[1]))),
-      )
-    case 'turn': {
-      const angle = (Math.atan2(to[1] - drag.middle[1], to[0] - drag.middle[0]) * 180) / Math.PI
-      return module.give(files, file, `${drag.path}.facing`, (Math.round(angle / 5) * 5 + 360) % 360)
-    }
-  }
-}
-
-/** Numbers of findings, at what they are about; of the one that is chosen, the spots that show it too. */
-function marksOf(
-  findings: readonly Finding[],
-  chosen: string | null,
-  shapes: readonly { readonly kind: string; readonly name: string }[],
-): SheetMark[] {
-  const at = (name: string): Spot | null => {
-    const shape = shapes.find(
-      (one): one is { kind: 'handle'; name: string; at: Spot } => one.kind === 'handle' && one.name === name,
-    )
-    return shape?.at ?? null
-  }
-  const taken = new Map<string, number>()
-  return findings.flatMap((one, i): SheetMark[] => {
-    const key = keyOf(one)
-    const isChosen = key === chosen
-    const own = one.about === null ? null : at(one.about)
-    const spots = isChosen ? one.spots : own ? [] : one.spots.slice(0, 1)
-    const all = [...(own ? [{ at: own, text: '' }] : []), ...spots]
-    return all.map((spot) => {
-      const place = JSON.stringify(spot.at)
-      const before = taken.get(place) ?? 0
-      taken.set(place, before + 1)
-      return { key, at: spot.at, text: String(i + 1), says: spot.text, isChosen, sign: one.severity, shift: before }
-    })
-  })
-}
-
-function noteOf({ place, severity, message, rule }: Finding, text: string): BookNote[] {
-  if (place?.line == null) return []
-  const from = offsetOf(text, place.line) + (place.column ?? 1) - 1
-  const word = /^[^\s,\]}:]+/.exec(text.slice(from, from + 200))?.[0].length ?? 1
-  return [
-    { from, to: from + word, severity: severity === 'advice' ? 'info' : severity, message: `${rule}: ${message}` },
-  ]
-}
-
-function offsetOf(text: string, line: number): number {
-  let from = 0
-  for (let at = 1; at < line; at++) from = text.indexOf('\n', from) + 1
-  return from
-}
-
-/** The part that a position in the text belongs to; null: none. */
-function pathAt(spans: Readonly<Record<string, readonly [number, number]>>, at: number): string | null {
-  return (
-    Object.entries(spans).find(
-      ([path, [from, to]]) =>
-        at >= from && at <= to && /^(?:rooms|doorways|obstacles|places|interactables|characters)\./.test(path),
-    )?.[0] ?? null
-  )
-}
-
-interface Shortcuts {
-  readonly isTrying: boolean
-  readonly undo: () => void
-  readonly redo: () => void
-  readonly remove: () => void
-  readonly duplicate: () => void
-  readonly nudge: (by: Spot) => void
-  readonly escape: () => void
-}
-
-const nudges: Readonly<Record<string, Spot>> = {
-  ArrowUp: [0, 1],
-  ArrowDown: [0, -1],
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-}
-
-/** Keys for everything on the desk; those of text fields stay their own. */
-function useShortcuts(all: Shortcuts): void {
-  const latest = useRef(all)
-  latest.current = all
-  useEffect(() => {
-    const down = (event: KeyboardEvent): void => {
-      const target = event.target as HTMLElement
-      const does = latest.current
-      if (target.closest('input, textarea, select, .cm-editor, [role=dialog], [role=menu], [role=tab]')) return
-      const isCommand = event.ctrlKey || event.metaKey
-      if (isCommand && event.key.toLowerCase() === 'z') (event.shiftKey ? does.redo : does.undo)()
-      else if (isCommand && event.key.toLowerCase() === 'y') does.redo()
-      else if (isCommand && event.key.toLowerCase() === 'd' && !does.isTrying) does.duplicate()
-      else if (event.key === 'Escape') {
-        does.escape()
-        return
-      } else if (does.isTrying || isCommand) return
-      else if (event.key === 'Delete' || event.key === 'Backspace') does.remove()
-      else if (nudges[event.key] && target.closest('.sheet')) does.nudge(nudges[event.key]!)
-      else return
-      event.preventDefault()
-    }
-    window.addEventListener('keydown', down)
-    return () => {
-      window.removeEventListener('keydown', down)
-    }
-  }, [])
-}
-
-/** Files and folders that are dragged in. */
-function useDrop(onFiles: (files: Files, why: string | null) => void) {
-  return {
-    onDragOver: (event: React.DragEvent): void => {
-      if (event.dataTransfer.types.includes('Files')) event.preventDefault()
-    },
-    onDrop: (event: React.DragEvent): void => {
-      if (!event.dataTransfer.types.includes('Files')) return
-      event.preventDefault()
-      void droppedFiles(event.dataTransfer)
-        .then(takeFiles)
-        .then(({ files, refused }) => {
-          const isEmpty = Object.keys(files).length === 0 && refused.length === 0
-          onFiles(
-            files,
-            isEmpty ? 'There is no YAML or JSON file in it.' : refused.length > 0 ? refused.join(' ') : null,
-          )
-        })
-    },
-  }
 }

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react'
 import type { FileReport, Progress } from 'zintel'
 import { kindOf } from './desk/files.ts'
 import type { Files } from './desk/history.ts'
-import { checkLevel, stopChecking } from './work/workers.ts'
+import { checkLevel, stopChecking } from './background/workers.ts'
 
 /** How far a check has come, and what is known so far. */
 export interface CheckState {

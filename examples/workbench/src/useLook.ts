@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react'
 import type { Files } from './desk/history.ts'
-import type { Covered, LevelLook, Look } from './work/look.ts'
-import { reader } from './work/workers.ts'
+import type { Covered, LevelLook, Look } from './background/look.ts'
+import { reader } from './background/workers.ts'
 
 /** What the text says, and the last of it that could be drawn. */
 export interface Looked {

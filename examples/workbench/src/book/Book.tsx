@@ -18,7 +18,7 @@ import {
 import { tags } from '@lezer/highlight'
 import { useEffect, useRef } from 'react'
 import type { FileKind } from '../desk/files.ts'
-import type { LevelLook } from '../work/look.ts'
+import type { LevelLook } from '../background/look.ts'
 import { contextAt } from './context.ts'
 import { aboutAt, keysAt, valuesAt } from './schema.ts'
 

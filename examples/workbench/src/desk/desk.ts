@@ -23,9 +23,6 @@ export interface DeskState {
   readonly history: History
 }
 
-/** The part of a level that is selected, such as `interactables.mill-door`; null: nothing. */
-export type Selected = string | null
-
 export const emptyDesk: DeskState = { files: {}, open: null, saved: {}, baseline: {}, history: emptyHistory }
 
 /** The files, and their one history. Nothing here knows of a page. */

@@ -1,6 +1,6 @@
 import { TextInput } from '@mantine/core'
 import { useState } from 'react'
-import type { LevelLook } from '../work/look.ts'
+import type { LevelLook } from '../background/look.ts'
 
 interface AllProps {
   readonly level: LevelLook

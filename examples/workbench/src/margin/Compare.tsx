@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState } from 'react'
 import type { FileReport } from 'zintel'
 import type { Desk, DeskState } from '../desk/desk.ts'
 import type { Files } from '../desk/history.ts'
-import { reportOf } from '../work/workers.ts'
+import { reportOf } from '../background/workers.ts'
 import { type Differences, differences, type Finding, signs } from './finding.ts'
 
 interface CompareProps {

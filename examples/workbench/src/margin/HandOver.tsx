@@ -4,7 +4,7 @@ import type { Desk, DeskState } from '../desk/desk.ts'
 import { unsaved } from '../desk/desk.ts'
 import { shortName } from '../desk/files.ts'
 import { pngOf, saveFile } from '../desk/saving.ts'
-import { reader } from '../work/workers.ts'
+import { reader } from '../background/workers.ts'
 
 interface HandOverProps {
   readonly desk: Desk

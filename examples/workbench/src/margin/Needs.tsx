@@ -1,8 +1,8 @@
 import { Button, Select } from '@mantine/core'
 import { useState } from 'react'
 import type { Files } from '../desk/history.ts'
-import type { LevelLook } from '../work/look.ts'
-import { needsOf } from '../work/workers.ts'
+import type { LevelLook } from '../background/look.ts'
+import { needsOf } from '../background/workers.ts'
 
 type Answer = Awaited<ReturnType<typeof needsOf>>
 

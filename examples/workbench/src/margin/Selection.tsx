@@ -1,7 +1,7 @@
 import { ActionIcon, Button, Checkbox, NumberInput, Select, TextInput, Tooltip } from '@mantine/core'
 import { type FormEvent, useEffect, useState } from 'react'
 import type { InteractableSheet, SettingNow } from 'zintel'
-import type { LevelLook } from '../work/look.ts'
+import type { LevelLook } from '../background/look.ts'
 import { Machine, type OwnType } from './Machine.tsx'
 
 interface SelectionProps {

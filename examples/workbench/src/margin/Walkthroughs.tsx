@@ -2,7 +2,7 @@ import { Button } from '@mantine/core'
 import { useState } from 'react'
 import type { Files } from '../desk/history.ts'
 import { kindOf } from '../desk/files.ts'
-import { reader } from '../work/workers.ts'
+import { reader } from '../background/workers.ts'
 
 type Run = Awaited<ReturnType<typeof reader.runWalkthroughs>>[number]
 

@@ -1,6 +1,6 @@
 import { memo, useMemo } from 'react'
 import type { PlanShape } from 'zintel/draw'
-import type { Covered } from '../work/look.ts'
+import type { Covered } from '../background/look.ts'
 
 type Of<K extends PlanShape['kind']> = Extract<PlanShape, { kind: K }>
 

@@ -8,7 +8,7 @@ import {
   useRef,
   useState,
 } from 'react'
-import type { Covered, LevelLook } from '../work/look.ts'
+import type { Covered, LevelLook } from '../background/look.ts'
 import { Drawing } from './Drawing.tsx'
 import { Grips, type GripDrag } from './Grips.tsx'
 import { Labels } from './Labels.tsx'
