@@ -3,7 +3,7 @@ export default {
   roots: ['<rootDir>/src', '<rootDir>/tests'],
   testMatch: ['<rootDir>/tests/**/*.test.ts'],
   extensionsToTreatAsEsm: ['.ts'],
-  transform: { '^.+\\.ts$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }] },
+  transform: { '^.+\\.ts$': '<rootDir>/scripts/jest-transform.mjs' },
   testTimeout: 60_000,
   // One fewer than there are processors would be one of two.
   maxWorkers: '100%',

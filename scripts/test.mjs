@@ -1,7 +1,7 @@
 import { apiPages } from './api.mjs'
 import { build } from './build.mjs'
 import { findBrowser } from './browser.mjs'
-import { run, tool } from './run.mjs'
+import { run, runRows, tool } from './run.mjs'
 
 await build()
 const browser = findBrowser()
@@ -9,17 +9,23 @@ if (!browser) {
   console.error('The browser test needs a Chromium: set ZINTEL_BROWSER to the path of one.')
   process.exit(1)
 }
-run(tool('tsc'), ['-p', 'tsconfig.json'])
-run(tool('tsc'), ['-p', 'tsconfig.core.json'])
-run(tool('tsc'), ['-p', 'examples/workbench/tsconfig.json'])
-run(tool('eslint'), ['.'])
-run(tool('prettier'), ['--check', '--log-level', 'warn', '.'])
-// The package: what it exports, what of it is documented, how large it is.
-run(tool('publint'), ['--strict', '--level', 'suggestion'])
-run(tool('attw'), ['--pack', '.', '--profile', 'esm-only', '--format', 'ascii', '--no-summary', '--quiet'])
-apiPages()
-run(tool('size-limit'), ['--silent'])
-run(tool('vite'), ['build', '--logLevel', 'warn', 'examples/workbench'])
+await runRows([
+  [
+    [tool('eslint'), ['.']],
+    [tool('prettier'), ['--check', '--log-level', 'warn', '.']],
+  ],
+  [
+    [tool('tsc'), ['-p', 'tsconfig.json']],
+    [tool('tsc'), ['-p', 'tsconfig.core.json']],
+    [tool('tsc'), ['-p', 'examples/workbench/tsconfig.json']],
+    // The package: what of it is documented, what it exports, how large it is.
+    apiPages,
+    [tool('publint'), ['--strict', '--level', 'suggestion']],
+    [tool('attw'), ['--pack', '.', '--profile', 'esm-only', '--format', 'ascii', '--no-summary', '--quiet']],
+    [tool('size-limit'), ['--silent']],
+    [tool('vite'), ['build', '--logLevel', 'warn', 'examples/workbench']],
+  ],
+])
 const nodeOptions = `${process.env.NODE_OPTIONS ?? ''} --experimental-vm-modules --no-warnings`.trim()
 run(tool('jest'), process.argv.slice(2), {
   env: { ...process.env, NODE_OPTIONS: nodeOptions, ZINTEL_BROWSER: browser },
