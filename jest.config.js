@@ -3,7 +3,9 @@ export default {
   roots: ['<rootDir>/src', '<rootDir>/tests'],
   testMatch: ['<rootDir>/tests/**/*.test.ts'],
   extensionsToTreatAsEsm: ['.ts'],
-  transform: { '^.+\\.ts$': '<rootDir>/scripts/jest-transform.mjs' },
+  transform: { '^.+\\.[jt]s$': '<rootDir>/scripts/jest-transform.mjs' },
+  // What computes much of what comes in packages.
+  transformIgnorePatterns: ['/node_modules/(?!(?:flatbush|flatqueue|robust-predicates|yaml|zod)/)'],
   testTimeout: 60_000,
   // One fewer than there are processors would be one of two.
   maxWorkers: '100%',

@@ -8,6 +8,7 @@ export {
   type LevelText,
   readWalkthrough,
   renameInLevel,
+  renameArrival,
   renameInWalkthrough,
   starterFiles,
   starterTypes,

@@ -1,7 +1,7 @@
 import type { Placed } from '../interactables/index.ts'
 import { join, type Role } from '../model/index.ts'
 import { bodyNow } from '../play/index.ts'
-import { type LaidOut, distance, type Figure, type Point, turned } from '../space/index.ts'
+import { type LaidOut, distance, type Figure, type Point, toPolygon, turned } from '../space/index.ts'
 import { coverage } from './coverage.ts'
 
 /** What every shape says: what it belongs to, and the part of the level that it was made from, such as `rooms.mill`. */
@@ -106,6 +106,29 @@ export function planShapes(stage: LaidOut, states: Readonly<Record<string, strin
       return { kind: 'start', name, path: join('characters', name), at: start, radius, facing, role }
     }),
   ]
+}
+
+/** As far as this from a room something still belongs to it: in its walls, or in a doorway of them; metres. */
+const wallsDepth = 0.5
+
+/**
+ * Of what is on a plan, what is on one storey: its rooms, and what stands in them or in their walls; ranges and zones go with what they belong
+ * to. Empty where no room is on such a storey.
+ */
+export function shapesOnStorey(shapes: readonly PlanShape[], storey: string): PlanShape[] {
+  const rooms = shapes.filter((one): one is ShapeOf<'room'> => one.kind === 'room' && one.storey === storey)
+  const isNear = (p: Point): boolean => rooms.some(({ outline }) => toPolygon(p, outline) < wallsDepth)
+  const paths = new Set(rooms.map(({ path }) => path))
+  for (const one of shapes) {
+    if (one.kind === 'room' || one.kind === 'wall' || one.kind === 'zone' || one.kind === 'range') continue
+    if (isNear('at' in one ? one.at : middle(one.outline))) paths.add(one.path)
+  }
+  return shapes.filter((one) => (one.kind === 'wall' ? isNear(middle(one.ends)) : paths.has(one.path)))
+}
+
+function middle(points: readonly Point[]): Point {
+  const sum = (axis: 0 | 1): number => points.reduce((all, p) => all + p[axis], 0) / points.length
+  return [sum(0), sum(1)]
 }
 
 /**

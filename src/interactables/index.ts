@@ -1,4 +1,4 @@
-export { builtInTypes } from './types.ts'
+export { builtInTypes, typeChain } from './types.ts'
 export { levelJsonSchema } from './schema.ts'
 export { exampleInstance, type SettingLine, type TypeSheet, takes, typeSheet } from './described.ts'
 export { expandInSlices, expandLevel } from './expand.ts'

@@ -1,9 +1,12 @@
 import {
   builtInTypes,
+  type Expanded,
   type Listed,
   listInstances,
+  type Placed,
   settledSettings,
   takes,
+  typeChain,
   type TypeSheet,
   typeSheet,
 } from '../interactables/index.ts'
@@ -37,6 +40,8 @@ export interface InteractableSheet {
   readonly initial: string
   /** Groups before what is in them. */
   readonly settings: readonly SettingNow[]
+  /** How it stands and how it is pressed, whatever its type: paths in the instance itself, such as `range.radius`. */
+  readonly standing: readonly SettingNow[]
 }
 
 /** All interactables in file order, each with what it changes from its type, and how that stands to others of its type. */
@@ -72,7 +77,73 @@ export function describeInteractable(level: AnyLevel, name: string): Interactabl
       given,
       value,
     })),
+    standing: standingOf(expanded, placed),
   }
+}
+
+function standingOf({ level }: Expanded, placed: Placed): SettingNow[] {
+  const instance = level.interactables![placed.name]!
+  const range = { ...typeChain(level, placed.type).type?.range, ...instance.range }
+  const one = (
+    path: string,
+    kind: Setting['kind'],
+    what: string,
+    about: string,
+    given: unknown,
+    value: unknown,
+    options: readonly string[] = [],
+  ): SettingNow => {
+    return { path, kind, takes: what, about, options, needed: false, given, value }
+  }
+  const isFree = placed.doorway === null
+  const from = range.from ?? 'handle'
+  return [
+    ...(isFree
+      ? [one('turn', 'degrees', 'degrees', 'Which way it is turned, counter-clockwise.', instance.turn, placed.turn)]
+      : []),
+    one('scale', 'count', 'times', 'How many times as large as its type it is.', instance.scale, instance.scale ?? 1),
+    one(
+      'range.radius',
+      'metres',
+      'metres',
+      'How near the hand must be for a press to go to it.',
+      instance.range?.radius,
+      range.radius ?? 1.5,
+    ),
+    one(
+      'range.from',
+      'choice',
+      'a choice',
+      'What that is measured from; a spot, where it was dragged to one.',
+      instance.range?.from,
+      typeof from === 'string' ? from : 'a spot',
+      ['handle', 'centre'],
+    ),
+    one(
+      'range.aim',
+      'degrees',
+      'degrees to either side',
+      'How straight one must look at its handle; any way where nothing is given.',
+      instance.range?.aim,
+      range.aim,
+    ),
+    one(
+      'range.sight',
+      'yes-no',
+      'true or false',
+      'Whether walls and bodies in between keep a press from it.',
+      instance.range?.sight,
+      range.sight ?? true,
+    ),
+    one(
+      'priority',
+      'count',
+      'a whole number',
+      'Of several in range the highest answers.',
+      instance.priority,
+      instance.priority ?? 0,
+    ),
+  ]
 }
 
 /** The built-in types, and those of a level where one is given, with their settings. */

@@ -2,8 +2,10 @@ import {
   drawMachine as machine,
   coveredBy,
   drawPlan as plan,
+  gripsOf,
   planFrame as frame,
   type PlanFrame,
+  type PlanGrip,
   type PlanOptions,
   type PlanShape,
   planShapes as shapes,
@@ -38,6 +40,14 @@ export function drawMachine(level: AnyLevel, interactable: string, lit: string |
  */
 export function planShapes(level: AnyLevel, states: Readonly<Record<string, string>> = {}): PlanShape[] {
   return shapes(drawnOf(level), states)
+}
+
+/**
+ * Everything on the plan of a level that can be dragged, besides the things themselves: corners, ranges, zones, handles, leaves, hinges. What
+ * the text says after that comes of `draggedTo`.
+ */
+export function planGrips(level: AnyLevel): PlanGrip[] {
+  return gripsOf(drawnOf(level))
 }
 
 /**

@@ -57,6 +57,20 @@ export function renameInWalkthrough(text: string, level: Reading<Level>, old: st
   )
 }
 
+/**
+ * The text of another level, or of a project, after a place of a level was renamed: what leads to it there (`{ level, place }`) leads to it
+ * still. `level` is what the project calls the level.
+ */
+export function renameArrival({ source }: Reading<unknown>, level: string, old: string, name: string): string {
+  const leads = (value: unknown, path: string): string[] => {
+    if (typeof value !== 'object' || value === null) return []
+    const { level: to, place } = value as { level?: unknown; place?: unknown }
+    const own = to === level && place === old ? [join(path, 'place')] : []
+    return [...own, ...Object.entries(value).flatMap(([key, inner]) => leads(inner, join(path, key)))]
+  }
+  return withNames(source, leads(source.value, ''), old, name)
+}
+
 /** Where a level names something that it does not define. */
 function lostPaths(level: Level, source: Source, name: string): string[] {
   return expandLevel(level, source).problems.flatMap((problem) => {

@@ -5,9 +5,10 @@ export {
   freeName,
   type LevelText,
   renameInLevel,
+  renameArrival,
   renameInWalkthrough,
 } from './editing.ts'
-export { coveredGround, drawMachine, drawPlan, planFrame, planShapes } from './drawings.ts'
+export { coveredGround, drawMachine, drawPlan, planFrame, planGrips, planShapes } from './drawings.ts'
 export {
   describeInteractable,
   describeTypes,

@@ -1,6 +1,17 @@
-export { between, direction, distance, inPolygon, moved, type Point, type Segment, turned } from './geometry.ts'
+export {
+  between,
+  direction,
+  distance,
+  inPolygon,
+  moved,
+  type Point,
+  type Segment,
+  toPolygon,
+  turned,
+} from './geometry.ts'
 export { nearestStanding } from './closest.ts'
-export { cellAt, type Grid, middleOf, standing } from './grid.ts'
+export { boxOf } from './boxes.ts'
+export { cellAt, eachCell, type Grid, middleOf, standing } from './grid.ts'
 export type { DoorwayPlace } from './doorways.ts'
 export { canStand, type Figure, type Layout, type Shape } from './layout.ts'
 export { facingTo, isAimedAt } from './aim.ts'

@@ -46,7 +46,9 @@ describe('edits by mouse, by form and by text give the same file', () => {
   })
 
   test('a corner, a range and a turn', () => {
-    const corner = readLevel(after(edits.moveCorner(files, file, 'rooms.quay', 0, [-0.5, -0.25]))).value!
+    const corner = readLevel(
+      after(edits.giveAll(files, file, [{ path: 'rooms.quay.outline.0', value: [-0.5, -0.25] }])),
+    ).value!
     expect(corner.rooms.quay!.outline[0]).toEqual([-0.5, -0.25])
     const range = readLevel(after(edits.give(files, file, 'interactables.key-hook.range.radius', 1.25))).value!
     expect(range.interactables!['key-hook']!.range?.radius).toBe(1.25)

@@ -135,7 +135,7 @@ describe('from an empty desk to a draft that is clean', () => {
     await byId('plan').focus()
     await page.keyboard.press('ArrowRight')
     await page.locator('.cm-line', { hasText: `at: [${String(at[0] + 1.05)}` }).waitFor()
-    const grip = page.locator('.grip.is-range')
+    const grip = page.locator('.grip[data-says="range"]')
     await grip.hover()
     const range = (await grip.boundingBox())!
     await page.mouse.down()
@@ -164,12 +164,21 @@ describe('from an empty desk to a draft that is clean', () => {
     await page.getByRole('combobox', { name: 'To which state' }).click()
     await page.getByRole('option', { name: 'turning' }).click()
     await page.getByRole('button', { name: '+ Transition on a press' }).click()
-    await page.getByText('press-2 → turning').waitFor()
+    const row = page.getByRole('group', { name: 'press-2' })
+    await row.getByRole('combobox', { name: 'Set off by' }).click()
+    await page.getByRole('option', { name: 'time', exact: true }).click()
+    await row.getByLabel('Set off by: after how many seconds').fill('5')
+    await page.keyboard.press('Enter')
+    await row.getByLabel('Only if (a condition)').fill('{ carries: sluice-key }')
+    await page.keyboard.press('Enter')
+    await page.locator('.cm-line', { hasText: 'carries: sluice-key } }' }).waitFor()
     const changed = await saved(draft)
     expect(changed).toContain('state-2: {}')
-    expect(changed).toContain('- { name: press-2, from: state-2, to: turning, trigger: press }')
+    expect(changed).toContain(
+      '- { name: press-2, from: state-2, to: turning, trigger: { after: 5 }, guard: { carries: sluice-key } }',
+    )
     expect(changed).not.toContain('grinding')
-    for (let i = 0; i < 3; i++) await page.getByRole('button', { name: /^Undo/ }).click()
+    for (let i = 0; i < 6; i++) await page.getByRole('button', { name: /^Undo/ }).click()
     expect(await saved(draft)).toBe(draftText)
   })
 
@@ -390,7 +399,7 @@ describe('the page', () => {
     await page.dispatchEvent('.bench', 'drop', { dataTransfer: dropped })
     await page.locator('.title-block', { hasText: 'Dropped' }).waitFor()
     await byId('files').click()
-    expect(await page.getByRole('menuitem', { name: /tide-mill-draft/ }).count()).toBeGreaterThan(0)
+    await page.getByRole('menuitem', { name: /tide-mill-draft/ }).first().waitFor()
     await page.keyboard.press('Escape')
   }, 60_000)
 

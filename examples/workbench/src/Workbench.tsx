@@ -11,6 +11,7 @@ import {
   useSyncExternalStore,
 } from 'react'
 import type { LevelPlay } from 'zintel'
+import type { PlanChange, PlanGrip } from 'zintel/draw'
 import type { BookNote } from './book/Book.tsx'
 import { useCheck, useOthers } from './checking.ts'
 import { type Desk, levelFor } from './desk/desk.ts'
@@ -26,11 +27,9 @@ import { Needs } from './margin/Needs.tsx'
 import { Findings } from './margin/Findings.tsx'
 import { Selection } from './margin/Selection.tsx'
 import { Walkthroughs } from './margin/Walkthroughs.tsx'
-import type { GripDrag } from './sheet/Grips.tsx'
 import { Sheet } from './sheet/Sheet.tsx'
 import type { Spot } from './sheet/view.ts'
 import { Adding } from './sheet/Adding.tsx'
-import { gripped } from './sheet/gripped.ts'
 import { useDescribed, useMachine } from './margin/described.ts'
 import { blankIn, marksOf, noteOf, offsetOf, pathAt } from './marking.ts'
 import { useDrop, useShortcuts } from './desk/keys.ts'
@@ -73,7 +72,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
   const file = levelFor(state)
   const looked = useLook(files, open, file)
   const check = useCheck(files, file, looked.level !== null && !looked.isOld)
-  const others = useOthers(files, file, !check.running && check.report !== null)
+  const others = useOthers(files, file, looked.level !== null && !looked.isOld)
   const [selected, setSelected] = useState<string | null>(null)
   const [chosen, setChosen] = useState<string | null>(null)
   const [pane, setPane] = useState<Pane>('findings')
@@ -99,9 +98,12 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
       setTypes(all.map(({ name }) => name))
     })
   }, [])
+  /** What is selected in the level that is opened next. */
+  const selectNext = useRef<string | null>(null)
   // Another level: nothing of the one before is selected, or played.
   useEffect(() => {
-    setSelected(null)
+    setSelected(selectNext.current)
+    selectNext.current = null
     setChosen(null)
     setTried(null)
     setGoTo(null)
@@ -262,8 +264,8 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
     [make],
   )
   const onGrip = useCallback(
-    (drag: GripDrag, to: Spot): void => {
-      make(`change ${drag.path}`, (module, all, of) => gripped(module, all, of, drag, to))
+    (grip: PlanGrip, changes: readonly PlanChange[]): void => {
+      make(`${grip.says} of ${grip.path}`, (module, all, of) => module.giveAll(all, of, changes))
     },
     [make],
   )
@@ -491,6 +493,10 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
                       make(`set ${path}`, (module, all, of) => module.give(all, of, path, value))
                     }}
                     onSelect={select}
+                    onShowPlace={(other, place) => {
+                      selectNext.current = `places.${place}`
+                      desk.look(other)
+                    }}
                   />
                 )}
               </Panel>

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react'
 import type { FileReport, Progress } from 'zintel'
 import { kindOf } from './desk/files.ts'
 import type { Files } from './desk/history.ts'
-import { checkLevel, stopChecking } from './background/workers.ts'
+import { checkLevel, checkOther, stopChecking } from './background/workers.ts'
 
 /** How far a check has come, and what is known so far. */
 export interface CheckState {
@@ -169,25 +169,39 @@ export interface OtherLevel {
 }
 
 /**
- * Checks the other levels on the desk, one after the other, once the check of the one that is open is done: what is changed in one may be
- * found in another.
+ * Checks the other levels on the desk beside the one that is open: what is changed in one may be found in another. First answers for all of them
+ * come before any is grouped by cause.
  */
-export function useOthers(files: Files, file: string | null, isDone: boolean): readonly OtherLevel[] {
+export function useOthers(files: Files, file: string | null, canBeRead: boolean): readonly OtherLevel[] {
   const [known, setKnown] = useState<ReadonlyMap<string, FileReport>>(new Map())
   const own = useRef(0)
   const others = Object.keys(files).filter((name) => name !== file && kindOf(name, files[name] ?? '') === 'level')
-  const text = JSON.stringify([file, others.map((name) => files[name])])
+  const text = JSON.stringify(Object.entries(files).filter(([name]) => !name.includes('.walkthrough.')))
   useEffect(() => {
     const run = ++own.current
-    if (!isDone) return
-    void (async () => {
-      for (const name of others) {
-        const report = await checkLevel(files, name, { quick: true, grouping: true }, () => undefined).catch(() => null)
-        if (run !== own.current) return
-        if (report) setKnown((before) => new Map(before).set(name, report))
+    setKnown((before) => (before.size === 0 ? before : new Map()))
+    if (!canBeRead || others.length === 0) return
+    const timer = window.setTimeout(() => {
+      void answer()
+    }, quiet)
+    async function answer(): Promise<void> {
+      let left: readonly string[] = others
+      for (const grouping of [false, true]) {
+        const found: string[] = []
+        for (const name of left) {
+          const report = await checkOther(files, name, { quick: true, grouping }).catch(() => null)
+          if (run !== own.current) return
+          if (!report) continue
+          setKnown((before) => new Map(before).set(name, report))
+          if (report.findings.length > 0) found.push(name)
+        }
+        left = found
       }
-    })()
+    }
+    return () => {
+      window.clearTimeout(timer)
+    }
     // The files are in the text.
-  }, [text, isDone])
+  }, [text, file, canBeRead])
   return others.map((name) => ({ file: name, report: known.get(name) ?? null }))
 }

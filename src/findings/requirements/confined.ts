@@ -21,26 +21,31 @@ export function roomKey({ room, character }: Confined): string {
 /** What is watched for the way out of the level is found under this name. */
 export const leavingKey = 'out of the level'
 
-/** The rooms that a player might not get out of, for each player. */
-export function confiningRooms(stage: Stage): Confined[] {
+/** The rooms that a player might not get out of, for each player. Yields after every room. */
+export function* confiningRooms(stage: Stage): Generator<undefined, Confined[]> {
+  const confining: Confined[] = []
+  for (const room of stage.space.layout.rooms) {
+    confining.push(...confinedIn(stage, room))
+    yield
+  }
+  return confining
+}
+
+function confinedIn(stage: Stage, { name: room, outline }: Stage['space']['layout']['rooms'][number]): Confined[] {
   const { layout } = stage.space
-  const players = stage.expanded.characters.filter(({ role }) => role === 'player')
-  return layout.rooms.flatMap(({ name: room, outline }) => {
-    const ways = layout.doorways.filter(({ rooms }) => rooms.includes(room))
-    const inside = stage.expanded.interactables.filter(
-      ({ at, doorway }) => doorway === null && at !== null && inPolygon([at[0], at[1]], outline),
-    )
-    if (ways.length === 0 || inside.some(takesAway) || isEnding(stage, room, inside)) return []
-    const bodies = ways.map(({ name }) => stage.expanded.interactables.filter(({ doorway }) => doorway === name))
-    if (bodies.some((own) => !own.some(isShutAtTimes))) return []
-    const patches = patchesWithin(stage, [outline])
-    const isFree = (own: readonly Placed[], who: number): boolean =>
-      own.filter(isShutAtTimes).every((body) => letsOut(body) && isPressedFrom(stage, who, patches[who]!, body.index))
-    return players.flatMap(({ name: character }) => {
-      const who = stage.expanded.characters.findIndex(({ name }) => name === character)
-      return bodies.some((own) => isFree(own, who)) ? [] : [{ room, character }]
-    })
-  })
+  const ways = layout.doorways.filter(({ rooms }) => rooms.includes(room))
+  const inside = stage.expanded.interactables.filter(
+    ({ at, doorway }) => doorway === null && at !== null && inPolygon([at[0], at[1]], outline),
+  )
+  if (ways.length === 0 || inside.some(takesAway) || isEnding(stage, room, inside)) return []
+  const bodies = ways.map(({ name }) => stage.expanded.interactables.filter(({ doorway }) => doorway === name))
+  if (bodies.some((own) => !own.some(isShutAtTimes))) return []
+  const patches = patchesWithin(stage, [outline])
+  const isFree = (own: readonly Placed[], who: number): boolean =>
+    own.filter(isShutAtTimes).every((body) => letsOut(body) && isPressedFrom(stage, who, patches[who]!, body.index))
+  return stage.expanded.characters.flatMap(({ name: character, role }, who) =>
+    role !== 'player' || bodies.some((own) => isFree(own, who)) ? [] : [{ room, character }],
+  )
 }
 
 /** A level in which getting out of some rooms are the goals. */

@@ -52,7 +52,7 @@ export function* watchAll(
     }
     found.set(name, yield* explored(made, source, like, budget, { requirement: name, watcher }))
   }
-  const rooms = confiningRooms(like)
+  const rooms = yield* quietly(confiningRooms(like), () => ({ doing: 'judging', situations: 0, budget }))
   if (rooms.length > 0) {
     const watched = yield* explored(levelOfRooms(level, rooms), source, like, budget, null)
     for (const room of rooms) found.set(roomKey(room), watched)

@@ -1,7 +1,8 @@
 import type { Placed } from '../../interactables/index.ts'
 import type { Stage } from '../../play/index.ts'
 import { roomKey } from '../requirements/confined.ts'
-import { type Context, found, type Rule, ruledOut } from '../rule.ts'
+import { finish } from '../../model/index.ts'
+import { type Asked, type Context, found, type Rule, ruledOut } from '../rule.ts'
 import { cellsIn } from '../shared/ground.ts'
 import { isWayOutLost } from '../shared/ways-out.ts'
 import { whoMayAsk } from '../shared/who.ts'
@@ -19,28 +20,37 @@ export interface OneSidedFacts {
 export const oneSided: Rule<OneSidedFacts> = {
   name: 'one-sided',
   severity: 'warning',
-  ask: (context) =>
-    context.stage.expanded.interactables.flatMap((placed) => {
-      const { stage } = context
-      const { name, path, doorway } = placed
-      // Where it says from where it is pressed, one side may well be meant.
-      if (doorway === null || placed.standsIn !== null || !opensByPress(placed) || !shutsAgain(placed)) return []
-      const rooms = stage.space.layout.doorways.find((one) => one.name === doorway)?.rooms ?? []
-      const sides = rooms.map((room) => ({ room, cells: cellsOf(stage, placed, room) }))
-      const [from, ...others] = sides.filter(({ cells }) => cells > 0)
-      const notFrom = sides.find(({ cells }) => cells === 0)
-      if (!from || others.length > 0 || !notFrom) return [ruledOut(name)]
-      // That somebody can be trapped there is worse, and says so.
-      if (isTrapping(context, notFrom.room)) return [ruledOut(name)]
-      const facts = { interactable: name, doorway, from: from.room, notFrom: notFrom.room }
-      return [found(name, { path, isAboutKey: true, facts, steps: [], grant: null })]
-    }),
+  ask: (context) => finish(oneSided.askInSlices!(context)),
+  *askInSlices(context) {
+    const asked: Asked<OneSidedFacts>[] = []
+    for (const placed of context.stage.expanded.interactables) {
+      asked.push(...askOf(context, placed))
+      yield
+    }
+    return asked
+  },
   says({ interactable, from, notFrom }) {
     return `${interactable} can be pressed from ${from}, but from nowhere in ${notFrom}: a player who is there when it shuts cannot open it.`
   },
   fix({ notFrom }) {
     return `Put its handle into the middle of the doorway, widen its range, or say with stands-in that it is not meant to be opened from ${notFrom}.`
   },
+}
+
+function askOf(context: Context, placed: Placed): Asked<OneSidedFacts>[] {
+  const { stage } = context
+  const { name, path, doorway } = placed
+  // Where it says from where it is pressed, one side may well be meant.
+  if (doorway === null || placed.standsIn !== null || !opensByPress(placed) || !shutsAgain(placed)) return []
+  const rooms = stage.space.layout.doorways.find((one) => one.name === doorway)?.rooms ?? []
+  const sides = rooms.map((room) => ({ room, cells: cellsOf(stage, placed, room) }))
+  const [from, ...others] = sides.filter(({ cells }) => cells > 0)
+  const notFrom = sides.find(({ cells }) => cells === 0)
+  if (!from || others.length > 0 || !notFrom) return [ruledOut(name)]
+  // That somebody can be trapped there is worse, and says so.
+  if (isTrapping(context, notFrom.room)) return [ruledOut(name)]
+  const facts = { interactable: name, doorway, from: from.room, notFrom: notFrom.room }
+  return [found(name, { path, isAboutKey: true, facts, steps: [], grant: null })]
 }
 
 function opensByPress({ transitions, states }: Placed): boolean {
@@ -63,13 +73,9 @@ function cellsOf(stage: Stage, { index }: Placed, room: string): number {
   if (!outline) return 0
   return whoMayAsk(stage, index).reduce((sum, who) => {
     const { patches, grid, patchesIn } = stage.space.patches[who]!
-    const own = new Set(
-      patches.flatMap((patch) =>
-        patch.signature.candidates.some(({ interactable }) => interactable === index) ? [patch.index] : [],
-      ),
-    )
-    const count = [...cellsIn(grid, outline)].filter((cell) => patchesIn(cell).some((patch) => own.has(patch))).length
-    return sum + count
+    const isPressedFrom = (patch: number): boolean =>
+      patches[patch]!.signature.candidates.some(({ interactable }) => interactable === index)
+    return sum + cellsIn(grid, outline).filter((cell) => patchesIn(cell).some(isPressedFrom)).length
   }, 0)
 }
 

@@ -1,3 +1,4 @@
+import { finish } from '../../model/index.ts'
 import { type Confined, confiningRooms, openedFromOutside, roomKey } from '../requirements/confined.ts'
 import { type Rule } from '../rule.ts'
 import { listed } from '../shared/texts.ts'
@@ -13,8 +14,10 @@ export interface TrappedFacts extends WayOutFacts, Confined {
 export const trapped: Rule<TrappedFacts> = {
   name: 'trapped',
   severity: 'error',
-  ask(context) {
-    return confiningRooms(context.stage).flatMap((one) =>
+  ask: (context) => finish(trapped.askInSlices!(context)),
+  *askInSlices(context) {
+    const rooms = yield* confiningRooms(context.stage)
+    return rooms.flatMap((one) =>
       askWayOut(context, roomKey(one), `${one.room}/${one.character}`).map((asked) => ({
         ...asked,
         found: asked.found.map((each) => ({

@@ -1,22 +1,23 @@
 import type { Stage } from '../../play/index.ts'
-import { type Grid, inPolygon, middleOf, type Point } from '../../space/index.ts'
+import { boxOf, eachCell, type Grid, inPolygon, middleOf, type Point } from '../../space/index.ts'
 
-/** The cells whose middle is within an outline. */
-export function* cellsIn(grid: Grid, outline: readonly Point[]): Generator<number, void> {
-  const [xs, ys] = [outline.map(([x]) => x), outline.map(([, y]) => y)]
-  const [left, right, bottom, top] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)]
-  for (let cell = 0; cell < grid.stands.length; cell++) {
-    const middle = middleOf(grid, cell)
-    const isNear = middle[0] > left && middle[0] < right && middle[1] > bottom && middle[1] < top
-    if (isNear && inPolygon(middle, outline)) yield cell
-  }
+/** The cells whose middle is within an outline, ascending. */
+export function cellsIn(grid: Grid, outline: readonly Point[]): number[] {
+  const box = boxOf(outline)
+  const cells: number[] = []
+  eachCell(grid, box, 0, (cell) => {
+    const [x, y] = middleOf(grid, cell)
+    const isNear = x > box.from[0] && x < box.to[0] && y > box.from[1] && y < box.to[1]
+    if (isNear && inPolygon([x, y], outline)) cells.push(cell)
+  })
+  return cells
 }
 
 /** For each character the patches within some outlines. */
 export function patchesWithin({ expanded, space }: Stage, outlines: readonly (readonly Point[])[]): number[][] {
   return expanded.characters.map((_, who) => {
     const { grid, patchesIn } = space.patches[who]!
-    const cells = outlines.flatMap((outline) => [...cellsIn(grid, outline)])
+    const cells = outlines.flatMap((outline) => cellsIn(grid, outline))
     return [...new Set(cells.flatMap((cell) => patchesIn(cell)))]
   })
 }

@@ -18,12 +18,12 @@ import {
   runWalkthrough,
   type TypeSheet,
 } from 'zintel'
-import { coveredGround, drawMachine, drawNeeds, drawPlan, planShapes } from 'zintel/draw'
+import { coveredGround, drawMachine, drawNeeds, drawPlan, planGrips, planShapes } from 'zintel/draw'
 import { htmlText, numberedMarks, sarifText } from 'zintel/report'
 import { version } from 'zintel/package.json'
 import { readLevel, readProject, readWalkthrough } from 'zintel/yaml'
 import { levelFor } from '../desk/desk.ts'
-import { besides, commonOf, kindOf } from '../desk/files.ts'
+import { commonOf, kindOf, membersOf } from '../desk/files.ts'
 import type { Files } from '../desk/history.ts'
 import type { OwnType } from '../margin/Machine.tsx'
 import type { Covered, LevelLook, Look, Problem, Spans } from './look.ts'
@@ -50,8 +50,16 @@ let last: { readonly key: string; readonly level: PreparedLevel } | null = null
 /** Which work is wanted: work with another number ends at its next pause. */
 const wanted = { check: 0, cover: 0 }
 
+/** What was read of each file: of those round a level, most stay as they were. */
+const readings = new Map<string, { readonly key: string; readonly reading: ReturnType<typeof readLevel> }>()
+
 function read(files: Files, file: string) {
-  return readLevel(files[file] ?? '', file, commonOf(files, file))
+  const key = JSON.stringify([files[file], commonOf(files, file)])
+  const known = readings.get(file)
+  if (known?.key === key) return known.reading
+  const reading = readLevel(files[file] ?? '', file, commonOf(files, file))
+  readings.set(file, { key, reading })
+  return reading
 }
 
 function prepared(files: Files, file: string): PreparedLevel {
@@ -60,20 +68,25 @@ function prepared(files: Files, file: string): PreparedLevel {
   return last.level
 }
 
-/** The project on the desk that a level belongs to, with all its levels; undefined where there is none that can be read. */
-function projectOf(files: Files, file: string): CheckOptions['project'] {
+/** The project on the desk that a level belongs to, and the files of its levels; null where there is none that can be read. */
+function around(files: Files, file: string) {
   for (const [name, text] of Object.entries(files)) {
     if (kindOf(name, text) !== 'project') continue
     const { value } = readProject(text, name)
-    if (!value) continue
-    const members = Object.entries(value.levels).map(([level, one]) => [level, besides(name, one.file)] as const)
-    const own = members.find(([, member]) => member === file)
-    if (!own || members.some(([, member]) => !Object.hasOwn(files, member))) continue
-    const levels = members.map(([level, member]) => [level, read(files, member)] as const)
-    if (levels.some(([, reading]) => !reading.value)) continue
-    return { project: value, level: own[0], levels: Object.fromEntries(levels) }
+    const members = value ? membersOf(name, value.levels) : []
+    const own = members.find((one) => one.file === file)
+    const isWhole = members.every((one) => Object.hasOwn(files, one.file) && read(files, one.file).value)
+    if (value && own && isWhole) return { project: value, level: own.name, members }
   }
-  return undefined
+  return null
+}
+
+/** The same, as a check is told of it. */
+function projectOf(files: Files, file: string): CheckOptions['project'] {
+  const found = around(files, file)
+  if (!found) return undefined
+  const { project, level, members } = found
+  return { project, level, levels: Object.fromEntries(members.map((one) => [one.name, read(files, one.file)])) }
 }
 
 /** The offset of a place in a text, and where the word there ends. */
@@ -124,7 +137,7 @@ const api = {
         kind,
         problems: [...problems, ...lost],
         spans: spans satisfies Spans,
-        level: levelLook(level, value),
+        level: levelLook(level, value, levelsAround(files, file)),
       }
     } catch (error) {
       const message = error instanceof Error ? error.message : String(error)
@@ -271,9 +284,17 @@ function walkthrough(files: Files, file: string) {
   return readWalkthrough(files[file] ?? '', file, ...levels)
 }
 
+function levelsAround(files: Files, file: string): LevelLook['around'] {
+  return (around(files, file)?.members ?? []).map((one) => ({
+    ...one,
+    places: Object.keys(read(files, one.file).value?.places ?? {}),
+  }))
+}
+
 function levelLook(
   level: PreparedLevel,
   value: { readonly rooms: object; readonly doorways?: object | undefined },
+  around: LevelLook['around'],
 ): LevelLook {
   const shapes = planShapes(level)
   const storeys = [
@@ -282,9 +303,11 @@ function levelLook(
   return {
     title: level.title,
     shapes,
+    grips: planGrips(level),
     listed: listInteractables(level),
     contents: level.contents,
     storeys,
+    around,
     types: describeTypes(level).map(({ name }) => name),
     doorways: Object.keys(value.doorways ?? {}),
   }

@@ -10,6 +10,7 @@ function begin(): { readonly worker: Worker; readonly api: Remote<WorkApi> } {
 
 const reading = begin()
 let checking: ReturnType<typeof begin> | null = null
+let checkingOthers: ReturnType<typeof begin> | null = null
 let planning: ReturnType<typeof begin> | null = null
 let comparing: ReturnType<typeof begin> | null = null
 
@@ -25,6 +26,17 @@ export function checkLevel(
 ): Promise<FileReport | null> {
   checking ??= begin()
   return checking.api.check(files, file, wish, proxy(onProgress))
+}
+
+/** The same for a level that is not open, beside the check of the one that is. */
+export function checkOther(files: Files, file: string, wish: CheckWish): Promise<FileReport | null> {
+  checkingOthers ??= begin()
+  return checkingOthers.api.check(
+    files,
+    file,
+    wish,
+    proxy(() => undefined),
+  )
 }
 
 /** What the way to a goal needs, found beside checks; null where another was asked for meanwhile. */

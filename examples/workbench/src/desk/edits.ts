@@ -5,10 +5,12 @@ import {
   type Edit,
   freeName,
   readLevel,
+  readProject,
+  renameArrival,
   renameInLevel,
   renameInWalkthrough,
 } from 'zintel/yaml'
-import { commonOf, kindOf } from './files.ts'
+import { commonOf, kindOf, membersOf } from './files.ts'
 import type { FileChange, Files } from './history.ts'
 
 /** A spot in metres, x east and y north. */
@@ -99,22 +101,37 @@ export function move(files: Files, file: string, path: string, [dx, dy]: Spot): 
   return edits.length === 0 ? refused('This cannot be moved: it stands where its type says.') : edit(files, file, edits)
 }
 
-/** Puts one corner of a room or an obstacle elsewhere. */
-export function moveCorner(files: Files, file: string, path: string, corner: number, [x, y]: Spot): Edited {
-  const to = [rounded(x), rounded(y)]
-  return edit(files, file, [{ do: 'replace', path: `${path}.outline.${String(corner)}`, value: to }])
-}
-
 /** Gives a part of a level a value, whether it was there before or not; undefined takes it away. */
 export function give(files: Files, file: string, path: string, value: unknown): Edited {
   const { value: level } = reading(files, file)
   if (!level) return refused(broken)
   const now = valueAt(level, path)
-  const cut = path.lastIndexOf('.')
-  if (value === undefined)
-    return now === undefined ? edit(files, file, []) : edit(files, file, [{ do: 'remove', path }])
+  if (value === undefined) return edit(files, file, now === undefined ? [] : [{ do: 'remove', path }])
   if (now !== undefined) return edit(files, file, [{ do: 'replace', path, value }])
-  return edit(files, file, [{ do: 'add', path: path.slice(0, Math.max(0, cut)), key: path.slice(cut + 1), value }])
+  // What is missing on the way there is written with it.
+  let [at, written] = [path, value]
+  for (;;) {
+    const cut = at.lastIndexOf('.')
+    const [parent, key] = [at.slice(0, Math.max(0, cut)), at.slice(cut + 1)]
+    if (parent === '' || valueAt(level, parent) !== undefined)
+      return edit(files, file, [{ do: 'add', path: parent, key, value: written }])
+    ;[at, written] = [parent, { [key]: written }]
+  }
+}
+
+/** Gives several parts their values, in one step. */
+export function giveAll(
+  files: Files,
+  file: string,
+  all: readonly { readonly path: string; readonly value: unknown }[],
+): Edited {
+  let now = files
+  for (const { path, value } of all) {
+    const given = give(now, file, path, value)
+    if (given.changes === null) return given
+    now = { ...now, ...Object.fromEntries(given.changes.map(({ file: of, after }) => [of, after ?? ''])) }
+  }
+  return { changes: [{ file, before: files[file] ?? '', after: now[file] ?? '' }], why: null }
 }
 
 /** Adds an entry to a list, which is made where there is none. */
@@ -169,7 +186,33 @@ export function rename(files: Files, file: string, path: string, name: string): 
     const after = renameInWalkthrough(steps, level, old, name)
     return after === steps ? [] : [{ file: other, before: steps, after }]
   })
-  return { changes: [{ file, before, after: text }, ...followed], why: null }
+  return {
+    changes: [{ file, before, after: text }, ...followed, ...followedAround(files, file, path, name)],
+    why: null,
+  }
+}
+
+/** What follows a rename in the other levels of the project: what leads to a place, and items of the same name. */
+function followedAround(files: Files, file: string, path: string, name: string): FileChange[] {
+  const [section, old = ''] = path.split('.')
+  if (section !== 'places' && section !== 'items') return []
+  const changes = new Map<string, FileChange>()
+  for (const [project, text] of Object.entries(files)) {
+    const { value } = kindOf(project, text) === 'project' ? readProject(text, project) : { value: null }
+    const members = value ? membersOf(project, value.levels) : []
+    const own = members.find((one) => one.file === file)
+    if (!own) continue
+    for (const other of [project, ...members.map((one) => one.file)]) {
+      const before = files[other]
+      if (other === file || before === undefined) continue
+      const after =
+        section === 'items'
+          ? (renameInLevel({ text: before, file: other, common: commonOf(files, other) }, path, name) ?? before)
+          : renameArrival(other === project ? readProject(before, project) : reading(files, other), own.name, old, name)
+      if (after !== before) changes.set(other, { file: other, before, after })
+    }
+  }
+  return [...changes.values()]
 }
 
 /** Adds a new instance of a type, at a spot or in a doorway. */

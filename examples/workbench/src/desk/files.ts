@@ -64,3 +64,17 @@ export function commonOf(files: Files, file: string): Record<string, string> {
   }
   return texts
 }
+
+/** A level of a project on the desk: what the project calls it, and its file. */
+export interface Member {
+  readonly name: string
+  readonly file: string
+}
+
+/** The levels that a project file names. */
+export function membersOf(
+  project: string,
+  levels: Readonly<Record<string, { readonly file: string }>>,
+): readonly Member[] {
+  return Object.entries(levels).map(([name, one]) => ({ name, file: besides(project, one.file) }))
+}

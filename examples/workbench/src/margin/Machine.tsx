@@ -1,16 +1,15 @@
 import { Button, Checkbox, Modal, Select, TextInput } from '@mantine/core'
-import { useEffect, useRef, useState } from 'react'
+import { lazy, Suspense, useEffect, useRef, useState } from 'react'
+import type { TransitionDefinition } from 'zintel'
+
+const Transition = lazy(() => import('./Transition.tsx'))
 
 /** A type of the level's own, as far as its machine is edited. */
 export interface OwnType {
   /** Its path, such as `types.millstone`. */
   readonly path: string
   readonly states: Readonly<Record<string, { readonly lasting?: boolean | undefined }>>
-  readonly transitions: readonly {
-    readonly name?: string | undefined
-    readonly from: string | readonly string[]
-    readonly to?: string | undefined
-  }[]
+  readonly transitions: readonly TransitionDefinition[]
 }
 
 interface MachineProps {
@@ -186,22 +185,18 @@ function State({ own, state, onRename, onRemove, onGive, onAppend, onChosen }: O
           onGive(`${path}.lasting`, event.currentTarget.checked ? true : undefined)
         }}
       />
-      {away.map(({ index, name: transition, to: leads }) => (
-        <div key={index} className="row">
-          <span>
-            {transition ?? `from ${state}`} → {leads ?? state}
-          </span>
-          <Button
-            size="compact-xs"
-            variant="subtle"
-            onClick={() => {
-              onRemove(`${own.path}.transitions.${String(index)}`)
-            }}
-          >
-            Remove
-          </Button>
-        </div>
-      ))}
+      <Suspense>
+        {away.map(({ index, ...one }) => (
+          <Transition
+            key={index}
+            one={one}
+            path={`${own.path}.transitions.${String(index)}`}
+            states={states}
+            onGive={onGive}
+            onRemove={onRemove}
+          />
+        ))}
+      </Suspense>
       <div className="row">
         <Select size="xs" aria-label="To which state" placeholder="to …" data={states} value={to} onChange={setTo} />
         <Button

@@ -21,6 +21,8 @@ interface SelectionProps {
   readonly onGive: (path: string, value: unknown) => void
   readonly onAppend: (path: string, value: unknown) => void
   readonly onSelect: (path: string) => void
+  /** Shows a place of another level, where it can be dragged. */
+  readonly onShowPlace: (file: string, place: string) => void
 }
 
 /** What is selected: its name, its settings in a form, and its machine. */
@@ -105,6 +107,7 @@ export function Selection(props: SelectionProps) {
             />
           )}
           <h3>Its settings</h3>
+          <Arrival level={level} sheet={sheet} onShow={props.onShowPlace} />
           <Form
             level={level}
             sheet={sheet}
@@ -115,6 +118,21 @@ export function Selection(props: SelectionProps) {
               onGive(`${selected}.initial`, state)
             }}
           />
+          <h3>How it stands, and is pressed</h3>
+          <div className="form">
+            {sheet.standing.map((setting) => (
+              <Field
+                key={setting.path}
+                setting={setting}
+                level={level}
+                sheet={sheet}
+                label={setting.path.replace('.', ' ')}
+                onGive={(value) => {
+                  onGive(`${selected}.${setting.path}`, value)
+                }}
+              />
+            ))}
+          </div>
         </>
       )}
     </section>
@@ -194,6 +212,43 @@ function Name({ name, selected, onRename }: SelectionProps & { readonly selected
   )
 }
 
+/** Where an exit arrives in another level: a click shows the place there. */
+function Arrival({
+  level,
+  sheet,
+  onShow,
+}: {
+  readonly level: LevelLook
+  readonly sheet: InteractableSheet
+  readonly onShow: (file: string, place: string) => void
+}) {
+  const { to, place } = arrivalOf(level, sheet)
+  if (!to || place === null || !to.places.includes(place)) return null
+  return (
+    <div className="row">
+      <span>
+        Leads to <b>{place}</b> in <b>{to.name}</b>.
+      </span>
+      <Button
+        size="compact-xs"
+        variant="default"
+        onClick={() => {
+          onShow(to.file, place)
+        }}
+      >
+        Show it there
+      </Button>
+    </div>
+  )
+}
+
+/** The other level that an exit leads to, as far as it is on the desk, and the place there. */
+function arrivalOf(level: LevelLook, { settings }: InteractableSheet) {
+  const said = (path: string): unknown => settings.find((one) => one.path === path)?.value
+  const [to, place] = [said('exit-to.level'), said('exit-to.place')]
+  return { to: level.around.find(({ name }) => name === to) ?? null, place: typeof place === 'string' ? place : null }
+}
+
 interface FormProps {
   readonly level: LevelLook
   readonly sheet: InteractableSheet
@@ -220,6 +275,8 @@ function Form({ level, sheet, onGive, onInitial }: FormProps) {
           key={setting.path}
           setting={setting}
           level={level}
+          sheet={sheet}
+          label={setting.path.slice(setting.path.lastIndexOf('.') + 1)}
           onGive={(value) => {
             onGive(setting.path, value)
           }}
@@ -232,14 +289,16 @@ function Form({ level, sheet, onGive, onInitial }: FormProps) {
 interface FieldProps {
   readonly setting: SettingNow
   readonly level: LevelLook
+  readonly sheet: InteractableSheet
+  readonly label: string
   readonly onGive: (value: unknown) => void
 }
 
 /** One setting: its own value, or that of its type in grey. */
-function Field({ setting, level, onGive }: FieldProps) {
+function Field(props: FieldProps) {
+  const { setting, label, onGive } = props
   const { path, kind, about, given, needed } = setting
-  const depth = path.split('.').length - 1
-  const label = path.slice(path.lastIndexOf('.') + 1)
+  const depth = label.includes(' ') ? 0 : path.split('.').length - 1
   const clear = given !== undefined && !needed && (
     <Clear
       label={path}
@@ -258,7 +317,7 @@ function Field({ setting, level, onGive }: FieldProps) {
     )
   return (
     <div className={`field${given === undefined ? ' usual' : ''}`} style={{ marginLeft: depth * 12 }}>
-      <Input setting={setting} level={level} label={label} onGive={onGive} />
+      <Input {...props} />
       {clear}
     </div>
   )
@@ -276,7 +335,7 @@ function Clear({ label, onClear }: { readonly label: string; readonly onClear: (
 
 const numbers: readonly SettingNow['kind'][] = ['seconds', 'metres', 'degrees', 'speed', 'count']
 
-function Input({ setting, level, label, onGive }: FieldProps & { readonly label: string }) {
+function Input({ setting, level, sheet, label, onGive }: FieldProps) {
   const { kind, value, given, about, takes, options } = setting
   const description = about
   if (kind === 'yes-no')
@@ -291,7 +350,7 @@ function Input({ setting, level, label, onGive }: FieldProps & { readonly label:
         }}
       />
     )
-  const names = namesOf(kind, level)
+  const names = namesOf(setting, level, sheet)
   if (kind === 'choice' || names)
     return (
       <Select
@@ -363,8 +422,11 @@ function parsed(text: string): unknown {
   }
 }
 
-function namesOf(kind: SettingNow['kind'], { contents, shapes }: LevelLook): string[] | null {
+function namesOf({ kind, path }: SettingNow, level: LevelLook, sheet: InteractableSheet): readonly string[] | null {
+  const { contents, shapes, around } = level
   switch (kind) {
+    case 'level':
+      return around.length > 0 ? around.map(({ name }) => name) : null
     case 'item':
       return contents.items.map(({ name }) => name)
     case 'interactable':
@@ -374,6 +436,11 @@ function namesOf(kind: SettingNow['kind'], { contents, shapes }: LevelLook): str
     case 'counter':
       return [...contents.counters]
     case 'place':
+      if (
+        path === 'exit-to.place' &&
+        sheet.settings.some((one) => one.path === 'exit-to.level' && one.value !== undefined)
+      )
+        return arrivalOf(level, sheet).to?.places ?? null
       return shapes.flatMap((one) => (one.kind === 'place' ? [one.name] : []))
     default:
       return null

@@ -5,12 +5,14 @@ import {
   useCallback,
   useEffect,
   useLayoutEffect,
+  useMemo,
   useRef,
   useState,
 } from 'react'
 import type { Covered, LevelLook } from '../background/look.ts'
 import { Drawing } from './Drawing.tsx'
-import { Grips, type GripDrag } from './Grips.tsx'
+import { draggedTo, type PlanChange, type PlanGrip, shapesOnStorey } from 'zintel/draw'
+import { Grips } from './Grips.tsx'
 import { Labels } from './Labels.tsx'
 import { Border, Panned, TitleBlock } from './Border.tsx'
 import { fitting, type Size, type Spot, toGround, type View, zoomed } from './view.ts'
@@ -41,7 +43,7 @@ interface SheetProps {
   readonly trial: { readonly overlay: (scale: number) => ReactNode; readonly onWalk: (spot: Spot) => void } | null
   readonly onSelect: (path: string | null) => void
   readonly onMove: (path: string, by: Spot) => void
-  readonly onGrip: (drag: GripDrag, to: Spot) => void
+  readonly onGrip: (grip: PlanGrip, changes: readonly PlanChange[]) => void
   readonly onMark: (key: string) => void
   /** The part that moves where a part is dragged. */
   readonly movesWith: (path: string) => string
@@ -53,7 +55,12 @@ const stray = 4
 /** The sheet: the level to scale, with pan and zoom; things are selected and dragged on it. */
 export const Sheet = memo(function Sheet(props: SheetProps) {
   const { file, level, selected, trial, onSelect } = props
-  const { shapes } = level
+  const [wanted, setStorey] = useState<string | null>(null)
+  const storey = wanted !== null && level.storeys.includes(wanted) ? wanted : null
+  const shapes = useMemo(
+    () => (storey === null ? level.shapes : shapesOnStorey(level.shapes, storey)),
+    [level.shapes, storey],
+  )
   const frame = useRef<HTMLDivElement>(null)
   const svg = useRef<SVGSVGElement>(null)
   const [size, setSize] = useState<Size>({ width: 600, height: 500 })
@@ -81,6 +88,7 @@ export const Sheet = memo(function Sheet(props: SheetProps) {
   // Another file is seen as a whole.
   useEffect(() => {
     setView(null)
+    setStorey(null)
   }, [file])
   useWheel(svg, shown, setView)
   useShowing(selected, level, shown, size, setView)
@@ -133,7 +141,7 @@ export const Sheet = memo(function Sheet(props: SheetProps) {
             selected={trial ? null : selected}
             still={trial !== null}
           />
-          {!trial && <Grips shapes={shapes} selected={selected} scale={shown.scale} />}
+          {!trial && <Grips grips={level.grips} shapes={shapes} selected={selected} scale={shown.scale} />}
         </g>
       </svg>
       <Labels shapes={shapes} view={shown} size={size} still={trial !== null} layer={names} />
@@ -155,6 +163,16 @@ export const Sheet = memo(function Sheet(props: SheetProps) {
         <Border view={shown} size={size} panned={panned} />
         <TitleBlock title={level.title} view={shown} size={size} file={file} />
       </svg>
+      {level.storeys.length > 1 && (
+        <Storeys
+          all={level.storeys}
+          shown={storey}
+          onShow={(next) => {
+            setStorey(next)
+            setView(null)
+          }}
+        />
+      )}
       <output ref={readout} className="readout" hidden />
       {props.isOld && (
         <p className="old-note" role="status">
@@ -181,6 +199,34 @@ export const Sheet = memo(function Sheet(props: SheetProps) {
     </div>
   )
 })
+
+/** Which storey is drawn: each by itself, or all of them side by side. */
+function Storeys({
+  all,
+  shown,
+  onShow,
+}: {
+  readonly all: readonly string[]
+  readonly shown: string | null
+  readonly onShow: (storey: string | null) => void
+}) {
+  return (
+    <div className="storeys" role="group" aria-label="Storeys">
+      {[null, ...all].map((one) => (
+        <button
+          key={one ?? ''}
+          type="button"
+          aria-pressed={one === shown}
+          onClick={() => {
+            onShow(one)
+          }}
+        >
+          {one ?? 'All storeys'}
+        </button>
+      ))}
+    </div>
+  )
+}
 
 /** What blocks is hatched, in lines as wide at every scale. */
 function Patterns({ scale }: { readonly scale: number }) {
@@ -294,7 +340,7 @@ interface Gestures extends SheetProps {
 type Going =
   | { readonly is: 'pan'; readonly from: Spot; readonly path: string | null; moved: boolean; by: Spot }
   | { readonly is: 'move'; readonly from: Spot; readonly path: string; moved: boolean; by: Spot }
-  | { readonly is: 'grip'; readonly from: Spot; readonly drag: GripDrag; moved: boolean; to: Spot }
+  | { readonly is: 'grip'; readonly from: Spot; readonly grip: PlanGrip; moved: boolean; changes: PlanChange[] }
 
 function useGestures(props: Gestures) {
   const going = useRef<Going | null>(null)
@@ -349,8 +395,9 @@ function useGestures(props: Gestures) {
     const owner = target.closest<SVGElement>('[data-path]')
     const path = owner?.dataset.path ?? null
     if (grip?.dataset.grip !== undefined && !trial) {
-      const { at, drag } = JSON.parse(grip.dataset.grip) as { at: Spot; drag: GripDrag }
-      going.current = { is: 'grip', from: at, drag, moved: false, to: at }
+      const of = latest.current.level.grips[Number(grip.dataset.grip)]
+      if (!of) return
+      going.current = { is: 'grip', from: spot, grip: of, moved: false, changes: [] }
       lift([grip])
     } else if (!trial && path !== null && owner?.dataset.below === undefined && event.button === 0) {
       going.current = { is: 'move', from: spot, path, moved: false, by: [0, 0] }
@@ -373,11 +420,13 @@ function useGestures(props: Gestures) {
       return
     }
     if (now.is === 'grip') {
-      const [x, y] = toGround(view, spot)
-      now.to = [snapped(x, event.altKey), snapped(y, event.altKey)]
+      const { at, drag, says } = now.grip
+      const [dx, dy] = [spot[0] - now.from[0], spot[1] - now.from[1]]
+      const to: Spot = [at[0] + dx / view.scale, at[1] - dy / view.scale]
+      now.changes = draggedTo(drag, to, event.altKey ? 0.001 : latest.current.snap)
       now.moved = true
-      shift(ghost.current, [(now.to[0] - now.from[0]) * view.scale, (now.from[1] - now.to[1]) * view.scale])
-      tell(`${metres(now.to[0])}, ${metres(now.to[1])} m`, spot)
+      shift(ghost.current, [dx, dy])
+      tell(`${says} ${written(drag, now.changes)}`, spot)
       return
     }
     if (!now.moved && Math.hypot(spot[0] - now.from[0], spot[1] - now.from[1]) < stray) return
@@ -410,7 +459,7 @@ function useGestures(props: Gestures) {
       if (!now.moved) onSelect(now.path)
       else if (now.by[0] !== 0 || now.by[1] !== 0) onMove(now.path, now.by)
     } else if (now.is === 'grip') {
-      if (now.moved && !isCancelled) onGrip(now.drag, now.to)
+      if (now.moved && !isCancelled) onGrip(now.grip, now.changes)
     } else if (now.moved) {
       for (const layer of layers) shift(layer.current, [0, 0])
       panned.set([0, 0])
@@ -435,6 +484,19 @@ function useGestures(props: Gestures) {
 /** Moves a whole layer by pixels, as it is drawn: the browser need not draw it again for that. */
 function shift(layer: SVGSVGElement | HTMLCanvasElement | null, [dx, dy]: Spot): void {
   if (layer) layer.style.transform = dx === 0 && dy === 0 ? '' : `translate(${String(dx)}px, ${String(dy)}px)`
+}
+
+/** What a dragged grip comes to, in a few words. */
+function written(drag: PlanGrip['drag'], changes: readonly PlanChange[]): string {
+  const [value] = changes.map((one) => one.value)
+  if (typeof value !== 'object' || value === null) return String(value)
+  const before: object = drag.is === 'zone' ? drag.zone : {}
+  const part = Array.isArray(value)
+    ? value
+    : Object.entries(value).find(([key, now]) => now !== (before as Record<string, unknown>)[key])?.[1]
+  return JSON.stringify(part ?? '')
+    .replaceAll(/["{}[\]]/g, '')
+    .replaceAll(',', ', ')
 }
 
 function metres(value: number): string {

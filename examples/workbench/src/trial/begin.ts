@@ -1,7 +1,7 @@
 import { layOutLevel, type LevelPlay, prepareLevel, runInSlices, runWalkthrough, startPlay, startProject } from 'zintel'
 import { readLevel, readProject, readWalkthrough } from 'zintel/yaml'
 import { levelFor } from '../desk/desk.ts'
-import { besides, commonOf, kindOf } from '../desk/files.ts'
+import { commonOf, kindOf, membersOf } from '../desk/files.ts'
 import type { Files } from '../desk/history.ts'
 import { type ScriptStep, scriptOfWalkthrough } from './script.ts'
 import type { Begun } from './use-trial.ts'
@@ -37,14 +37,14 @@ function projectBegun(
     const project = readProject(text, name)
     const { value } = project
     if (!value) continue
-    const members = Object.entries(value.levels).map(([level, one]) => [level, besides(name, one.file)] as const)
-    const own = members.find(([, member]) => member === file)?.[0]
-    if (own === undefined || members.some(([, member]) => !Object.hasOwn(files, member))) continue
+    const members = membersOf(name, value.levels)
+    const own = members.find((one) => one.file === file)?.name
+    if (own === undefined || members.some((one) => !Object.hasOwn(files, one.file))) continue
     const starts = typeof value.start === 'string' ? null : Object.entries(value.start)
     const start = starts?.find(([, { level }]) => level === own)?.[0] ?? null
     if (typeof value.start === 'string' ? value.start !== own : start === null) continue
     try {
-      const levels = Object.fromEntries(members.map(([level, member]) => [level, prepared(member)]))
+      const levels = Object.fromEntries(members.map((one) => [one.name, prepared(one.file)]))
       startProject(project, levels, start)
       return () => startProject(project, levels, start)
     } catch {
