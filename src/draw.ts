@@ -3,6 +3,8 @@ export { coveredGround, drawMachine, drawPlan, planFrame, planGrips, planShapes 
 export {
   draggedTo,
   drawNeeds,
+  type GripFrame,
+  type GripPart,
   type PlacedLabel,
   placeLabels,
   type PlanChange,
@@ -18,3 +20,4 @@ export {
   shapesOnStorey,
   type Track,
 } from './draw/index.ts'
+export type { HandleDefinition, ZoneDefinition } from './model/index.ts'

@@ -3,19 +3,19 @@ import { type HandleDefinition, join, type TypeDefinition, type ZoneDefinition }
 import { direction, distance, type Figure, type LaidOut, moved, type Point, turned } from '../space/index.ts'
 
 /** A frame on the ground: where its middle is, degrees that it is turned by, and how many metres one of its own is. */
-interface Frame {
+export interface GripFrame {
   readonly at: Point
   readonly turn: number
   readonly scale: number
 }
 
 /** A part of a zone that is dragged. */
-type ZonePart = 'radius' | 'middle' | 'size' | 'turn' | 'arc' | 'width' | 'from' | 'to' | number
+export type GripPart = 'radius' | 'middle' | 'size' | 'turn' | 'arc' | 'width' | 'from' | 'to' | number
 
 /** What a grip changes, and how. */
 export type PlanDrag =
   /** A spot in a frame, with a height where one is written. */
-  | { readonly is: 'spot'; readonly path: string; readonly frame: Frame; readonly height: number | null }
+  | { readonly is: 'spot'; readonly path: string; readonly frame: GripFrame; readonly height: number | null }
   /** How far it is from a spot, in metres of so many; `side`: along this way only, to both sides. */
   | {
       readonly is: 'distance'
@@ -29,9 +29,9 @@ export type PlanDrag =
   | {
       readonly is: 'zone'
       readonly path: string
-      readonly frame: Frame
+      readonly frame: GripFrame
       readonly zone: ZoneDefinition
-      readonly part: ZonePart
+      readonly part: GripPart
     }
   /** How far a leaf turns about its hinge: at so many places, and what says another way there. */
   | {
@@ -41,13 +41,13 @@ export type PlanDrag =
       readonly hinge: Point
       readonly shut: number
     }
-  | { readonly is: 'slide'; readonly paths: readonly string[]; readonly frame: Frame; readonly height: number }
-  | { readonly is: 'hinge'; readonly path: string; readonly frame: Frame }
+  | { readonly is: 'slide'; readonly paths: readonly string[]; readonly frame: GripFrame; readonly height: number }
+  | { readonly is: 'hinge'; readonly path: string; readonly frame: GripFrame }
   /** How far a handle is from the end of a body that is `half` as long, at its left or its right end. */
   | {
       readonly is: 'inset'
       readonly path: string
-      readonly frame: Frame
+      readonly frame: GripFrame
       readonly half: number
       readonly end: 'left' | 'right'
       readonly handle: HandleDefinition
@@ -72,7 +72,7 @@ export interface PlanChange {
   readonly value: unknown
 }
 
-const ground: Frame = { at: [0, 0], turn: 0, scale: 1 }
+const ground: GripFrame = { at: [0, 0], turn: 0, scale: 1 }
 /** Metres between something and the grip that turns it. */
 const armsLength = 0.6
 
@@ -124,8 +124,8 @@ function gripsOfOne({ expanded, space }: LaidOut, placed: Placed): PlanGrip[] {
   if (!instance || !type || !at) return []
   const scale = instance.scale ?? 1
   const range = { ...type.range, ...instance.range }
-  const frame: Frame = { at, turn: figure.turn, scale }
-  const inRange: Frame = { ...frame, scale: range.scales === false ? 1 : scale }
+  const frame: GripFrame = { at, turn: figure.turn, scale }
+  const inRange: GripFrame = { ...frame, scale: range.scales === false ? 1 : scale }
   const zones = { ...type.zones, ...instance.zones }
   const shown = new Set(placed.zones.map((zone) => expanded.zones[zone]!.name))
   return [
@@ -153,7 +153,11 @@ function middleOf({ body, pivot }: Figure): Point | null {
   return a && c ? [(a[0] + c[0]) / 2, (a[1] + c[1]) / 2] : pivot
 }
 
-function rangeGrips({ path, radius }: Placed, [x, y, z]: readonly [number, number, number], frame: Frame): PlanGrip[] {
+function rangeGrips(
+  { path, radius }: Placed,
+  [x, y, z]: readonly [number, number, number],
+  frame: GripFrame,
+): PlanGrip[] {
   const height = rounded(z / frame.scale)
   return [
     {
@@ -176,7 +180,7 @@ function rangeGrips({ path, radius }: Placed, [x, y, z]: readonly [number, numbe
 function handleGrip(
   { path }: Placed,
   { handle, body }: Figure,
-  frame: Frame,
+  frame: GripFrame,
   written: TypeDefinition['handle'],
 ): PlanGrip[] {
   if (!handle) return []
@@ -202,7 +206,7 @@ function outwards(middle: Point, spot: Point, more: number): number | null {
   return distance(middle, spot) < 0.01 ? null : angleOf([spot[0] - middle[0], spot[1] - middle[1]]) + more
 }
 
-function standingGrips({ path, at }: Placed, { body, turn }: Figure, frame: Frame): PlanGrip[] {
+function standingGrips({ path, at }: Placed, { body, turn }: Figure, frame: GripFrame): PlanGrip[] {
   if (!at) return []
   const deep = body ? distance(body[1]!, body[2]!) / 2 : 0
   const [x, y] = direction(turn + 90)
@@ -237,7 +241,7 @@ function standingGrips({ path, at }: Placed, { body, turn }: Figure, frame: Fram
 }
 
 /** How far the leaf goes: written in a setting of the instance, or in the states of a type of the level's own. */
-function poseGrips(placed: Placed, figure: Figure, frame: Frame, type: TypeDefinition): PlanGrip[] {
+function poseGrips(placed: Placed, figure: Figure, frame: GripFrame, type: TypeDefinition): PlanGrip[] {
   const motion = placed.states.find((state) => state.motion?.to === 1)?.motion
   const { body, pivot } = figure
   if (!motion || motion.kind === 'vanish' || !body || !pivot) return []
@@ -273,7 +277,7 @@ function writtenAt(
 }
 
 /** The hinge, where a setting says which side it is on. */
-function hingeGrip({ path }: Placed, { pivot }: Figure, frame: Frame, { handle }: TypeDefinition): PlanGrip[] {
+function hingeGrip({ path }: Placed, { pivot }: Figure, frame: GripFrame, { handle }: TypeDefinition): PlanGrip[] {
   if (!handle || Array.isArray(handle) || !pivot) return []
   const side = handle['away-from']
   if (typeof side === 'string') return []
@@ -281,10 +285,10 @@ function hingeGrip({ path }: Placed, { pivot }: Figure, frame: Frame, { handle }
   return [{ path, says: 'hinge', at: pivot, beside: null, drag }]
 }
 
-function zoneGrips(path: string, says: string, at: string, zone: ZoneDefinition, frame: Frame): PlanGrip[] {
+function zoneGrips(path: string, says: string, at: string, zone: ZoneDefinition, frame: GripFrame): PlanGrip[] {
   const { radius, box, sector, ring, outline } = zone
   const middle: Point = [zone.at?.[0] ?? 0, zone.at?.[1] ?? 0]
-  const grip = (part: ZonePart, own: Point, what: string, beside: number | null = null): PlanGrip => ({
+  const grip = (part: GripPart, own: Point, what: string, beside: number | null = null): PlanGrip => ({
     path,
     says: `${says}: ${what}`,
     at: fromOwn(frame, moved(middle, own)),
@@ -353,7 +357,7 @@ export function draggedTo(drag: PlanDrag, to: Point, step = 0.001): PlanChange[]
   }
 }
 
-function zoneTo(zone: ZoneDefinition, part: ZonePart, to: Point, step: number): ZoneDefinition {
+function zoneTo(zone: ZoneDefinition, part: GripPart, to: Point, step: number): ZoneDefinition {
   const spot: [number, number] = [inSteps(to[0], step), inSteps(to[1], step)]
   const { sector, ring, outline } = zone
   const off: Point = [to[0] - (zone.at?.[0] ?? 0), to[1] - (zone.at?.[1] ?? 0)]
@@ -386,11 +390,11 @@ function zoneTo(zone: ZoneDefinition, part: ZonePart, to: Point, step: number): 
   }
 }
 
-function fromOwn({ at, turn, scale }: Frame, [x, y]: Point): Point {
+function fromOwn({ at, turn, scale }: GripFrame, [x, y]: Point): Point {
   return moved(at, turned([x * scale, y * scale], turn))
 }
 
-function toOwn({ at, turn, scale }: Frame, [x, y]: Point): Point {
+function toOwn({ at, turn, scale }: GripFrame, [x, y]: Point): Point {
   const [u, v] = turned([x - at[0], y - at[1]], -turn)
   return [u / scale, v / scale]
 }

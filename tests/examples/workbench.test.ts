@@ -171,7 +171,7 @@ describe('from an empty desk to a draft that is clean', () => {
     await page.keyboard.press('Enter')
     await row.getByLabel('Only if (a condition)').fill('{ carries: sluice-key }')
     await page.keyboard.press('Enter')
-    await page.locator('.cm-line', { hasText: 'carries: sluice-key } }' }).waitFor()
+    await page.getByRole('button', { name: /^Undo: set .*guard$/ }).waitFor()
     const changed = await saved(draft)
     expect(changed).toContain('state-2: {}')
     expect(changed).toContain(
@@ -399,7 +399,10 @@ describe('the page', () => {
     await page.dispatchEvent('.bench', 'drop', { dataTransfer: dropped })
     await page.locator('.title-block', { hasText: 'Dropped' }).waitFor()
     await byId('files').click()
-    await page.getByRole('menuitem', { name: /tide-mill-draft/ }).first().waitFor()
+    await page
+      .getByRole('menuitem', { name: /tide-mill-draft/ })
+      .first()
+      .waitFor()
     await page.keyboard.press('Escape')
   }, 60_000)
 
