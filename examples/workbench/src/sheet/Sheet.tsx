@@ -488,12 +488,12 @@ function shift(layer: SVGSVGElement | HTMLCanvasElement | null, [dx, dy]: Spot):
 
 /** What a dragged grip comes to, in a few words. */
 function written(drag: PlanGrip['drag'], changes: readonly PlanChange[]): string {
-  const [value] = changes.map((one) => one.value)
+  const value = changes[0]?.value
   if (typeof value !== 'object' || value === null) return String(value)
-  const before: object = drag.is === 'zone' ? drag.zone : {}
-  const part = Array.isArray(value)
+  const before: Readonly<Record<string, unknown>> = drag.is === 'zone' ? { ...drag.zone } : {}
+  const part: unknown = Array.isArray(value)
     ? value
-    : Object.entries(value).find(([key, now]) => now !== (before as Record<string, unknown>)[key])?.[1]
+    : Object.entries(value).find(([key, now]: [string, unknown]) => now !== before[key])?.[1]
   return JSON.stringify(part ?? '')
     .replaceAll(/["{}[\]]/g, '')
     .replaceAll(',', ', ')
