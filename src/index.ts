@@ -72,6 +72,7 @@ export {
   describeTypes,
   type EntryOf,
   type GoalPlans,
+  type Help,
   type InteractableNow,
   type InteractableSheet,
   layOutLevel,

@@ -11,7 +11,7 @@ import {
 } from '../play/index.ts'
 import type { Point } from '../space/index.ts'
 import { type AnyLevel, LevelError, type PreparedLevel, prepareLevel, readingOf, stageOf } from './prepared.ts'
-import type { CharacterNow, EntryOf, InteractableNow, PlayChanges, PlayEvent, SavedPlay } from './now.ts'
+import type { CharacterNow, EntryOf, Help, InteractableNow, PlayChanges, PlayEvent, SavedPlay } from './now.ts'
 import { projectProblems } from './project.ts'
 
 /** How much more than a whole millisecond sums of fractions may come to, without being it. */
@@ -135,6 +135,29 @@ export class LevelPlay {
   /** A character sets a wheel (from 1) of a dial. False, and logged, where it cannot. */
   dial(character: string, interactable: string, wheel: number, to: number): boolean {
     return this.#do((play) => play.dial(this.#character(character), this.#interactable(interactable), wheel, to))
+  }
+
+  /**
+   * Helps a character on from outside, for trying things out: gives it items or takes them away, sets a flag or a counter, or puts an interactable
+   * into a state. The log marks it as test-only.
+   */
+  help(character: string, help: Help): void {
+    this.#do((play) => {
+      const who = this.#character(character)
+      if ('put' in help) {
+        const interactable = this.#interactable(help.put)
+        const states = play.stage.expanded.interactables[interactable]!.states.map(({ name }) => name)
+        const state = states.indexOf(help.into)
+        if (state < 0) throw new RangeError(`${help.put} has no state "${help.into}". ${helpFor(help.into, states)}`)
+        play.put(who, interactable, state)
+      } else if (!('set' in help)) {
+        const kind = 'give' in help ? 'give' : 'remove'
+        const item = this.#find('items', 'give' in help ? help.give : help.remove)
+        play.testOnly(who, { kind, item, count: help.count ?? 1 })
+      } else if (typeof help.to === 'number') {
+        play.testOnly(who, { kind: 'count', counter: this.#find('counters', help.set), to: help.to, by: 0 })
+      } else play.testOnly(who, { kind: 'set', flag: this.#find('flags', help.set), to: help.to ?? true })
+    })
   }
 
   /** A character dismisses the popup before it, if there is one. */
@@ -406,7 +429,7 @@ function hashOf(text: string): string {
   return `${(hash >>> 0).toString(16)}-${String(text.length)}`
 }
 
-type NamedKind = 'interactables' | 'characters' | 'flags' | 'counters'
+type NamedKind = 'interactables' | 'characters' | 'flags' | 'counters' | 'items'
 
 /**
  * Begins a play of a level. What happens by itself at the very start has happened then. Throws a `LevelError` with every reason where the

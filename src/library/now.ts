@@ -55,3 +55,13 @@ export interface SavedPlay {
   readonly passed: number
   readonly play: unknown
 }
+
+/** What helps a character on from outside, for trying things out. */
+export type Help =
+  /** Items, one where no count is given. */
+  | { readonly give: string; readonly count?: number | undefined }
+  | { readonly remove: string; readonly count?: number | undefined }
+  /** A flag, which is set where nothing else is said; or a counter, to a number. */
+  | { readonly set: string; readonly to?: boolean | number | undefined }
+  /** An interactable, and the state that it comes into. */
+  | { readonly put: string; readonly into: string }

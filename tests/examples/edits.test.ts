@@ -86,6 +86,49 @@ describe('edits by mouse, by form and by text give the same file', () => {
     expect(edits.rename(both, file, 'interactables.mill-door', 'key-hook').why).toContain('taken')
   })
 
+  test('a rename of a place is followed in the other levels of the project, and of an item wherever it is carried', () => {
+    const folder = 'examples/levels/round-the-mill/'
+    const names = [
+      'round-the-mill.project.yaml',
+      'ferry-stage.level.yaml',
+      'malt-house.level.yaml',
+      'mill-cellar.level.yaml',
+    ]
+    const all = Object.fromEntries(names.map((name) => [name, textOf(folder + name)]))
+    const renamed = edits.rename(all, 'malt-house.level.yaml', 'places.wharf-steps', 'wharf').changes!
+    expect(renamed.map((one) => one.file)).toEqual([
+      'malt-house.level.yaml',
+      'ferry-stage.level.yaml',
+      'mill-cellar.level.yaml',
+    ])
+    for (const { before, after: now } of renamed) expect(now).toBe(before!.replaceAll('wharf-steps', 'wharf'))
+    const withTurf = all['ferry-stage.level.yaml']!.replace('items:\n', 'items:\n  turf: { title: turf }\n')
+    const carried = edits.rename(
+      { ...all, 'ferry-stage.level.yaml': withTurf },
+      'malt-house.level.yaml',
+      'items.turf',
+      'peat',
+    )
+    expect(carried.changes!.map((one) => one.file)).toEqual(['malt-house.level.yaml', 'ferry-stage.level.yaml'])
+    expect(readLevel(carried.changes![1]!.after!).value!.items).toMatchObject({ peat: { title: 'turf' } })
+  })
+
+  test('several values are one step; what is missing on the way to one is written with it', () => {
+    const path = 'interactables.key-hook'
+    const all = [
+      { path: `${path}.zones.near`, value: { radius: 0.75 } },
+      { path: `${path}.range.from`, value: [0, 0.25, 1] },
+      { path: `${path}.scale`, value: undefined },
+    ]
+    const given = after(edits.giveAll(files, file, all))
+    expect(readLevel(given).value!.interactables!['key-hook']).toMatchObject({
+      zones: { near: { radius: 0.75 } },
+      range: { from: [0, 0.25, 1] },
+    })
+    // Nothing of it is written where one of them cannot be.
+    expect(edits.giveAll(files, file, [...all, { path: `${path}.scale`, value: -1 }]).changes).toBeNull()
+  })
+
   test('an accepted finding is written with its reason', () => {
     const finding = { rule: 'missing-prompt', subject: 'key-hook' }
     const once = after(edits.accept(files, file, finding, 'It is told by the hook itself.'))

@@ -96,18 +96,34 @@ test('the steps of every finding are played as the check replayed them, at any f
   }
 })
 
-test('a walkthrough is watched to its end, and does what it does when it is run', () => {
-  const text = textOf('examples/levels/tide-mill.right-way.walkthrough.yaml')
-  const reading = readWalkthrough(text, null, mill)
-  const run = runWalkthrough(mill, reading)
+/** A walkthrough as it is watched, beside itself as it is run. */
+function watched(folder: string, level: string, way: string) {
+  const own = prepareLevel(readLevel(textOf(`${folder}${level}.level.yaml`)))
+  const reading = readWalkthrough(textOf(`${folder}${level}.${way}.walkthrough.yaml`), null, own)
+  const run = runWalkthrough(own, reading)
   const ends = run.steps.map(({ at }) => at)
-  const trial = new Trial(startPlay(mill))
+  const trial = new Trial(startPlay(own))
   const script = new Script(trial, scriptOfWalkthrough(reading.value!.steps, firstPlayer(trial.play), ends))
   for (let i = 0; i < 100_000 && !script.isOver; i++) script.advance(16)
-  const changed = (log: typeof run.log): string[] =>
-    log.flatMap((one) => (one.what === 'transition' ? [`${one.interactable} ${one.to}`] : []))
+  return { trial, run }
+}
+
+const changed = (log: readonly { readonly what: string }[]): string[] =>
+  log.flatMap((one) => {
+    const { what, interactable, to } = one as { what: string; interactable?: string; to?: string }
+    return what === 'transition' ? [`${String(interactable)} ${String(to)}`] : []
+  })
+
+test('a walkthrough is watched to its end, and does what it does when it is run', () => {
+  const { trial, run } = watched('examples/levels/', 'tide-mill', 'right-way')
   expect(changed(trial.play.log)).toEqual(changed(run.log))
   expect(trial.play.goalsMet()).toContain('grind')
+})
+
+test('steps for trying things out only are watched too: what is given, set and put', () => {
+  const { trial, run } = watched('examples/levels/gallery/', 'holding', 'wrong-way')
+  expect(changed(run.log).length).toBeGreaterThan(3)
+  expect(changed(trial.play.log)).toEqual(changed(run.log))
 })
 
 test('what was played is kept as a walkthrough that passes, with what was expected', () => {

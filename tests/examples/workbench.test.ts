@@ -427,6 +427,33 @@ describe('the page', () => {
     }
   }, 180_000)
 
+  test('an exit shows where it arrives in the other level, where the place is selected; storeys are seen one by one', async () => {
+    const { page } = open
+    const before = textOf('examples/levels/round-the-mill/malt-house.level.yaml')
+    await page.locator('.title-block', { hasText: /ferry stage/i }).waitFor()
+    await tab('All')
+    await page.getByRole('button', { name: 'row-across', exact: true }).click()
+    await tab('Selection')
+    await page.getByText('Leads to wharf-steps in malt-house.').waitFor()
+    await page.getByRole('button', { name: 'Show it there' }).click()
+    await page.locator('.title-block', { hasText: /malt-house/i }).waitFor()
+    await page.locator('.place.chosen').waitFor()
+    expect(await page.getByLabel('Name', { exact: true }).inputValue()).toBe('wharf-steps')
+    await page.locator('.cm-content').click()
+    await page.keyboard.press('Control+a')
+    await page.keyboard.insertText(
+      before
+        .replace('  wharf: { ', '  wharf: { storey: below, ')
+        .replace(/^ {2}kiln: \{ /m, '  kiln: { storey: above, '),
+    )
+    const storeys = page.getByRole('group', { name: 'Storeys' })
+    await storeys.getByRole('button', { name: 'above' }).click()
+    await page.locator('[data-path="rooms.wharf"]').waitFor({ state: 'detached' })
+    expect(await page.locator('[data-path="rooms.kiln"]').count()).toBe(1)
+    await storeys.getByRole('button', { name: 'All storeys' }).click()
+    await page.locator('[data-path="rooms.wharf"]').first().waitFor()
+  }, 60_000)
+
   test('has nothing to complain about', () => {
     expect(open.complaints).toEqual([])
   })

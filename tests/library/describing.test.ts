@@ -1,4 +1,5 @@
 import { expect, test } from '@jest/globals'
+import { shapesOnStorey } from '../../src/draw/index.ts'
 import { readLevel } from '../../src/interactables/index.ts'
 import {
   coveredGround,
@@ -92,4 +93,39 @@ test('a machine shows the state that it is in, without colour too', () => {
   expect(svg).toMatch(/data-state="locked" data-now="true"><rect [^>]*rx="8"/)
   expect(svg.match(/data-now/g)).toHaveLength(1)
   expect(drawMachine(mill, 'mill-door')).not.toContain('data-now')
+})
+
+test('how it stands and is pressed is described as it is, with what the instance itself says', () => {
+  const text = twoRooms(`interactables:
+  gate: { type: door, in: gap, range: { radius: 0.9, from: centre } }
+  bell: { type: lever, at: [1, 1], turn: 90, scale: 2, range: { from: [0, 0.2, 1] } }
+`)
+  const of = (name: string) =>
+    Object.fromEntries(
+      describeInteractable(readLevel(text), name).standing.map(({ path, given, value }) => [path, [given, value]]),
+    )
+  expect(of('gate')).toMatchObject({
+    'range.radius': [0.9, 0.9],
+    'range.from': ['centre', 'centre'],
+    'range.sight': [undefined, true],
+    priority: [undefined, 0],
+  })
+  // What fills a doorway is turned with it.
+  expect(Object.keys(of('gate'))).not.toContain('turn')
+  expect(of('bell')).toMatchObject({ turn: [90, 90], scale: [2, 2], 'range.from': [[0, 0.2, 1], 'a spot'] })
+})
+
+test('a storey has its rooms, and what stands in them or in their walls', () => {
+  const text = twoRooms(`interactables:
+  gate: { type: door, in: gap }
+  bell: { type: lever, at: [1, 1] }
+  lamp: { type: lamp, at: [8, 1] }
+`)
+    .replace(/west: \{ /, 'west: { storey: below, ')
+    .replace(/east: \{ /, 'east: { storey: above, ')
+  const shapes = planShapes(readLevel(text))
+  const on = (storey: string): string[] => [...new Set(shapesOnStorey(shapes, storey).map(({ name }) => name))].sort()
+  expect(on('below')).toEqual(['', 'bell', 'gap', 'gate', 'sam', 'west'])
+  expect(on('above')).toEqual(['', 'east', 'gap', 'gate', 'lamp'])
+  expect(shapesOnStorey(shapes, 'attic')).toEqual([])
 })

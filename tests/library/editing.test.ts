@@ -5,9 +5,11 @@ import {
   duplicateInLevel,
   freeName,
   readWalkthrough,
+  renameArrival,
   renameInLevel,
   renameInWalkthrough,
 } from '../../src/library/index.ts'
+import { readProject } from '../../src/play/index.ts'
 import { textOf, twoRooms } from '../levels.ts'
 
 const small = twoRooms(`# what is carried
@@ -118,4 +120,28 @@ describe('duplicating', () => {
 test('one part of a text is changed, and all else stays', () => {
   const text = changeText(readLevel(small), { do: 'replace', path: 'interactables.hook.at', value: [1.25, 2, 1] })
   expect(text).toBe(small.replace('at: [1.5, 1.25]', 'at: [1.25, 2, 1]'))
+})
+
+describe('a place that others lead to', () => {
+  const other = twoRooms(`interactables:
+  ladder: { type: exit, at: [1, 1], set: { exit-to: { level: cellar, place: back } } } # down
+  shaft: { type: exit, at: [2, 1], set: { exit-to: { level: loft, place: back } } }
+  rope: { type: door, in: gap, set: { exit-to: { place: front, level: cellar } } }
+`)
+
+  test('is led to still, and nothing else changes', () => {
+    const changed = renameArrival(readLevel(other), 'cellar', 'back', 'corner')
+    expect(changed).toBe(other.replace('level: cellar, place: back', 'level: cellar, place: corner'))
+    expect(renameArrival(readLevel(other), 'attic', 'back', 'corner')).toBe(other)
+  })
+
+  test('is where a project begins, under its new name', () => {
+    const project = `project: 1
+start: { usual: { level: hall, place: back }, late: { level: cellar, place: back } }
+levels: { hall: { file: hall.level.yaml }, cellar: { file: cellar.level.yaml } }
+`
+    expect(renameArrival(readProject(project, 'p.project.yaml'), 'hall', 'back', 'door')).toBe(
+      project.replace('level: hall, place: back', 'level: hall, place: door'),
+    )
+  })
 })

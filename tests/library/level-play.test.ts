@@ -136,3 +136,33 @@ interactables:
   expect(play.state('hatch')).toBe('locked')
   expect(play.log.at(-1)).toMatchObject({ what: 'press', outcome: 'refused' })
 })
+
+test('a play is helped on from outside, by names, and the log says that it was', () => {
+  const play = startPlay(
+    readLevel(
+      twoRooms(`items: { key: { title: key, stacks: 3 } }
+flags: { up: {} }
+counters: { pulls: { most: 5 } }
+interactables:
+  gate: { type: door, in: gap, set: { lock: { item: key } } }
+`),
+    ),
+  )
+  const before = play.log.length
+  play.help('sam', { give: 'key', count: 2 })
+  play.help('sam', { remove: 'key' })
+  play.help('sam', { set: 'up' })
+  play.help('sam', { set: 'pulls', to: 4 })
+  play.help('sam', { put: 'gate', into: 'open' })
+  expect([play.carried('sam'), play.flag('up'), play.counter('pulls')]).toEqual([{ key: 1 }, true, 4])
+  expect(play.state('gate')).toBe('open')
+  play.help('sam', { set: 'up', to: false })
+  expect(play.flag('up')).toBe(false)
+  expect(play.log.slice(before).some((entry) => JSON.stringify(entry).includes('test-only'))).toBe(true)
+  expect(() => {
+    play.help('sam', { put: 'gate', into: 'opened' })
+  }).toThrow('gate has no state "opened". Did you mean "open"?')
+  expect(() => {
+    play.help('sam', { give: 'kee' })
+  }).toThrow('There is no item "kee". Did you mean "key"?')
+})

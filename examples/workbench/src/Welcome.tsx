@@ -1,7 +1,7 @@
 import { Button, Select } from '@mantine/core'
 import { useRef, useState } from 'react'
 import { samples, singles, textsOf } from './desk/samples.ts'
-import { takeFiles } from './desk/saving.ts'
+import { takeFiles } from './desk/taking.ts'
 import type { Files } from './desk/history.ts'
 
 interface WelcomeProps {

@@ -1,8 +1,27 @@
-import type { BookNote } from './book/Book.tsx'
 import type { FileChange } from './desk/history.ts'
 import { type Finding, keyOf } from './margin/finding.ts'
-import type { SheetMark } from './sheet/Sheet.tsx'
 import type { Spot } from './sheet/view.ts'
+
+/** A line to mark in the text. */
+export interface BookNote {
+  readonly from: number
+  readonly to: number
+  readonly severity: 'error' | 'warning' | 'info'
+  readonly message: string
+}
+
+/** A mark on the plan: the number of a finding, at what it is about. */
+export interface SheetMark {
+  readonly key: string
+  readonly at: Spot
+  readonly text: string
+  /** What is to be said of this spot; empty where the number says enough. */
+  readonly says: string
+  readonly isChosen: boolean
+  readonly sign: 'error' | 'warning' | 'advice'
+  /** How many other marks are at the same spot before it: it is put beside them. */
+  readonly shift: number
+}
 
 /** Numbers of findings, at what they are about; of the one that is chosen, the spots that show it too. */
 export function marksOf(

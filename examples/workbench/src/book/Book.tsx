@@ -21,14 +21,7 @@ import type { FileKind } from '../desk/files.ts'
 import type { LevelLook } from '../background/look.ts'
 import { contextAt } from './context.ts'
 import { aboutAt, keysAt, valuesAt } from './schema.ts'
-
-/** A line to mark in the text. */
-export interface BookNote {
-  readonly from: number
-  readonly to: number
-  readonly severity: 'error' | 'warning' | 'info'
-  readonly message: string
-}
+import type { BookNote } from '../marking.ts'
 
 interface BookProps {
   readonly file: string

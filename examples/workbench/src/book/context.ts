@@ -23,18 +23,17 @@ export function contextAt(text: string, at: number): Context {
   const indent = /^[ ]*/.exec(line)![0].length
   const dash = /^[ ]*(?:- +)*/.exec(line)![0]
   const inLine = keysIn(line.slice(dash.length))
-  const around = keysAbove(above, indent, dash.includes('-'), dash.length)
+  const around = keysAbove(above, indent, dash.includes('-'))
   const [word] = /[\w-]*$/.exec(line)!
   return { path: [...around, ...inLine.path], word, from: at - word.length, isValue: inLine.isValue }
 }
 
 /** The keys of the lines that a line stands under. */
-function keysAbove(lines: readonly string[], indent: number, isEntry: boolean, inner: number): string[] {
+function keysAbove(lines: readonly string[], indent: number, isEntry: boolean): string[] {
   const levels: Level[] = []
   let least = isEntry ? indent + 0.5 : indent
   // A key behind a dash stands as far in as the keys under it.
   if (isEntry) levels.push({ indent, key: '0' })
-  void inner
   for (let i = lines.length - 1; i >= 0 && least > 0; i--) {
     const line = lines[i]!
     if (/^\s*(?:#|$)/.test(line)) continue

@@ -1,7 +1,8 @@
 import { useEffect, useRef } from 'react'
 import type { Spot } from './edits.ts'
 import type { Files } from './history.ts'
-import { droppedFiles, takeFiles } from './saving.ts'
+import { droppedFiles } from './saving.ts'
+import { takeFiles } from './taking.ts'
 
 interface Shortcuts {
   readonly isTrying: boolean

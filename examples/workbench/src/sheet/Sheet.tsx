@@ -12,23 +12,11 @@ import {
 import type { Covered, LevelLook } from '../background/look.ts'
 import { Drawing } from './Drawing.tsx'
 import { draggedTo, type PlanChange, type PlanGrip, shapesOnStorey } from 'zintel/draw'
+import type { SheetMark } from '../marking.ts'
 import { Grips } from './Grips.tsx'
 import { Labels } from './Labels.tsx'
 import { Border, Panned, TitleBlock } from './Border.tsx'
 import { fitting, type Size, type Spot, toGround, type View, zoomed } from './view.ts'
-
-/** A mark on the plan: the number of a finding, at what it is about. */
-export interface SheetMark {
-  readonly key: string
-  readonly at: Spot
-  readonly text: string
-  /** What is to be said of this spot; empty where the number says enough. */
-  readonly says: string
-  readonly isChosen: boolean
-  readonly sign: 'error' | 'warning' | 'advice'
-  /** How many other marks are at the same spot before it: it is put beside them. */
-  readonly shift: number
-}
 
 interface SheetProps {
   readonly file: string

@@ -101,6 +101,9 @@ export function writtenSteps(inputs: readonly Noted[], asked: readonly Asked[], 
       case 'face':
         steps.push({ face: act.target })
         break
+      case 'help':
+        steps.push({ ...act.help })
+        break
       case 'walk-to':
         steps.push({
           'walk-to': typeof act.target === 'string' ? act.target : [fine(act.target[0]), fine(act.target[1])],

@@ -1,4 +1,4 @@
-import type { FileReport } from 'zintel'
+import type { FileReport, Help } from 'zintel'
 import type { Act, Spot, Trial } from './trial.ts'
 
 type ReportStep = FileReport['findings'][number]['steps'][number]
@@ -86,7 +86,8 @@ function actOf(step: Readonly<Record<string, unknown>>): Act[] {
     return [{ do: 'face', target: step.face as string | Spot }]
   if (typeof step.dial === 'string')
     return [{ do: 'dial', on: step.dial, wheel: Number(step.wheel), to: Number(step.to) }]
-  return []
+  const isHelp = ['give', 'remove', 'set', 'put'].some((key) => step[key] !== undefined)
+  return isHelp ? [{ do: 'help', help: step as unknown as Help }] : []
 }
 
 /** Longer than this nobody walks in one step, in milliseconds: who is held up for ever is left standing. */

@@ -1,4 +1,4 @@
-import type { LevelPlay, SavedPlay } from 'zintel'
+import type { Help, LevelPlay, SavedPlay } from 'zintel'
 
 export type Spot = readonly [number, number]
 
@@ -12,6 +12,8 @@ export type Act =
   | { readonly do: 'steer'; readonly towards: Spot | null }
   | { readonly do: 'walk-to'; readonly target: string | Spot }
   | { readonly do: 'walk-along'; readonly corners: readonly Spot[] }
+  /** A step for trying things out only. */
+  | { readonly do: 'help'; readonly help: Help }
 
 /** What is done, by whom and when, in milliseconds of the play. */
 export interface Input {
@@ -148,6 +150,9 @@ function done(play: LevelPlay, who: string, act: Act): boolean {
       return play.walkTo(who, act.target)
     case 'walk-along':
       play.walkAlong(who, act.corners)
+      return true
+    case 'help':
+      play.help(who, act.help)
       return true
   }
 }
