@@ -80,6 +80,7 @@ export {
   LevelError,
   LevelPlay,
   listInteractables,
+  outlookOf,
   type Plan,
   planGoals,
   type PlayChanges,

@@ -17,6 +17,7 @@ export {
   type SettingNow,
 } from './descriptions.ts'
 export { LevelPlay, startPlay, startProject } from './level-play.ts'
+export { outlookOf } from './outlook.ts'
 export type { CharacterNow, EntryOf, Help, InteractableNow, PlayChanges, PlayEvent, SavedPlay } from './now.ts'
 export { layOutLevel, type AnyLevel, type LevelContents, LevelError, PreparedLevel, prepareLevel } from './prepared.ts'
 export { projectProblems } from './project.ts'

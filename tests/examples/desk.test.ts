@@ -58,6 +58,9 @@ describe('where in a text one is', () => {
       for (const [i, keys] of pathsIn(source.value).entries()) {
         const span = source.keySpan(keys.join('.'))
         if (!span || i % 5 !== 0) continue
+        // What stands elsewhere, by way of an anchor, is met there.
+        const starts = keys.map((_, at) => source.keySpan(keys.slice(0, at + 1).join('.'))?.start ?? -1)
+        if (starts.some((start, at) => start < 0 || (at > 0 && start <= starts[at - 1]!))) continue
         // As it is while one writes: nothing of what follows is looked at.
         const half = text.slice(0, span.start + 1)
         // Braces over several lines are not followed: that is said of it.

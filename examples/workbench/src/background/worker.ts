@@ -9,6 +9,7 @@ import {
   type InteractableSheet,
   LevelError,
   listInteractables,
+  outlookOf,
   planGoals,
   type GoalPlans,
   type PreparedLevel,
@@ -222,6 +223,22 @@ const api = {
       },
     })
     return outcome.done ? { ...outcome.value, file } : null
+  },
+
+  /**
+   * What a check of a level hangs on: its own text, and what it sees of the other levels of its project. As long as that is the same, so are the
+   * findings.
+   */
+  dependsOn(files: Files, file: string): string {
+    const found = around(files, file)
+    const others = found ? found.members.filter((one) => one.file !== file) : []
+    const project = found ? Object.keys(files).filter((name) => kindOf(name, files[name] ?? '') === 'project') : []
+    return JSON.stringify([
+      files[file],
+      commonOf(files, file),
+      project.map((name) => files[name]),
+      others.map((one) => outlookOf(read(files, one.file))),
+    ])
   },
 
   /** Checks a level with the time to spare on the way to its goals; null where that cannot be done. */

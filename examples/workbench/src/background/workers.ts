@@ -28,15 +28,20 @@ export function checkLevel(
   return checking.api.check(files, file, wish, proxy(onProgress))
 }
 
-/** The same for a level that is not open, beside the check of the one that is. */
-export function checkOther(files: Files, file: string, wish: CheckWish): Promise<FileReport | null> {
+/** What was found in levels that are not open, and what that hangs on. */
+const known = new Map<string, { readonly on: string; readonly report: FileReport }>()
+
+/** The same for a level that is not open, beside the check of the one that is; at once where nothing has changed that it hangs on. */
+export async function checkOther(files: Files, file: string, wish: CheckWish): Promise<FileReport | null> {
   checkingOthers ??= begin()
-  return checkingOthers.api.check(
-    files,
-    file,
-    wish,
-    proxy(() => undefined),
-  )
+  const { api } = checkingOthers
+  const on = JSON.stringify([wish, await api.dependsOn(files, file)])
+  const before = known.get(file)
+  if (before?.on === on) return before.report
+  const nothing = proxy(() => undefined)
+  const report = await api.check(files, file, wish, nothing)
+  if (report) known.set(file, { on, report })
+  return report
 }
 
 /** What the way to a goal needs, found beside checks; null where another was asked for meanwhile. */

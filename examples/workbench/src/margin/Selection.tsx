@@ -30,7 +30,7 @@ export function Selection(props: SelectionProps) {
   const { selected, sheet, level, machine, onTurn, onDuplicate, onRemove, onGive } = props
   if (selected === null) return <Nothing {...props} />
   const [section = '', name = ''] = selected.split('.')
-  const shape = level.shapes.find((one) => one.path === selected && one.kind !== 'range')
+  const turns = level.grips.some(({ path, drag }) => path === selected && drag.is === 'direction')
   return (
     <section aria-label="What is selected" className="thing">
       <header className="pane-head">
@@ -41,7 +41,7 @@ export function Selection(props: SelectionProps) {
       </header>
       <Name key={selected} {...props} selected={selected} name={name} />
       <div className="row">
-        {shape && 'at' in shape && (
+        {turns && (
           <>
             <Button
               size="compact-sm"

@@ -28,6 +28,7 @@ export function Grips({
             className={`grip is-${drag.is}`}
             data-grip={String(i)}
             data-says={says}
+            data-part={path}
             transform={`translate(${String(x)} ${String(y)}) scale(${String(1 / scale)} ${String(-1 / scale)})`}
           >
             <title>{says}</title>
