@@ -89,7 +89,7 @@ async function complaintsOfAxe(onlyColours: boolean): Promise<string[]> {
         ) => Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }>
       }
     }
-    return (await run.run(colours ? { runOnly: ['cat.color'] } : {})).violations
+    return (await run.run(colours ? { runOnly: ['color-contrast', 'link-in-text-block'] } : {})).violations
   }, onlyColours)
   return found.flatMap(({ id, nodes }) =>
     nodes.map(({ html, failureSummary }) => `${id}: ${html.slice(0, 200)} ${failureSummary}`),
