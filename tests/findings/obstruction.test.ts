@@ -51,6 +51,26 @@ ${more}goals: { pulled: { interactable: lever, is: on } }
     expect(goal.headline ?? goal.message).toContain('It needs: lever on ← bar down. No transition leads to bar down.')
   })
 
+  test('is a door that can be pressed from beyond itself alone', () => {
+    const text = twoRooms(`interactables:
+  gate: { type: door, in: gap, range: { stands-in: { sector: { radius: 2, degrees: 120, facing: 90 } } } }
+  lever: { type: lever, at: [9, 2] }
+goals: { pulled: { interactable: lever, is: on } }
+`)
+    const finding = checked(text).findings.find(({ rule }) => rule === 'unreachable-goal')!
+    expect(finding.message).toContain(
+      'lever on ← gate open. gate can only be pressed from beyond itself, and it shuts the way there.',
+    )
+    expect([finding.place!.path, finding.fix.says]).toEqual([
+      'interactables.gate',
+      expect.stringContaining('this side'),
+    ])
+    // From the other side it is none.
+    expect(
+      inShort(checked(text.replace('facing: 90', 'facing: 270'))).filter((one) => one.includes('unreachable')),
+    ).toEqual([])
+  })
+
   test('is that nobody comes near, where a thing that is always there bars the way', () => {
     const text = behind('{ type: wall, at: [5.15, 2] }').replace(', down: { lasting: true } }', ' }')
     expect(checked(text).findings.map(({ headline, message }) => headline ?? message)).toContainEqual(

@@ -60,6 +60,8 @@ function rootText({ kind, name, count, from }: Root): string {
       return `${name} shuts the way there, and never gives way.`
     case 'no-reach':
       return `Nobody can ever come near enough to ${name}.`
+    case 'beyond-itself':
+      return `${name} can only be pressed from beyond itself, and it shuts the way there.`
     case 'never-counts':
       return `Nothing brings ${name}: it comes to ${String(count)} at the most.`
     case 'circle':
@@ -88,6 +90,8 @@ function rootFix(root: Root | null): string {
       return 'Give it a state in which it bars nothing, or another way round it.'
     case 'no-reach':
       return 'Move it to where it can be reached, or make its range larger.'
+    case 'beyond-itself':
+      return 'Let it be pressed from this side, too: by where its handle is, how far its range goes, or where one must stand.'
     case 'never-counts':
       return 'Let something count it so far, or ask for another number.'
     case 'circle':

@@ -23,6 +23,7 @@ export interface Root {
     | 'no-way'
     | 'shut'
     | 'no-reach'
+    | 'beyond-itself'
     | 'circle'
     | 'never-taken'
     | 'never-counts'
@@ -291,7 +292,9 @@ class Explainer {
     })
     const [way] = ways.sort((a, b) => a.length - b.length)
     if (!way) return { chain: [], root: { kind: 'no-reach', path, name, count: 0, from: [] } }
-    const [first] = way
+    const [first, ...others] = way
+    if (first === machine && others.length === 0)
+      return { chain: [], root: { kind: 'beyond-itself', path, name, count: 0, from: [] } }
     return first === undefined ? null : this.#giveWay(first)
   }
 
