@@ -1,12 +1,5 @@
-export {
-  draggedTo,
-  type GripFrame,
-  type GripPart,
-  gripsOf,
-  type PlanChange,
-  type PlanDrag,
-  type PlanGrip,
-} from './grips.ts'
+export { draggedTo, type GripFrame, type GripPart, type PlanChange, type PlanDrag } from './dragged.ts'
+export { gripsOf, type PlanGrip } from './grips.ts'
 export { type PlacedLabel, placeLabels, type PlanLabel } from './labels.ts'
 export { drawMachine } from './machine.ts'
 export { drawPlan, type PlanMark, type PlanOptions } from './plan.ts'

@@ -37,7 +37,7 @@ export default function Transition({ one, path, states, onGive, onRemove }: Tran
   const [why, setWhy] = useState<string | null>(null)
   const kind = kindOf(one.trigger)
   const { takes } = triggers[kind] ?? { takes: null }
-  const value = typeof one.trigger === 'string' ? undefined : Object.values(one.trigger)[0]
+  const value = typeof one.trigger === 'string' ? undefined : (one.trigger as Record<string, unknown>)[keyOf(kind)]
   const written = (key: string, text: string): void => {
     try {
       onGive(`${path}.${key}`, text.trim() === '' ? undefined : (parse(text) as unknown))
@@ -118,20 +118,26 @@ export default function Transition({ one, path, states, onGive, onRemove }: Tran
   )
 }
 
+/** What sets it off: of the keys of a trigger the one that says what, not what stands beside it. */
 function kindOf(trigger: Trigger): string {
   if (typeof trigger === 'string') return trigger
-  const [key = ''] = Object.keys(trigger)
-  return key === 'press' ? 'press-way' : key
+  if ('press' in trigger) return 'press-way'
+  return Object.keys(trigger).find((key) => Object.hasOwn(triggers, key)) ?? ''
+}
+
+/** The key that a kind of trigger has in the text. */
+function keyOf(kind: string): string {
+  return kind === 'press-way' ? 'press' : kind
 }
 
 function triggerOf(kind: string, value: unknown): unknown {
-  return value === null || value === undefined ? kind : { [kind === 'press-way' ? 'press' : kind]: value }
+  return value === null || value === undefined ? kind : { [keyOf(kind)]: value }
 }
 
 /** The trigger with another value; what stands beside it stays. */
 function withValue(trigger: Trigger, kind: string, value: unknown): unknown {
   const rest = typeof trigger === 'string' ? {} : trigger
-  return { ...rest, [kind === 'press-way' ? 'press' : kind]: value }
+  return { ...rest, [keyOf(kind)]: value }
 }
 
 function parsed(text: string): unknown {
