@@ -64,6 +64,7 @@ export {
   type AnyLevel,
   type CharacterNow,
   check,
+  checkProject,
   checkNow,
   type CheckOptions,
   coverLevel,

@@ -2,6 +2,7 @@ import { runInSlices, type Progress } from '../explore/index.ts'
 import {
   check,
   type CheckOptions,
+  checkProject as checkLevels,
   emptyReport,
   type FileReport,
   rules,
@@ -37,7 +38,7 @@ export async function* checkFiles(
   world: World,
 ): AsyncGenerator<Checked, void> {
   if (world.helpers && files.length > 1) {
-    yield* checkTogether(files, limits, world, world.helpers)
+    yield* checkInThreads(files, limits, world, world.helpers)
     return
   }
   for (const file of files) {
@@ -63,7 +64,7 @@ export async function* checkOne(
 const lookEvery = 50
 
 /** Shares files out to other threads, and gives what comes of them in the order of the files. */
-async function* checkTogether(
+async function* checkInThreads(
   files: readonly string[],
   limits: Limits,
   world: World,
@@ -177,13 +178,40 @@ async function* checkProject(file: string, text: string, limits: Limits, world: 
   }
   // Where a level of the project cannot be read, nothing is known of what it asks for: the others are checked alone.
   const isWhole = Object.keys(levels).length === Object.keys(files).length
-  for (const [name, levelFile] of Object.entries(files)) {
+  const severities = reading.value.severities ?? {}
+  const reports = isWhole ? await checkedProject(reading.value, levels, limits, world) : null
+  for (const [i, [name, levelFile]] of Object.entries(files).entries()) {
     const levelText = texts[name]
-    if (world.signal.aborted || levelText === undefined) continue
-    const project = isWhole ? { project: reading.value, level: name, levels } : undefined
-    const checked = await checkText(levelFile, levelText, { ...limits, project }, world)
-    yield { ...checked, report: withSeverities(checked.report, reading.value.severities ?? {}) }
+    if (levelText === undefined) continue
+    if (reports) {
+      const report = reports[i] ?? emptyReport(levelFile, 'interrupted', [])
+      yield { text: levelText, report: withSeverities(report, severities) }
+    } else if (!world.signal.aborted) {
+      const checked = await checkText(levelFile, levelText, limits, world)
+      yield { ...checked, report: withSeverities(checked.report, severities) }
+    }
   }
+}
+
+/** Checks the levels of a project; no reports where it was interrupted before anything was known. */
+async function checkedProject(
+  project: Project,
+  levels: Surroundings['levels'],
+  limits: Limits,
+  world: World,
+): Promise<FileReport[]> {
+  const line = new ProgressLine(world, project.title)
+  const driven = await runInSlices(checkLevels(project, levels, limits), {
+    signal: world.signal,
+    keepsWhatIsKnown: true,
+    onProgress: (progress: Progress) => {
+      line.show(progress)
+    },
+    now: () => world.now(),
+    pause: () => world.pause(),
+  })
+  line.end()
+  return driven.done ? driven.value : []
 }
 
 /** Rules in the severities of a project that are not there. */

@@ -47,7 +47,12 @@ export class WithoutBystanders {
     if (!search.isComplete || search.storms.length > 0) return null
     const isSureOfAll = expanded.characters.every(({ role }) => role !== 'creature')
     const names = [...bystanders].map((index) => expanded.interactables[index]!.name)
-    return new WithoutBystanders(search, yield* Predecessors.of(search), new SureMoves(left, isSureOfAll), names)
+    return new WithoutBystanders(
+      search,
+      yield* Predecessors.of(search),
+      new SureMoves(left, { creatures: isSureOfAll }),
+      names,
+    )
   }
 
   /** Whether a goal is out of danger; null where something still runs for ever. */

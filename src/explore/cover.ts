@@ -1,6 +1,6 @@
 import { Play, type Stage, startRegisters } from '../play/index.ts'
 import type { Inputs } from './inputs.ts'
-import { isAtRest, loosen, moveKind, Successors } from './successors.ts'
+import { loosen, moveKind, Successors } from './successors.ts'
 import { passiveOf } from './passive.ts'
 import type { UnhurriedPaths, Route } from './routes.ts'
 import type { Search } from './search.ts'
@@ -32,11 +32,11 @@ export class Coverage {
 
   constructor(stage: Stage) {
     this.stage = stage
-    this.sure = new SureMoves(stage, true)
+    this.sure = new SureMoves(stage, { creatures: true })
     const hasCreatures = stage.expanded.characters.some(({ role }) => role === 'creature')
-    this.reliable = hasCreatures ? new SureMoves(stage, false) : this.sure
+    this.reliable = hasCreatures ? new SureMoves(stage) : this.sure
     const passive = passiveOf(stage)
-    this.far = passive ? new SureMoves(stage, true, null, passive) : this.sure
+    this.far = passive ? new SureMoves(stage, { creatures: true, passive }) : this.sure
     // What happens by itself at the very start happens in every play.
     this.played({ play: new Play(stage), steps: [] })
   }
@@ -213,8 +213,9 @@ export function isAlike({ tables }: Stage, one: Int32Array, other: Int32Array): 
 export function situationOf(search: Search, play: Play): number {
   const { tables, space } = search.stage
   const regs = play.registers()
-  const rest = isAtRest(tables, regs)
-  if (search.fineness === 'ticks' && !rest) return -1
+  // Ticks are told apart by windows: of what runs, or stands still in a level while nobody is there, a play does not say which.
+  const runs = tables.clocksIn.some((clocks) => clocks.some((clock) => regs[clock] !== 0))
+  if (search.fineness === 'ticks' && runs) return -1
   loosen(tables, regs)
   const places = space.patches.map(({ patchAt }, who) => patchAt(play.spotOf(who)))
   if (places.includes(-1)) return -1

@@ -11,7 +11,8 @@ export type Counting =
  * them across two words: the patch of the first character, then those of the others; then of each machine its state, the pose it rests in, the
  * transition that waits and who set it off last (where those can differ); each flag, counter, wheel, awaited condition, and
  * what is left in interactables; what each character keeps pressed, which zones that conditions ask about it is in, what is
- * remembered of it, and what it carries of each item (not of those that are passive, who never do anything); then the clocks: nothing but whether they run, or in ticks (`most` + 1,
+ * remembered of it, and what it carries of each item (not of those that are passive, who never do anything); where levels are joined, in which
+ * of them the play goes on; then the clocks: nothing but whether they run, or in ticks (`most` + 1,
  * then `most` − `least`), or in ms + 1; 0 is off.
  */
 export class Packing {
@@ -64,6 +65,8 @@ export class Packing {
         if (!shared || character === 0) layout.add(at.item(character, item), bitsFor(most), 'plain')
       }
     }
+    const levels = expanded.joined?.parts.length ?? 0
+    if (levels > 0) layout.add(at.here, bitsFor(levels - 1), 'plain')
     for (let clock = 0; clock < at.clocks; clock++) addClock(layout, tables, clock, counting)
     this.fields = layout.fields.filter(({ register }) => register >= 0)
     const plain = this.fields.filter(({ kind }) => kind === 'plain')
@@ -149,7 +152,8 @@ function addClock(layout: FieldLayout, tables: Tables, clock: number, counting: 
     return
   }
   const most = Math.min(mostTicks, Math.ceil(longest / counting.tick))
-  const low = bitsFor(turnsBack(tables, clock) || most === mostTicks ? most : 1)
+  const isWide = turnsBack(tables, clock) || most === mostTicks || tables.at.here >= 0
+  const low = bitsFor(isWide ? most : 1)
   layout.add(register, bitsFor(most + 1) + low, 'ticks', [], low)
 }
 

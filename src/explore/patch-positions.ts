@@ -69,6 +69,11 @@ export class PatchPositions implements Standing {
     return this.#moveOn(actor, to, this.#zonesOf(actor))
   }
 
+  /** Whoever leaves for a level that is not explored with this one counts as back at once. */
+  leave(): null {
+    return null
+  }
+
   /**
    * Pushes everybody out of the way of a body, each to one of the patches that it may come to: which, `#choices` says.
    * Null, and nobody is pushed, where somebody stays: there may be no spot left, for other bodies.

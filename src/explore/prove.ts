@@ -58,6 +58,7 @@ export class SureProof {
     this.#search = search
     this.#backward = backward
     this.#sure = sure
+    sure.isLoose = search.fineness === 'loose'
     this.#sets = sets
     this.#goal = goal
     const { count } = search.store

@@ -70,6 +70,11 @@ export class SpotPositions implements Standing {
     return this.#stage.space.landing(actor, place) < 0 ? null : this.#putOn(actor, at)
   }
 
+  /** Whoever leaves for a level that is not explored with this one counts as back at once. */
+  leave(): null {
+    return null
+  }
+
   /** Pushes everybody out of the way of a body, as Play does from their standing spots. */
   push(machine: number): Pushed[] | null {
     const { figures } = this.#stage.space.layout

@@ -1,5 +1,6 @@
 import {
   type ClockModel,
+  clocksNow,
   leastTicks,
   mostTicksOf,
   Step,
@@ -350,21 +351,21 @@ export class Successors {
   }
 
   #waits(patch: number, visit: MoveVisitor): void {
-    const { at } = this.#tables
-    const last = at.firstClock + at.clocks
+    const { firstClock } = this.#tables.at
+    const clocks = clocksNow(this.#tables, this.#base)
     let runs = false
     let mustBeDue = false
-    for (let i = at.firstClock; i < last; i++) {
+    for (const i of clocks) {
       const value = this.#base[i]!
       if (value === 0) continue
       runs = true
       if (this.#counts && mostTicksOf(value) === 0) mustBeDue = true
       if (this.#counts && leastTicks(value) > 0) continue
-      this.#fallsDue(i - at.firstClock, patch)
+      this.#fallsDue(i - firstClock, patch)
     }
     if (!runs || mustBeDue || !this.#counts) return
     this.#begin(patch)
-    for (let i = at.firstClock; i < last; i++) if (this.#after[i] !== 0) this.#after[i] = tickLater(this.#after[i]!)
+    for (const i of clocks) if (this.#after[i] !== 0) this.#after[i] = tickLater(this.#after[i]!)
     visit(this.#after, patch, moveKind.wait, -1, nothingTaken)
   }
 
@@ -448,9 +449,8 @@ export function loosen({ at }: Tables, regs: Int32Array): Int32Array {
   return regs
 }
 
-/** Whether nothing runs: no timer and no motion that anything asks about. */
+/** Whether nothing runs: no timer and no motion that anything asks about, of the level that the play goes on in. */
 export function isAtRest(tables: Tables, regs: Int32Array): boolean {
-  const { at } = tables
-  for (let i = at.firstClock; i < at.firstClock + at.clocks; i++) if (regs[i] !== 0) return false
+  for (const clock of clocksNow(tables, regs)) if (regs[clock] !== 0) return false
   return true
 }

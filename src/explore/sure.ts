@@ -48,6 +48,16 @@ export type SurePart = SureAct | Passing | Following
 /** How many times what falls due is waited for before one walks on. */
 const mostWaitsBefore = 3
 
+/** How sure moves are made. */
+export interface SureOptions {
+  /** Whether creatures move as they are wanted to; else they stand still, since nobody can be sure of them. */
+  readonly creatures?: boolean
+  /** With it, moves are made in registers that note what they read, and goals are not looked at. */
+  readonly scratch?: (Scratch & { readonly base: Int32Array }) | null
+  /** Those who are passive stand still, too. */
+  readonly passive?: Passive | null
+}
+
 /**
  * Moves that Play makes for certain: from standing spot to standing spot in the time that Play needs, a press, and
  * waiting. Clocks count milliseconds; while anything runs every move lasts whole ticks.
@@ -67,17 +77,7 @@ export class SureMoves {
   #here = 0
   #visit: SureVisitor = () => undefined
 
-  /**
-   * With `creatures`, these move as they are wanted to; else they stand still, since nobody can be sure of them; so do
-   * those who are `passive`. With `scratch`, moves are made in registers that note what they read, and goals are not
-   * looked at.
-   */
-  constructor(
-    stage: Stage,
-    creatures: boolean,
-    scratch: (Scratch & { readonly base: Int32Array }) | null = null,
-    passive: Passive | null = null,
-  ) {
+  constructor(stage: Stage, { creatures = false, scratch = null, passive = null }: SureOptions = {}) {
     const { tables, space, expanded } = stage
     this.stage = stage
     this.#tables = tables
@@ -134,6 +134,19 @@ export class SureMoves {
     }
   }
 
+  /**
+   * Whether a level may be left while something runs there: of that no more is known afterwards than that it does, which is all that situations
+   * without ticks tell.
+   */
+  set isLoose(isLoose: boolean) {
+    this.#tried.isLoose = isLoose
+  }
+
+  /** Whether the move that is being visited ended as it came to another level: what runs there is not known, nor waited for. */
+  get hasArrived(): boolean {
+    return this.#tried.hasArrived
+  }
+
   /** Whether all goals are looked at, or just one of them. */
   set lookedAt(goals: 'all' | number) {
     this.#tried.lookedAt = goals
@@ -161,7 +174,7 @@ export class SureMoves {
       this.#visit = (regs, on, move) => {
         if (hops.length > 0 && (isDone || !this.#goesOn(on, first.do === 'walk' ? first.hop.to : patch, waits, hops)))
           return
-        if (!this.#tried.comesToRest()) return
+        if (!this.#tried.hasArrived && this.#tried.untilRest() < 0) return
         isDone = true
         visit(regs, this.#tried.standing.patch, { ...move, held: this.#tried.held })
       }
@@ -173,7 +186,7 @@ export class SureMoves {
   /** The first character goes on from where it should be now: waits so often for what is due next, and walks. */
   #goesOn(on: number, from: number, waits: number, hops: readonly Hop[]): boolean {
     if (on !== from) return false
-    for (let i = 0; i < waits; i++) if (!this.#tried.waitsForNext()) return false
+    for (let i = 0; i < waits; i++) if (this.#tried.untilNext() < 0) return false
     return hops.every(
       (hop) =>
         this.#tried.travel(0, this.#tried.lasting(hop), hop.events, hop.to) >= 0 &&
@@ -183,7 +196,8 @@ export class SureMoves {
 
   #follow(moves: readonly TrailMove[], visit: SureVisitor): void {
     this.#tried.begin(this.#base, this.#here)
-    if (!moves.every((move) => this.#makes(move)) || !this.#tried.comesToRest()) return
+    if (!moves.every((move) => this.#makes(move))) return
+    if (!this.#tried.hasArrived && this.#tried.untilRest() < 0) return
     const patch = this.#tried.standing.patch
     visit(this.#tried.regs, patch, {
       kind: moveKind.wait,
@@ -197,6 +211,7 @@ export class SureMoves {
 
   /** The first character makes a move of a trail from where the one before it led to; false where it is not certain. */
   #makes({ kind, what, ms }: TrailMove): boolean {
+    if (this.#tried.hasArrived) return false
     if (kind === moveKind.wait) return this.#tried.travel(-1, ms, []) >= 0
     const here = this.#tried.standing.patch
     if (this.#tried.standing.isUnsure || !this.#grounds[0]!.patches[here]!.firm) return false

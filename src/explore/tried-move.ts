@@ -1,6 +1,6 @@
-import { millisecondClocks, Step, type Tables } from '../machine/index.ts'
+import { clocksNow, millisecondClocks, Step, type Tables } from '../machine/index.ts'
 import { milliseconds } from '../model/index.ts'
-import type { Stage } from '../play/index.ts'
+import { levelOfPatch, type Stage } from '../play/index.ts'
 import type { Hop, HopEvent, Patches } from '../space/index.ts'
 import { SpotPositions } from './spot-positions.ts'
 import type { Scratch } from './successors.ts'
@@ -32,6 +32,16 @@ export class TriedMove {
   /** By character. */
   readonly #grounds: readonly Patches[]
   readonly #scratch: Scratch | null
+  /** Whether a level may be left while something runs there: what is known of that afterwards is that it does. */
+  isLoose = true
+  /** Whether the move has come to another level, and ended there at once: what runs there may be due at any moment from then on. */
+  hasArrived = false
+  /** Where levels are joined, the level of each patch of the first character; else null. */
+  readonly #levels: readonly number[] | null
+  /** The level that the move has led to so far, by its index. */
+  #level = 0
+  /** Whether something runs that went on when a level was come to: then nobody knows when it is due. */
+  #isThawing = false
   /** How many times somebody was moved. */
   #settled = 0
 
@@ -45,7 +55,13 @@ export class TriedMove {
     this.lookedAt = scratch === null ? 'all' : -1
     this.regs = scratch?.after ?? new Int32Array(tables.at.size)
     this.standing = new SpotPositions(stage, this.regs, actors)
-    this.step = new Step(tables, this.regs, millisecondClocks, this.standing)
+    const { patches } = this.#grounds[0]!
+    this.#levels = stage.expanded.joined ? patches.map((_, patch) => levelOfPatch(stage, patch)) : null
+    const pause = (): number => {
+      if (!this.isLoose) this.standing.isUnsure = true
+      return 1
+    }
+    this.step = new Step(tables, this.regs, { ...millisecondClocks, pause }, this.standing)
   }
 
   /** Another move is tried, from the situation in `base`, with the first character on a patch. */
@@ -54,8 +70,16 @@ export class TriedMove {
     else this.regs.set(base)
     this.held = 0
     this.#settled = 0
+    this.#isThawing = false
+    this.hasArrived = false
     this.taken.length = 0
     this.standing.begin(patch)
+    this.#level = this.#levelNow()
+  }
+
+  /** The level in which the first character stands by now, by its index. */
+  #levelNow(): number {
+    return this.#levels === null ? 0 : this.#levels[this.standing.patchOf(0)]!
   }
 
   /**
@@ -77,9 +101,13 @@ export class TriedMove {
         if (this.standing.isMoved(walker)) break
         if (!this.#cross(walker, event)) return -1
       }
+      if (this.#levelNow() === this.#level) continue
+      if (!this.#goesOnThere()) return -1
+      if (this.hasArrived) break
     }
-    this.#pass(total - now)
     this.standing.walker = -1
+    if (this.hasArrived) return this.settle(total)
+    this.#pass(total - now)
     if (to !== null && !this.standing.isMoved(walker)) this.standing.put(walker, to)
     return this.settle(total)
   }
@@ -90,6 +118,7 @@ export class TriedMove {
    */
   settle(lasted: number): number {
     let all = lasted
+    if (this.#levelNow() !== this.#level && !this.#goesOnThere()) return -1
     while (this.standing.moved.length > 0) {
       const { actor, spot } = this.standing.moved.pop()!
       if (++this.#settled > mostPlaces) return -1
@@ -97,23 +126,61 @@ export class TriedMove {
       if (!this.#grounds[actor]!.patches[this.standing.patchOf(actor)]!.firm) continue
       const hop = this.standing.settling(actor, spot)
       if (!hop) return -1
+      // What runs there may be due at any moment of a walk past something.
+      if ((this.#isThawing || this.hasArrived) && hop.events.length > 0) return -1
+      if (this.hasArrived) continue
       const more = this.travel(actor, this.lasting(hop), hop.events)
       if (more < 0) return -1
       all += more
     }
-    return all
+    if (!this.#isThawing) return all
+    this.#isThawing = false
+    const waited = this.untilRest()
+    return waited < 0 ? -1 : all + waited
+  }
+
+  /**
+   * What ran in a level when it was left goes on when somebody comes back; when it is due, nobody knows. Where it is one clock, and nothing else
+   * runs there, nor is anything crossed until then, what comes of it is the same whenever that is: it is taken to be due as late as it may,
+   * and all is waited for. Else the move is not certain. In registers that note what they read, the move ends on arrival, and what runs
+   * there is not asked for: see `hasArrived`.
+   */
+  #goesOnThere(): boolean {
+    // Once more into another level, nobody knows what was due in between.
+    if (this.hasArrived || this.#isThawing) return false
+    this.#level = this.#levelNow()
+    if (this.#scratch) {
+      this.hasArrived = true
+      return true
+    }
+    const running = this.#tables.clocksIn[this.#level]!.filter((clock) => this.regs[clock] !== 0)
+    const [only] = running
+    if (only === undefined) return true
+    const over = this.#longestOf(only)
+    if (running.length > 1 || over === null) return false
+    this.regs[only] = over + 1
+    this.#isThawing = true
+    return true
+  }
+
+  /** How long a clock runs in the state that its machine is in, in ms; null where it does not. */
+  #longestOf(register: number): number | null {
+    const clock = register - this.#tables.at.firstClock
+    const { motion, timers } = this.step.stateOf(this.#tables.clocks[clock]!.machine)
+    if (motion?.clock === clock) return motion.over
+    return timers.find((timer) => timer.clock === clock)?.after ?? null
   }
 
   /** What is due at this time counts as one moment; each crossing as one of its own. */
   #dueNow(): boolean {
-    const { at } = this.#tables
+    const { firstClock } = this.#tables.at
+    const next = (): number | undefined => clocksNow(this.#tables, this.regs).find((clock) => this.regs[clock] === 1)
     this.step.newMoment()
-    for (let clock = 0; clock < at.clocks; clock++) {
-      if (this.regs[at.clock(clock)] !== 1) continue
-      this.step.due(clock)
+    for (let due = next(); due !== undefined; due = next()) {
+      this.step.due(due - firstClock)
       if (this.step.storm) return false
       this.look()
-      clock = -1
+      if (this.#levelNow() !== this.#level) return true
     }
     return true
   }
@@ -150,34 +217,35 @@ export class TriedMove {
 
   #pass(ms: number): void {
     if (ms === 0) return
-    const { at } = this.#tables
-    for (let i = at.firstClock; i < at.firstClock + at.clocks; i++) if (this.regs[i]! > 0) this.regs[i]! -= ms
+    for (const clock of clocksNow(this.#tables, this.regs)) if (this.regs[clock]! > 0) this.regs[clock]! -= ms
   }
 
   /** In how many ms something falls due in `regs`; infinity where nothing runs. */
   nextDue(regs = this.regs): number {
-    const { at } = this.#tables
     let least = Infinity
-    for (let i = at.firstClock; i < at.firstClock + at.clocks; i++) {
-      const value = regs[i]!
+    for (const clock of clocksNow(this.#tables, regs)) {
+      const value = regs[clock]!
       if (value > 0 && value - 1 < least) least = value - 1
     }
     return least
   }
 
-  /** Waits, for whole ticks, until something falls due; false where nothing is, or something is not certain. */
-  waitsForNext(): boolean {
+  /** Waits, for whole ticks, until something falls due; how long, in ms, or -1 where nothing is, or something is not certain. */
+  untilNext(): number {
     const due = this.nextDue()
-    return due < Infinity && this.travel(-1, Math.max(1, Math.ceil(due / this.tick)) * this.tick, []) >= 0
+    return due < Infinity ? this.travel(-1, Math.max(1, Math.ceil(due / this.tick)) * this.tick, []) : -1
   }
 
-  /** Waits until nothing runs any more; false where that takes too long, or something is not certain. */
-  comesToRest(): boolean {
+  /** Waits until nothing runs any more; how long, in ms, or -1 where that takes too long, or something is not certain. */
+  untilRest(): number {
+    let all = 0
     for (let waits = 0; waits < mostWaits; waits++) {
-      if (this.nextDue() === Infinity) return !this.standing.isUnsure
-      if (!this.waitsForNext()) return false
+      if (this.nextDue() === Infinity) return this.standing.isUnsure ? -1 : all
+      const waited = this.untilNext()
+      if (waited < 0) return -1
+      all += waited
     }
-    return false
+    return -1
   }
 
   /** How long a walk lasts, in ms: whole ticks. */

@@ -1,4 +1,5 @@
 import {
+  type Answer,
   type Evidence,
   explore,
   Interrupted,
@@ -10,21 +11,24 @@ import {
   quietly,
   usualBudget,
 } from '../explore/index.ts'
-import { expandInSlices } from '../interactables/index.ts'
+import { type Expanded, expandInSlices, inLevel, joinLevels, whyNotJoined } from '../interactables/index.ts'
 import { type Diagnostic, finish, type Level, type Source } from '../model/index.ts'
-import { departures, type Stage, stageInSlices } from '../play/index.ts'
+import { departures, type Project, type Stage, stageInSlices, startsOf } from '../play/index.ts'
 import { watchAll } from './requirements/watched.ts'
 import { acceptancesOf, idleOnes } from './report/accepted.ts'
 import { rules } from './catalogue.ts'
 import { type Trying, type TriedFix, smallestFixes } from './fixes/tried.ts'
 import { byLostType, foldFindings, type Folding, goalsFirst } from './group/fold.ts'
-import type { Placed } from './group/placed.ts'
+import type { Part, Placed } from './group/placed.ts'
 import { feedbackTable } from './report/feedback-table.ts'
 import { problemsOf } from './shared/names.ts'
+import { itemsAskedFor } from './shared/items.ts'
+import { areGivenElsewhere } from './shared/ways-out.ts'
 import { toldSteps } from './report/told.ts'
+import { byLevel } from './report/by-level.ts'
 import { inFileOrder, writtenUp } from './report/order.ts'
 import type { FileReport, Question } from './report/report.ts'
-import type { Asked, Context, Rule, Surroundings } from './rule.ts'
+import { type Asked, type Context, isAskedOf, type Rule, type Surroundings } from './rule.ts'
 
 /** How a check may be limited, and what stands round the level. */
 export interface CheckOptions {
@@ -45,24 +49,81 @@ export interface CheckOptions {
  * with which goals can be met. A generator that yields every few milliseconds, so that it can be paused or left.
  */
 export function* check(level: Level, source: Source, options: CheckOptions = {}): Generator<Progress, FileReport> {
+  const laying = (): Progress => ({ doing: 'laying out', situations: 0, budget: options.budget ?? usualBudget })
+  const expanded = yield* quietly(expandInSlices(level, source), laying)
+  const [report] = yield* checkExpanded(expanded, options, null)
+  return report!
+}
+
+/** Checks the levels of a project: as one, where they can be explored so, else one after the other. A report for each, in their order. */
+export function* checkProject(
+  project: Project,
+  levels: Readonly<Record<string, Expanded>>,
+  options: Omit<CheckOptions, 'project'> = {},
+): Generator<Progress, FileReport[]> {
+  if (whyNotTogether(project, levels) === null) return yield* checkTogether(project, levels, options)
+  const reports: FileReport[] = []
+  for (const [level, expanded] of Object.entries(levels)) {
+    if (reports.some(({ outcome }) => outcome === 'interrupted')) {
+      reports.push(emptyReport(expanded.source.file ?? expanded.level.title, 'interrupted', []))
+      continue
+    }
+    const around = { ...options, project: { project, level, levels } }
+    reports.push(...(yield* checkExpanded(expanded, around, null)))
+  }
+  return reports
+}
+
+/**
+ * Checks the levels of a project as one, as `check` does a level; a report for each, in their order. Only for levels that can be joined.
+ * What only one level can tell is asked of each by itself.
+ */
+export function* checkTogether(
+  project: Project,
+  levels: Readonly<Record<string, Expanded>>,
+  options: Omit<CheckOptions, 'project'> = {},
+): Generator<Progress, FileReport[]> {
+  const [start] = Object.values(startsOf(project))
+  const parts = Object.entries(levels).map(([name, expanded]) => ({ name, expanded }))
+  const joined = joinLevels(project.title, parts, start!)
+  return yield* checkExpanded(joined, options, { project, levels })
+}
+
+/** Why the levels of a project cannot be checked as one: in words, to stand after "because". Null: they can. */
+export function whyNotTogether(project: Project, levels: Readonly<Record<string, Expanded>>): string | null {
+  if (Object.keys(startsOf(project)).length > 1) return 'it has several starts'
+  const forgetful = Object.entries(project.levels).find(
+    ([, { remembers, except = [] }]) => remembers === 'nothing' || except.length > 0,
+  )
+  if (forgetful) return `${forgetful[0]} is not as it was left when one returns`
+  return whyNotJoined(Object.entries(levels).map(([name, expanded]) => ({ name, expanded })))
+}
+
+/** A project whose levels are checked together. */
+type Together = Omit<Surroundings, 'level'>
+
+function* checkExpanded(
+  expanded: Expanded,
+  options: CheckOptions,
+  together: Together | null,
+): Generator<Progress, FileReport[]> {
   const budget = options.budget ?? usualBudget
-  const project = options.project ?? null
-  const { stage, evidence, context, questions, found, isInterrupted } = yield* findAll(level, source, options)
+  const { stage, evidence, contexts, questions, found, isInterrupted } = yield* findAll(expanded, options, together)
   const { situations, moves, patches, replays } = evidence.counts
   const doing = (what: Progress['doing']): Progress => ({ doing: what, situations, budget })
   const isAlone = isInterrupted || options.grouping === false
-  const grouping = groupedFindings({ rules, stage, evidence, project, budget }, found)
+  const grouping = groupedFindings({ rules, evidence, contexts, budget }, found)
   const grouped = isAlone
     ? { causes: found.map(() => null), isInterrupted }
     : yield* quietly(grouping, () => doing('grouping'))
   const plain = byLostType(found, goalsFirst(found, grouped.causes))
   const trying: Trying = {
     stage,
-    source,
     evidence,
     budget,
-    *check(changed, from) {
-      return (yield* silently(findAll(changed, from, options, stage))).found
+    *check(changed) {
+      return (yield* silently(findAll(changed, options, together && { ...together, levels: levelsOf(changed) }, stage)))
+        .found
     },
   }
   const isTried = !isAlone && options.quick !== true && !grouped.isInterrupted
@@ -70,18 +131,19 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
   const causes = led(plain, tried.fixes)
   const isAsked = options.margins === true && !isInterrupted
   const margins = isAsked ? yield* marginsOf(stage, budget) : { all: null, isInterrupted: false }
-  const acceptances = acceptancesOf(level)
+  const acceptances = acceptancesOf(expanded)
   const idle = idleOnes(acceptances, found, questions)
-  const writing = writtenUp(stage, source, { found, causes, idle, acceptances, tried: tried.fixes })
+  const writing = writtenUp(stage, { found, causes, idle, acceptances, tried: tried.fixes })
   const written = yield* toTheEnd(writing, () => doing('judging'))
-  const feedback = yield* toTheEnd(feedbackTable(context), () => doing('judging'))
-  return {
+  const feedback = yield* toTheEnd(feedbackTable(contexts[0]!), () => doing('judging'))
+  const report: FileReport = {
     version: 1,
-    file: source.file ?? level.title,
-    title: level.title,
+    file: expanded.source.file ?? expanded.level.title,
+    title: expanded.level.title,
     outcome: grouped.isInterrupted || tried.isInterrupted || margins.isInterrupted ? 'interrupted' : 'checked',
     quick: options.quick === true,
-    withoutLevels: options.project ? [] : [...new Set(departures(stage.expanded).map((one) => one.level))],
+    withoutLevels: options.project ? [] : [...new Set(departures(expanded).map((one) => one.level))],
+    together: [],
     diagnostics: [],
     questions,
     counts: { situations, moves, patches, replays, ...answerCounts(questions) },
@@ -95,13 +157,20 @@ export function* check(level: Level, source: Source, options: CheckOptions = {})
     })),
     account: [...evidence.account],
   }
+  return byLevel(expanded, report)
 }
 
-/** What a level was found to be, before it is put in order. */
+/** The levels that a level is joined of, by name. */
+function levelsOf({ joined }: Expanded): Record<string, Expanded> {
+  return Object.fromEntries((joined?.parts ?? []).map(({ name, expanded }) => [name, expanded]))
+}
+
+/** What a level was found to be, or levels that are explored together, before it is put in order. */
 interface AllFound {
   readonly stage: Stage
   readonly evidence: Evidence
-  readonly context: Context
+  /** What is looked at as a whole, and then, where that is several levels, each by itself. */
+  readonly contexts: readonly Context[]
   readonly questions: Question[]
   /** In the order of the file. */
   readonly found: readonly Placed[]
@@ -110,42 +179,112 @@ interface AllFound {
 
 /** Explores a level, and asks every rule; `like`: a stage of nearly the same level. */
 function* findAll(
-  level: Level,
-  source: Source,
+  expanded: Expanded,
   options: CheckOptions,
+  together: Together | null,
   like: Stage | null = null,
 ): Generator<Progress, AllFound> {
   const budget = options.budget ?? usualBudget
-  const project = options.project ?? null
+  const laying = (): Progress => ({ doing: 'laying out', situations: 0, budget })
   // Interrupted before the ground is laid out, nothing is known yet: that is for the caller to say.
-  const stage = yield* quietly(stagedInSlices(level, source, like), () => ({
-    doing: 'laying out',
-    situations: 0,
-    budget,
-  }))
+  const stage = yield* quietly(stageInSlices(expanded, like), laying)
   const observations: Observation[] = []
   for (const rule of rules) {
-    observations.push(...(rule.observation ? [rule.observation(stage)] : []))
-    yield { doing: 'laying out', situations: 0, budget }
+    const isAsked = !together || !rule.isByLevel
+    observations.push(...(rule.observation && isAsked ? [rule.observation(stage)] : []))
+    yield laying()
   }
-  const evidence = yield* explore(stage, { ...options, budget, observations })
-  const watching = yield* watchedRequirements(level, source, stage, evidence, budget, project !== null)
-  const context: Context = { stage, evidence, problems: problemsOf(stage, project), project, watching }
+  const explored = yield* explore(stage, { ...options, budget, observations })
+  const evidence = options.project ? doubted(explored, stage, options.project) : explored
+  const contexts = together
+    ? yield* contextsOf(stage, evidence, together, budget)
+    : [yield* contextOf(stage, evidence, options.project ?? null, budget)]
   const judging = (): Progress => ({ doing: 'judging', situations: evidence.counts.situations, budget })
-  const asked: (Asked & { readonly rule: Rule })[] = []
-  let isInterrupted = [evidence, ...[...watching.values()].map((one) => one.evidence)].some((one) => one.isInterrupted)
+  const asked: (Asked & { readonly rule: Rule; readonly part: Part | null })[] = []
+  const watched = contexts.flatMap(({ watching }) => [...watching.values()])
+  let isInterrupted = [evidence, ...watched.map((one) => one.evidence)].some((one) => one.isInterrupted)
+  const interrupted = (): void => void (isInterrupted = true)
   for (const rule of rules) {
-    const asking = rule.askInSlices?.(context)
-    const interrupted = (): void => void (isInterrupted = true)
-    for (const one of asking ? yield* toTheEnd(asking, judging, interrupted) : rule.ask(context))
-      asked.push({ rule, ...one })
+    for (const context of contexts) {
+      if (!isAskedOf(rule, context)) continue
+      const part = context.of === 'one-of-levels' ? { name: context.project!.level, stage: context.stage } : null
+      const asking = rule.askInSlices?.(context)
+      for (const one of asking ? yield* toTheEnd(asking, judging, interrupted) : rule.ask(context))
+        asked.push({ rule, part, ...one, subject: part ? inLevel(part.name, one.subject) : one.subject })
+    }
     if (!(yield* pause(judging()))) isInterrupted = true
   }
   const questions = asked.map(({ rule, subject, answer, why }): Question => ({ rule: rule.name, subject, answer, why }))
-  const placed = asked.flatMap(({ rule, subject, found: all }) =>
-    all.map((one): Placed => ({ rule, subject, found: one })),
+  const placed = asked.flatMap(({ rule, subject, found: all, part }) =>
+    all.map((one): Placed => ({ rule, subject, found: one, part })),
   )
-  return { stage, evidence, context, questions, found: inFileOrder(source, placed), isInterrupted }
+  return { stage, evidence, contexts, questions, found: inFileOrder(expanded, placed), isInterrupted }
+}
+
+/**
+ * What exploring a level by itself gave, where other levels of its project give what is asked for in it: what it shows is so, and what it
+ * rules out is not known.
+ */
+function doubted(evidence: Evidence, stage: Stage, project: Surroundings): Evidence {
+  const asked = itemsAskedFor(stage.expanded).flatMap(({ item, isWanted }) => (isWanted ? [item] : []))
+  if (!areGivenElsewhere(stage.expanded, asked, project)) return evidence
+  const reason = whyNotTogether(project.project, project.levels)
+  const how = reason === null ? 'was looked at by itself' : `was explored by itself, because ${reason}`
+  const why = `other levels give what is asked for here, and this one ${how}`
+  const open = <T extends Answer | null>(answer: T): Answer | T =>
+    answer?.answer === 'found' ? { answer: 'undecided', why } : answer
+  return {
+    ...evidence,
+    dead: evidence.dead.map((answer) => open(answer) ?? answer),
+    unreachable: evidence.unreachable.map((answer) => open(answer) ?? answer),
+    softLocks: evidence.softLocks.map(open),
+    losses: evidence.losses.map(() => []),
+    gap: evidence.gap ?? why,
+    possible: null,
+  }
+}
+
+/** What rules look at in one level. */
+function* contextOf(
+  stage: Stage,
+  evidence: Evidence,
+  project: Surroundings | null,
+  budget: number,
+): Generator<Progress, Context> {
+  const known = partsWatched.get(stage)
+  const watching =
+    known?.budget === budget ? known.watching : yield* watchedRequirements(stage, evidence, budget, project !== null)
+  const isWhole = ![...watching.values()].some((one) => one.evidence.isInterrupted) && !evidence.isInterrupted
+  if (isWhole && project) partsWatched.set(stage, { budget, watching })
+  return { of: 'level', stage, evidence, problems: problemsOf(stage, project), project, watching }
+}
+
+/** What rules look at in several levels that were explored together: all of them, and then each by itself. */
+function* contextsOf(
+  stage: Stage,
+  evidence: Evidence,
+  together: Together,
+  budget: number,
+): Generator<Progress, Context[]> {
+  const contexts: Context[] = [{ of: 'levels', stage, evidence, problems: [], project: null, watching: new Map() }]
+  for (const { name, expanded } of stage.expanded.joined!.parts) {
+    const laying = (): Progress => ({ doing: 'laying out', situations: evidence.counts.situations, budget })
+    const own = yield* quietly(partStage(expanded), laying)
+    contexts.push({ ...(yield* contextOf(own, evidence, { ...together, level: name }, budget)), of: 'one-of-levels' })
+  }
+  return contexts
+}
+
+/** Levels are laid out by themselves once, and watched once, however often they are joined with others. */
+const partStages = new WeakMap<Expanded, Stage>()
+const partsWatched = new WeakMap<Stage, { readonly budget: number; readonly watching: Context['watching'] }>()
+
+function* partStage(expanded: Expanded): Generator<undefined, Stage> {
+  const known = partStages.get(expanded)
+  if (known) return known
+  const stage = yield* stageInSlices(expanded)
+  partStages.set(expanded, stage)
+  return stage
 }
 
 /** How much time there is to spare on the way to each goal; where it was interrupted, on the way to some. */
@@ -185,14 +324,13 @@ function toldMargin(
 
 /** Explores the level with what watches its requirements; nothing where it was interrupted. */
 function* watchedRequirements(
-  level: Level,
-  source: Source,
   stage: Stage,
   { isInterrupted }: Evidence,
   budget: number,
   isInProject: boolean,
 ): Generator<Progress, Context['watching']> {
   if (isInterrupted) return new Map()
+  const { level, source } = stage.expanded
   try {
     return yield* watchAll(level, source, stage, budget, isInProject)
   } catch (error) {
@@ -253,11 +391,6 @@ function* silently<T>(work: Generator<unknown, T>): Generator<undefined, T> {
   }
 }
 
-/** Spells a level out, and lays it out. */
-function* stagedInSlices(level: Level, source: Source, like: Stage | null): Generator<undefined, Stage> {
-  return yield* stageInSlices(yield* expandInSlices(level, source), like)
-}
-
 /** Lets others have their turn where what is known is to be told in any case; false where that was asked for at once. */
 function* pause(progress: Progress): Generator<Progress, boolean> {
   try {
@@ -314,6 +447,7 @@ export function emptyReport(
     outcome,
     quick: false,
     withoutLevels: [],
+    together: [],
     diagnostics: diagnostics.map((one) => ({ ...one })),
     questions: [],
     counts,

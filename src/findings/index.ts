@@ -1,4 +1,4 @@
-export { check, checkNow, type CheckOptions, emptyReport } from './check.ts'
+export { check, checkNow, type CheckOptions, checkProject, emptyReport } from './check.ts'
 export { ruleGroups, rules } from './catalogue.ts'
 export { rowTitle } from './shared/rows.ts'
 export { happens, rowsFor } from './report/feedback-table.ts'

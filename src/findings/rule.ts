@@ -12,7 +12,9 @@ export interface Context {
   readonly stage: Stage
   readonly evidence: Evidence
   readonly problems: readonly NameProblem[]
-  /** The project that the level is checked in; null: it is checked alone. */
+  /** What is looked at: a level, several levels that are explored together, or one of these by itself. */
+  readonly of: 'level' | 'levels' | 'one-of-levels'
+  /** The project that the level is checked in; null: it is checked alone, or there are several. */
   readonly project: Surroundings | null
   /** For each requirement about an order, a time, or what can still be done, and for each way out: the level with what watches it. */
   readonly watching: ReadonlyMap<string, Watched>
@@ -90,6 +92,13 @@ export interface Rule<Facts extends object = object> {
   readonly isSign?: true
   /** Whether it asks about what others look out for: feedback is judged over all moments that can happen. */
   readonly asksOthers?: true
+  /**
+   * Whether it asks of each level of a project by itself, because it looks at what is written and where things stand; else, where the levels are
+   * explored together, of all of them together.
+   */
+  readonly isByLevel?: true
+  /** Whether it asks of them together, and also of each by itself. */
+  readonly asksBoth?: true
   /** What exploring must look out for. */
   observation?(stage: Stage): Observation
   ask(context: Context): readonly Asked<Facts>[]
@@ -109,6 +118,11 @@ export interface Rule<Facts extends object = object> {
   lostType?(facts: Facts): string | null
   /** The goal that can be lost, and the transition that loses it; null for the transition where none is to blame. */
   losing?(facts: Facts): { readonly goal: string; readonly subject: string | null }
+}
+
+/** Whether a rule asks anything of what is looked at: of several levels together, or one by one; both for requirements. */
+export function isAskedOf({ isByLevel, asksBoth }: Rule, { of }: Context): boolean {
+  return of === 'level' || asksBoth === true || (of === 'one-of-levels') === (isByLevel === true)
 }
 
 /** A change of the file that does something about a finding. */

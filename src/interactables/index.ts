@@ -2,11 +2,29 @@ export { builtInTypes, typeChain } from './types.ts'
 export { levelJsonSchema } from './schema.ts'
 export { exampleInstance, type SettingLine, type TypeSheet, takes, typeSheet } from './described.ts'
 export { expandInSlices, expandLevel } from './expand.ts'
+export {
+  inLevel,
+  joinLevels,
+  joinedWith,
+  levelAt,
+  levelIn,
+  levelOf,
+  levelMark,
+  levelsNamed,
+  ownPlace,
+  ownSpot,
+  partWith,
+  type PartOfProject,
+  unmarked,
+  whyNotJoined,
+} from './joined.ts'
 export { loadLevel, readLevel, readLevelValue } from './load.ts'
 export type {
   Change,
   Check,
   Expanded,
+  Joined,
+  JoinedPart,
   PressKind,
   NameProblem,
   Placed,

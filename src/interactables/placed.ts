@@ -66,6 +66,8 @@ export type Change =
       readonly place: number
       /** Where one of these is remembered of the character, it is moved to that place instead; at most one is. */
       readonly checkpoints?: readonly { readonly memory: number; readonly place: number }[]
+      /** The way out of one level into another that this is, where levels are joined. */
+      readonly exit?: Omit<Extract<Change, { kind: 'exit-to' }>, 'kind'>
     }
   /** The character that acts goes to a place in another level, without these items; null: without any. */
   | {
@@ -267,6 +269,8 @@ export interface Wheel {
 export interface Expanded {
   readonly level: Level
   readonly source: Source
+  /** The levels that it is joined of; left out where it is one level. */
+  readonly joined?: Joined
   readonly interactables: readonly Placed[]
   readonly zones: readonly ZoneOf[]
   readonly items: readonly PlacedItem[]
@@ -307,6 +311,46 @@ export interface Expanded {
   }[]
   readonly requirements: readonly PlacedRequirement[]
   readonly problems: readonly NameProblem[]
+}
+
+/** Several levels as one. */
+export interface Joined {
+  /** What it is called. */
+  readonly title: string
+  /** The level in which the play begins, and the place, where it is not where the player starts there. */
+  readonly start: { readonly level: string; readonly place?: string | undefined }
+  readonly parts: readonly JoinedPart[]
+}
+
+/** A level among others that it is joined with. */
+export interface JoinedPart {
+  /** What the project calls it. */
+  readonly name: string
+  readonly title: string
+  /** The level by itself. */
+  readonly expanded: Expanded
+  /** Where its own begin among all. */
+  readonly first: Readonly<
+    Record<
+      | 'interactables'
+      | 'zones'
+      | 'flags'
+      | 'counters'
+      | 'signals'
+      | 'tags'
+      | 'wheels'
+      | 'memories'
+      | 'contents'
+      | 'places'
+      | 'goals'
+      | 'requirements',
+      number
+    >
+  >
+  /** Metres that its ground is moved by, along x. */
+  readonly by: number
+  /** What lies west of this, and east of that of the part before, lies on its ground. */
+  readonly until: number
 }
 
 /** What is required of every play. */

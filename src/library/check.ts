@@ -1,5 +1,12 @@
 import type { Progress } from '../explore/index.ts'
-import { check as checked, type FileReport, rules as allRules, type Severity } from '../findings/index.ts'
+import {
+  check as checked,
+  checkProject as checkedProject,
+  type FileReport,
+  rules as allRules,
+  type Severity,
+} from '../findings/index.ts'
+import type { Expanded } from '../interactables/index.ts'
 import { finish } from '../model/index.ts'
 import type { Project } from '../play/index.ts'
 import { type AnyLevel, expandedOf, readingOf } from './prepared.ts'
@@ -28,7 +35,8 @@ export interface CheckOptions {
 }
 
 /**
- * Checks a level: plays and explores it, asks every rule, and groups findings under their causes. A generator that yields every few
+ * Checks a level: plays and explores it, asks every rule, and groups findings under their causes. A level of a project is looked at by itself,
+ * with what the others ask for and give left open: `checkProject` explores them together. A generator that yields every few
  * milliseconds how far it has come, so that it can be paused or left: see `runInSlices`. Throws a `LevelError` where the level
  * cannot be used.
  */
@@ -36,8 +44,25 @@ export function check(level: AnyLevel, options: CheckOptions = {}): Generator<Pr
   const { value, source } = readingOf(level)
   const { project, ...others } = options
   if (!project) return checked(value, source, others)
-  const levels = Object.fromEntries(Object.entries(project.levels).map(([name, one]) => [name, expandedOf(one)]))
-  return checked(value, source, { ...others, project: { ...project, levels } })
+  return checked(value, source, { ...others, project: { ...project, levels: allExpanded(project.levels) } })
+}
+
+/**
+ * Checks the levels of a project as one: what is carried from level to level, and where one comes to, is as it is in the project. Reports by the
+ * names of the levels. Where the levels cannot be explored as one (more than one character acts in one of them, say), each is checked by itself, and
+ * what hangs on the others is undecided. A generator, as `check` is. Throws a `LevelError` where a level cannot be used.
+ */
+export function* checkProject(
+  project: Project,
+  levels: Readonly<Record<string, AnyLevel>>,
+  options: Omit<CheckOptions, 'project'> = {},
+): Generator<Progress, Readonly<Record<string, FileReport>>> {
+  const reports = yield* checkedProject(project, allExpanded(levels), options)
+  return Object.fromEntries(Object.keys(levels).map((name, i) => [name, reports[i]!]))
+}
+
+function allExpanded(levels: Readonly<Record<string, AnyLevel>>): Record<string, Expanded> {
+  return Object.fromEntries(Object.entries(levels).map(([name, one]) => [name, expandedOf(one)]))
 }
 
 /** Checks a level to the end, without a pause; see `check`. */

@@ -1,4 +1,4 @@
-export { check, checkNow, type CheckOptions, rules } from './check.ts'
+export { check, checkNow, checkProject, type CheckOptions, rules } from './check.ts'
 export {
   changeText,
   duplicateInLevel,

@@ -7,6 +7,8 @@ export interface Standing {
   isInTheWay(machine: number): boolean
   /** Moves a character to one of `Expanded.places`, at once; null, and not moved, where nobody can stand there. */
   move(actor: number, place: number): Moved | null
+  /** A character goes to another level: what it leaves behind here; null where it counts as back at once. */
+  leave(actor: number): Moved | null
   /**
    * Pushes everybody out of the way of a machine's body, at once; null, and nobody is pushed, where there is no spot for
    * one of them.
@@ -37,6 +39,9 @@ export interface ItemChange {
   readonly consumed: boolean
 }
 
+/** A way out of a level, to a place in another one. */
+export type WayOut = Omit<Extract<Change, { kind: 'exit-to' }>, 'kind'>
+
 /**
  * Told of everything that a step changes, as it changes. For a character and the machine that gave or took; the row is
  * null where nothing in the level did it, but the tester.
@@ -54,7 +59,7 @@ export interface StepWatcher {
   /** A character was moved to a place, or could not be, since nobody can stand there. */
   moved(actor: number, place: number, isDone: boolean, row: CompiledTransition | null): void
   /** A character sets out for another level. For Explore it comes back at once. */
-  leaves(actor: number, to: Extract<Change, { kind: 'exit-to' }>, row: CompiledTransition | null): void
+  leaves(actor: number, to: WayOut, row: CompiledTransition | null): void
   /** A character was pushed out of the way of a machine's body. */
   pushed(actor: number, machine: number): void
   /** A character lets go of a machine that it kept pressed. */

@@ -10,6 +10,11 @@ export interface ClockModel {
    * `back` where it now goes towards the other pose. It keeps its share of the way.
    */
   turn(value: number, over: number, next: number, back: boolean): number
+  /**
+   * The value of a running clock, set for `over` ms, of a level in which time stands still from some moment on, and goes on from another;
+   * null where that changes no value.
+   */
+  readonly pause: ((value: number, over: number) => number) | null
 }
 
 /** Counts whole milliseconds: the value is what remains plus 1, so that 1 is due now. */
@@ -19,10 +24,11 @@ export const millisecondClocks: ClockModel = {
     const remains = value - 1
     return Math.max(1, Math.floor(((back ? over - remains : remains) * next) / over + 0.5)) + 1
   },
+  pause: null,
 }
 
 /** Only knows that a clock runs: it may be due at any moment. */
-export const looseClocks: ClockModel = { start: () => 1, turn: () => 1 }
+export const looseClocks: ClockModel = { start: () => 1, turn: () => 1, pause: null }
 
 /** The longest time, in ticks, that tick clocks count; what takes longer may, as far as they know, never be due. */
 export const mostTicks = 1023
@@ -46,6 +52,9 @@ export function tickClocks(tick: number): ClockModel {
       const high = Math.ceil(((to * next) / over + 1) / tick)
       return window(Math.min(limit, Math.max(0, low)), Math.min(limit, Math.max(0, high)))
     },
+    // Where in its tick the level is left, and where in another one it is come back to, nobody knows.
+    pause: (value, over) =>
+      window(Math.max(0, leastTicks(value) - 1), Math.min(mostTicksOf(value) + 1, Math.ceil(over / tick))),
   }
 }
 

@@ -12,9 +12,11 @@ export {
 } from './clocks.ts'
 export { compileGuard, type Guard, unmetParts } from './guards.ts'
 export { Registers } from './registers.ts'
-export type { ItemChange, Moved, Pushed, Standing, StepWatcher } from './around.ts'
+export type { ItemChange, Moved, Pushed, Standing, StepWatcher, WayOut } from './around.ts'
 export { mostEvents, type PressOutcome, Step } from './step.ts'
 export {
+  asksItems,
+  clocksNow,
   compile,
   compileInSlices,
   initialRegisters,

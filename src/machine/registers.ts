@@ -8,7 +8,7 @@ import type { Expanded } from '../interactables/index.ts'
  * conditions ask about it is in (0 or 1), and what is remembered of it (0 or 1); whether each condition that something waits
  * for held at the last look (0 or 1); the items of each character, those that are shared only once; where each character but
  * the first is (its patch; Explore's own affair, else 0), and, where there are several, whether some passive character is in the
- * way of each interactable (0 or 1; Explore's own affair, too, else 0); and the clocks (their values belong to a clock model; 0: off).
+ * way of each interactable (0 or 1; Explore's own affair, too, else 0); where levels are joined, in which of them the play goes on (its index); and the clocks (their values belong to a clock model; 0: off).
  */
 export class Registers {
   readonly machines: number
@@ -24,6 +24,8 @@ export class Registers {
   readonly awaited: number
   readonly items: number
   readonly clocks: number
+  /** In which of the levels that are joined the play goes on; -1 where it is one level. */
+  readonly here: number
   /** Where the clocks begin. */
   readonly firstClock: number
   /** How many registers there are. */
@@ -70,7 +72,9 @@ export class Registers {
     )
     this.#firstPlace = this.#firstItem + this.characters * this.items
     this.#firstBarred = this.#firstPlace + this.characters - 1
-    this.firstClock = this.#firstBarred + (this.characters > 1 ? this.machines : 0)
+    const firstBehind = this.#firstBarred + (this.characters > 1 ? this.machines : 0)
+    this.here = expanded.joined ? firstBehind : -1
+    this.firstClock = firstBehind + (expanded.joined ? 1 : 0)
     this.size = this.firstClock + clocks
   }
 

@@ -1,9 +1,9 @@
-import type { Change } from '../interactables/index.ts'
-import type { Moved, Standing, StepWatcher } from './around.ts'
+import { type Change, levelAt } from '../interactables/index.ts'
+import type { Moved, Standing, StepWatcher, WayOut } from './around.ts'
 import { isOffered } from './chance.ts'
 import type { ClockModel } from './clocks.ts'
 import { roomFor, unmetParts } from './guards.ts'
-import { type CompiledTransition, type StateTable, type Tables } from './tables.ts'
+import type { Awaited, CompiledTransition, StateTable, Tables } from './tables.ts'
 
 /** How a press was answered by the machine it went to. */
 export type PressOutcome = 'accepted' | 'refused' | 'ignored'
@@ -300,11 +300,18 @@ export class Step {
     const { awaited, at } = this.tables
     for (let i = 0; i < awaited.length; i++) {
       if (this.mayHaveChanged?.(i) === false) continue
+      if (this.#isElsewhere(awaited[i]!)) continue
       const index = at.holding(i)
       const holds = awaited[i]!.holds(this.regs, 0) ? 1 : 0
       if (holds > this.regs[index]!) this.#queue.push(event.awaited, i, -1, 0)
       this.regs[index] = holds
     }
+  }
+
+  /** Whether a condition hangs on what is carried, which counts only while the play goes on in its level. */
+  #isElsewhere({ row, asksItems }: Awaited): boolean {
+    const { here } = this.tables.at
+    return here >= 0 && asksItems && this.tables.levelOf[row.machine] !== this.regs[here]
   }
 
   /** A condition has come to hold: its machine takes the first transition that waits for it or for one like it. */
@@ -444,11 +451,14 @@ export class Step {
         this.regs[this.tables.at.memory(actor, change.memory)] = change.to ? 1 : 0
         return
       case 'move-to':
-        this.#move(actor, this.#destination(actor, change), row)
+        this.#move(actor, this.#destination(actor, change), row, change.exit ?? null)
         return
-      case 'exit-to':
+      case 'exit-to': {
         this.#watcher?.leaves(actor, change, row)
+        const gone = this.#standing.leave(actor)
+        if (gone) this.#queueMoved(actor, gone)
         return
+      }
       case 'take-out': {
         const index = this.tables.at.content(change.content)
         const { item } = this.tables.expanded.contents[change.content]!
@@ -498,12 +508,35 @@ export class Step {
     return passed?.place ?? place
   }
 
-  /** Being moved out of a zone or into one is leaving or entering it. */
-  #move(actor: number, place: number, row: CompiledTransition | null): void {
+  /** Being moved out of a zone or into one is leaving or entering it. By an exit, the play goes on in another level. */
+  #move(actor: number, place: number, row: CompiledTransition | null, exit: WayOut | null): void {
     const moved = this.#standing.move(actor, place)
+    if (exit && moved) this.#watcher?.leaves(actor, exit, row)
     this.#watcher?.moved(actor, place, moved !== null, row)
     if (!moved) return
+    if (exit) this.#goOn(levelAt(this.tables.expanded, this.tables.expanded.places[place]!.at))
     this.#queueMoved(actor, moved)
+  }
+
+  /** From here on time passes in another level, and in no other. */
+  #goOn(level: number): void {
+    const { at, levelOf } = this.tables
+    if (at.here < 0 || this.regs[at.here] === level) return
+    const { pause } = this.#clocks
+    for (let machine = 0; pause && machine < levelOf.length; machine++) {
+      if (levelOf[machine] === this.regs[at.here]) this.#pauseClocks(machine, pause)
+    }
+    this.regs[at.here] = level
+  }
+
+  #pauseClocks(machine: number, pause: NonNullable<ClockModel['pause']>): void {
+    const { motion, timers, holds } = this.stateOf(machine)
+    const running = [...timers, ...holds].map(({ clock, after }) => ({ clock, over: after }))
+    if (motion && motion.clock >= 0) running.push({ clock: motion.clock, over: motion.over })
+    for (const { clock, over } of running) {
+      const index = this.tables.at.clock(clock)
+      if (this.regs[index] !== 0) this.regs[index] = pause(this.regs[index]!, over)
+    }
   }
 
   /** A character that is moved lets go of what it keeps pressed, and crosses the borders between. */

@@ -1,4 +1,13 @@
-import { askedByPlans, type Check, type Expanded, type Placed, type PlacedTransition } from '../interactables/index.ts'
+import {
+  askedByPlans,
+  type Check,
+  type Expanded,
+  levelAt,
+  levelOf,
+  partWith,
+  type Placed,
+  type PlacedTransition,
+} from '../interactables/index.ts'
 import { finish, mapped } from '../model/index.ts'
 import { compileGuard, type Guard } from './guards.ts'
 import { Registers } from './registers.ts'
@@ -71,7 +80,7 @@ export interface Tables {
   /** For each requirement whether its first condition holds, of any player. */
   readonly requirements: readonly Guard[]
   /** Transitions that wait for a condition to come to hold, in file and table order; the condition of each. */
-  readonly awaited: readonly { readonly row: CompiledTransition; readonly holds: Guard }[]
+  readonly awaited: readonly Awaited[]
   /** For each wheel the numbers that conditions ask about, and one that stands for all others, ascending. */
   readonly wheelValues: readonly (readonly number[])[]
   /** For each wheel the number that stands for all that no condition asks about; -1: conditions ask about all. */
@@ -82,8 +91,20 @@ export interface Tables {
   readonly firstPlayer: number
   /** Whether anything moves people to places. */
   readonly movesPeople: boolean
+  /** For each machine, to which of the levels that are joined it belongs, by index; 0 where it is one level. */
+  readonly levelOf: readonly number[]
+  /** By the index of the level, the registers of its clocks. */
+  readonly clocksIn: readonly (readonly number[])[]
   /** Whether it matters who set a machine off last: what its clocks set off asks, or does something to, that one. */
   readonly knowsLast: readonly boolean[]
+}
+
+/** A transition that waits for a condition. */
+export interface Awaited {
+  readonly row: CompiledTransition
+  readonly holds: Guard
+  /** Whether the condition hangs on what somebody carries. */
+  readonly asksItems: boolean
 }
 
 /** Compiles a level. */
@@ -135,17 +156,25 @@ export function* compileInSlices(expanded: Expanded): Generator<undefined, Table
     watchers: expanded.zones.map((_, zone) =>
       asked(({ transition: { when } }) => (when.kind === 'enter' || when.kind === 'leave') && when.zone === zone),
     ),
-    goals: expanded.goals.map((goal) => anyPlayer(compileGuard(goal.check, at, expanded), expanded)),
-    requirements: expanded.requirements.map(({ conditions: [first] }) =>
-      anyPlayer(compileGuard(first!.check, at, expanded), expanded),
-    ),
+    goals: expanded.goals.map(({ check }, goal) => {
+      return whileHere(at, partWith(expanded, 'goals', goal), anyPlayer(compileGuard(check, at, expanded), expanded))
+    }),
+    requirements: expanded.requirements.map(({ conditions: [first] }, requirement) => {
+      const holds = anyPlayer(compileGuard(first!.check, at, expanded), expanded)
+      return whileHere(at, partWith(expanded, 'requirements', requirement), holds)
+    }),
     awaited: rows.flatMap((row) => {
       const { when } = row.transition
       if (when.kind !== 'becomes') return []
-      return [{ row, holds: anyPlayer(compileGuard(when.check, at, expanded), expanded) }]
+      const holds = anyPlayer(compileGuard(when.check, at, expanded), expanded)
+      return [{ row, holds, asksItems: asksItems(when.check) }]
     }),
     ...wheelNumbers(expanded),
     canBeHeld: expanded.interactables.map(({ transitions }) => transitions.some(isHeld)),
+    levelOf: expanded.interactables.map((_, machine) => levelOf(expanded, machine)),
+    clocksIn: (expanded.joined?.parts ?? [null]).map((_, level) =>
+      clocks.flatMap(({ machine }, clock) => (levelOf(expanded, machine) === level ? [at.clock(clock)] : [])),
+    ),
     movesPeople: rows.some(({ transition }) => transition.changes.some(({ kind }) => kind === 'move-to')),
     firstPlayer: expanded.characters.findIndex(({ role }) => role === 'player'),
     knowsLast: expanded.interactables.map(({ transitions, states }) => {
@@ -153,6 +182,11 @@ export function* compileInSlices(expanded: Expanded): Generator<undefined, Table
       return expanded.characters.length > 1 && transitions.some((row) => isOfLast(row, canWait))
     }),
   }
+}
+
+/** What is asked of a level that is joined with others counts while the play goes on there. */
+function whileHere({ here }: Registers, level: number, holds: Guard): Guard {
+  return here < 0 ? holds : (regs, actor) => regs[here] === level && holds(regs, actor)
 }
 
 /** Conditions ask only whether a wheel stands at a number: all numbers that none asks about are alike. */
@@ -199,6 +233,13 @@ function asksActor(check: Check): boolean {
   return ['carries', 'room', 'fits', 'role', 'remembers'].includes(check.kind)
 }
 
+/** Whether a condition hangs on what somebody carries. */
+export function asksItems(check: Check): boolean {
+  if (check.kind === 'not') return asksItems(check.check)
+  if (check.kind === 'all' || check.kind === 'any') return check.checks.some(asksItems)
+  return ['carries', 'room', 'fits'].includes(check.kind) || (check.kind === 'inside' && check.item >= 0)
+}
+
 /** Whether it matters to a transition that a press is kept down. */
 function isHeld({ when }: PlacedTransition): boolean {
   return when.kind === 'hold' || when.kind === 'release' || (when.kind === 'press' && when.every > 0)
@@ -222,6 +263,11 @@ function anyPlayer(guard: Guard, { characters }: Expanded): Guard {
     for (const actor of players) if (guard(regs, actor)) return true
     return false
   }
+}
+
+/** The registers of the clocks that time passes for: those of the level that the play goes on in. */
+export function clocksNow({ at, clocksIn }: Tables, regs: Int32Array): readonly number[] {
+  return clocksIn[at.here < 0 ? 0 : regs[at.here]!]!
 }
 
 /**
@@ -249,6 +295,7 @@ export function initialRegisters(
   }
   for (const [index, { initial }] of expanded.contents.entries()) regs[at.content(index)] = initial
   if (at.characters > 1) for (let machine = 0; machine < at.machines; machine++) regs[at.last(machine)] = firstPlayer
+  if (at.here >= 0) regs[at.here] = levelAt(expanded, expanded.characters[0]!.start)
   return regs
 }
 

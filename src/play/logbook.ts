@@ -1,5 +1,5 @@
-import type { Change, Check } from '../interactables/index.ts'
-import type { ItemChange, CompiledTransition, StepWatcher } from '../machine/index.ts'
+import type { Check } from '../interactables/index.ts'
+import type { ItemChange, CompiledTransition, StepWatcher, WayOut } from '../machine/index.ts'
 import type { Point } from '../space/index.ts'
 import type { Feedback, Moment } from '../model/index.ts'
 import type { Happening, LogEntry } from './log.ts'
@@ -208,11 +208,7 @@ export class Logbook implements StepWatcher {
     this.note({ what: 'moved', character: this.#personName(actor), place: name, height, by, done: isDone })
   }
 
-  leaves(
-    actor: number,
-    { level, place, drops }: Extract<Change, { kind: 'exit-to' }>,
-    row: CompiledTransition | null,
-  ): void {
+  leaves(actor: number, { level, place, drops }: WayOut, row: CompiledTransition | null): void {
     this.departure ??= { actor, level, place, drops }
     this.note({ what: 'leaves', character: this.#personName(actor), level, place, by: this.#source(row) })
   }

@@ -7,6 +7,8 @@ import { Walker } from './walker.ts'
 export class People implements Standing {
   /** By the index of the character. */
   readonly walkers: readonly Walker[]
+  /** Whether whoever leaves for another level is gone from here. */
+  leavesForGood = false
   readonly #stage: Stage
   readonly #now: () => number
   /** The interactables whose bodies block walking now. */
@@ -33,6 +35,15 @@ export class People implements Standing {
     const { expanded, space } = this.#stage
     const { at: spot, facing } = expanded.places[place]!
     return space.landing(character, place) < 0 ? null : this.#putOn(character, spot, facing)
+  }
+
+  leave(character: number): Moved | null {
+    if (!this.leavesForGood) return null
+    const { zones, bodies } = this.walkers[character]!
+    const left = [...zones].sort((a, b) => a - b)
+    const wasOn = [...bodies].sort((a, b) => a - b)
+    this.takeOff(character)
+    return { left, entered: [], cleared: wasOn.filter((body) => !this.isInTheWay(body)) }
   }
 
   push(machine: number): Pushed[] | null {

@@ -1,4 +1,4 @@
-import { drawnFrom, isOffered, millisecondClocks, Step } from '../machine/index.ts'
+import { clocksNow, drawnFrom, isOffered, millisecondClocks, Step } from '../machine/index.ts'
 import { isAimedAt, type Point, signatureAt } from '../space/index.ts'
 import type { LogEntry } from './log.ts'
 import { type Departure, Logbook, type LogbookSave } from './logbook.ts'
@@ -220,10 +220,9 @@ export abstract class PlayState implements Ongoing {
 
   /** How long, in ms, until the next thing is due by itself: a motion, a timer; null where nothing runs. */
   nextDue(): number | null {
-    const { at } = this.stage.tables
     let least = Infinity
-    for (let clock = 0; clock < at.clocks; clock++) {
-      const value = this.step.regs[at.clock(clock)]!
+    for (const clock of clocksNow(this.stage.tables, this.step.regs)) {
+      const value = this.step.regs[clock]!
       if (value > 0) least = Math.min(least, value - 1)
     }
     return least === Infinity ? null : least

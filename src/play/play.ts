@@ -1,5 +1,5 @@
 import { type Change, changeText, type Check } from '../interactables/index.ts'
-import { drawnFrom, drawOne, isOffered, type PressOutcome, unmetParts } from '../machine/index.ts'
+import { clocksNow, drawnFrom, drawOne, isOffered, type PressOutcome, unmetParts } from '../machine/index.ts'
 import { type Crossing, facingTo, type Point } from '../space/index.ts'
 import type { LogEntry, Unmet } from './log.ts'
 import { type PlaySave, PlayState } from './play-state.ts'
@@ -48,11 +48,13 @@ export class Play extends PlayState {
   constructor(stage: Stage, { stopsOnLeaving = false, arrival = null }: Opening = {}) {
     super(stage, arrival?.remembered?.slice())
     this.#stopsOnLeaving = stopsOnLeaving
+    this.people.leavesForGood = stopsOnLeaving
     if (arrival) {
       this.now = arrival.from
       this.book.entries.push(...arrival.log)
       for (const goal of arrival.met) this.met.add(goal)
     }
+    if (arrival) this.#isElsewhere(arrival)
     if (!arrival?.remembered) this.step.begin()
     if (arrival) this.#arrive(arrival)
     this.#look()
@@ -69,14 +71,18 @@ export class Play extends PlayState {
     this.book.restore(book)
   }
 
-  /** A character comes from another level: it is put on a place, and whatever it stands in there notices that. */
-  #arrive({ character, place, level, carries }: Arrival): void {
+  /** A character that comes from another level is not here yet, with what it brings. */
+  #isElsewhere({ character, carries }: Arrival): void {
     const { at } = this.stage.tables
     const { regs } = this.step
-    const { name } = this.stage.expanded.places[place]!
     for (const [item, count] of carries.entries()) regs[at.item(character, item)] = count
     for (const zone of at.askedZones) regs[at.inside(character, zone)] = 0
     this.people.takeOff(character)
+  }
+
+  /** A character comes from another level: it is put on a place, and whatever it stands in there notices that. */
+  #arrive({ character, place, level }: Arrival): void {
+    const { name } = this.stage.expanded.places[place]!
     this.#guarded(() => {
       this.book.note({ what: 'arrives', character: this.#nameOf(character), level, place: name })
       this.step.arrive(character, place)
@@ -363,11 +369,11 @@ export class Play extends PlayState {
   }
 
   #dueClocks(): void {
-    const { at } = this.stage.tables
-    for (let clock = 0; clock < at.clocks && !this.step.storm; clock++) {
-      if (this.step.regs[at.clock(clock)] !== 1) continue
-      this.#finish(clock)
-      clock = -1
+    const { tables } = this.stage
+    const isDue = (clock: number): boolean => this.step.regs[clock] === 1
+    for (let due = clocksNow(tables, this.step.regs).find(isDue); due !== undefined && !this.step.storm;) {
+      this.#finish(due - tables.at.firstClock)
+      due = clocksNow(tables, this.step.regs).find(isDue)
     }
   }
 
@@ -432,12 +438,8 @@ export class Play extends PlayState {
 
   #passTime(ms: number): void {
     if (ms === 0) return
-    const { at } = this.stage.tables
     const { regs } = this.step
-    for (let clock = 0; clock < at.clocks; clock++) {
-      const index = at.clock(clock)
-      if (regs[index]! > 0) regs[index] = regs[index]! - ms
-    }
+    for (const clock of clocksNow(this.stage.tables, regs)) if (regs[clock]! > 0) regs[clock]! -= ms
     this.now += ms
   }
 

@@ -1,4 +1,4 @@
-import type { Expanded } from '../interactables/index.ts'
+import { type Expanded, levelAt } from '../interactables/index.ts'
 import { compileInSlices, initialRegisters, type Tables } from '../machine/index.ts'
 import { finish } from '../model/index.ts'
 import { isSameGround, makeSpace, type Space, surroundings } from '../space/index.ts'
@@ -52,6 +52,11 @@ export function withWayTo(stage: Stage, targets: readonly (readonly number[])[])
     return { ...ground, beside }
   })
   return { ...stage, space: { ...space, patches } }
+}
+
+/** Where levels are joined, the index of the one that a patch of the first character lies in; else 0. */
+export function levelOfPatch({ expanded, space }: Stage, patch: number): number {
+  return levelAt(expanded, space.patches[0]!.patches[patch]!.spot)
 }
 
 /** The registers of a level in which nothing has happened yet. */

@@ -65,8 +65,10 @@ describe('check', () => {
     const advice = await zintel('check', file('advice.yaml', twoRooms('')))
     expect(advice.code).toBe(0)
     expect(advice.out).toContain('1. no-goal')
-    const open = await zintel('check', '--budget', '50', clean)
-    expect(open.code).toBe(3)
+    // Several characters act in it: sets cannot settle what the budget leaves open.
+    const company = `${project}examples/levels/gallery/company.level.yaml`
+    const open = await zintel('check', '--quick', '--budget', '50', company)
+    expect([open.code, open.out.includes('undecided')]).toEqual([3, true])
     expect(open.out).toContain('undecided: the budget of 50 situations was used up')
   })
 

@@ -98,8 +98,8 @@ goals: { pulled: { interactable: lever, is: 'on' } }`)
     const begin = (): void => {
       after.set(base)
     }
-    const sure = new SureMoves(stage, false, { base, after, begin })
-    const plain = new SureMoves(stage, false)
+    const sure = new SureMoves(stage, { scratch: { base, after, begin } })
+    const plain = new SureMoves(stage)
     const passings = new Passings(stage)
     for (const { index, firm } of stage.space.patches[0]!.patches) {
       for (const part of firm ? passings.from(index) : []) {

@@ -52,8 +52,8 @@ test(`a trail leads over sets where it leads move by move, on ${String(wanted)} 
     const begin = (): void => {
       after.set(base)
     }
-    const noting = new SureMoves(stage, false, { base, after, begin })
-    const plain = new SureMoves(stage, false)
+    const noting = new SureMoves(stage, { scratch: { base, after, begin } })
+    const plain = new SureMoves(stage)
     const packed = (regs: Int32Array, patch: number): string => {
       const words = new Int32Array(plain.packing.words)
       plain.packing.pack(regs, patch, words, 0)

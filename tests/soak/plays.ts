@@ -1,9 +1,10 @@
 import { Search } from '../../src/explore/index.ts'
-import { checkNow, type FileReport } from '../../src/findings/index.ts'
-import { expandLevel, loadLevel } from '../../src/interactables/index.ts'
-import type { Level } from '../../src/model/index.ts'
+import { checkNow, checkProject, type FileReport } from '../../src/findings/index.ts'
+import { expandLevel, inLevel, joinLevels, loadLevel } from '../../src/interactables/index.ts'
+import { finish, type Level } from '../../src/model/index.ts'
 import { makeStage, Play, type Stage } from '../../src/play/index.ts'
 import { cellAt, type Patches, signatureAt, surroundings } from '../../src/space/index.ts'
+import type { RandomProject } from './projects.ts'
 import type { Random } from './random.ts'
 
 /** A level that was checked, and all situations that are possible in it. */
@@ -15,6 +16,20 @@ export interface Trial {
 
 /** The most situations of a level that is played; larger ones are passed over. */
 const most = 20_000
+
+/** Checks the levels of a project together, and explores them; null where that does not come to an end. */
+export function trialOfProject({ project, parts }: RandomProject): Trial | null {
+  const stage = makeStage(joinLevels(project.title, parts, { level: parts[0]!.name }))
+  const search = new Search(stage, 'loose', most)
+  while (!search.advance(5000));
+  if (!search.isComplete) return null
+  const levels = Object.fromEntries(parts.map(({ name, expanded }) => [name, expanded]))
+  const reports = finish(checkProject(project, levels, { budget: 10 * most, grouping: false }))
+  const questions = reports.flatMap((report, i) =>
+    report.questions.map((one) => ({ ...one, subject: inLevel(parts[i]!.name, one.subject) })),
+  )
+  return { stage, search, report: { ...reports[0]!, questions } }
+}
 
 /** Checks a level and explores it; null where that does not come to an end. */
 export function trialOf(level: Level): Trial | null {

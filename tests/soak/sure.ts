@@ -1,3 +1,4 @@
+import { clocksNow } from '../../src/machine/index.ts'
 import { moveKind } from '../../src/explore/successors.ts'
 import { inputStep, perform } from '../../src/explore/steps.ts'
 import { type SureMove, SureMoves } from '../../src/explore/sure.ts'
@@ -117,7 +118,7 @@ export function toStandingSpots(stage: Stage, play: Play): string | null {
 
 /** Makes random sure moves in a play; what Play does otherwise than they say; null: nothing. */
 export function surelyWrong({ stage }: Trial, play: Play, random: Random, count: number): string | null {
-  const sure = new SureMoves(stage, true)
+  const sure = new SureMoves(stage, { creatures: true })
   for (let i = 0; i < count && play.ended === null; i++) {
     const standing = standingOf(stage, play)
     if (!standing) return 'nobody can stand where a sure move has led'
@@ -134,12 +135,18 @@ export function surelyWrong({ stage }: Trial, play: Play, random: Random, count:
     const wanted = packed(sure, one.regs, one.patch)
     if (said === null && after && packed(sure, after.regs, after.patches[0]!) === wanted) continue
     if (play.ended !== null) return 'a sure move ends in a storm'
-    return `a sure move is not what Play does: ${JSON.stringify({ ...one.move, from: standing.patches, said, to: after?.patches })}`
+    const other = [...one.regs.keys()].filter((register) => one.regs[register] !== after?.regs[register])
+    const registers = other.map((register) => [register, one.regs[register], after?.regs[register]])
+    return `a sure move is not what Play does: ${JSON.stringify({ ...one.move, from: standing.patches, said, to: after?.patches, registers })}`
   }
   return null
 }
 
-function packed({ packing }: SureMoves, regs: Int32Array, patch: number): string {
+function packed({ packing, stage: { tables } }: SureMoves, all: Int32Array, patch: number): string {
+  const regs = all.slice()
+  const now = clocksNow(tables, regs)
+  // Of what stands still in another level it is only known that it does.
+  for (const clock of tables.clocksIn.flat()) if (regs[clock]! > 0 && !now.includes(clock)) regs[clock] = 1
   const words = new Int32Array(packing.words)
   packing.pack(regs, patch, words, 0)
   return words.join()
@@ -213,28 +220,30 @@ function isAtSpot({ space }: Stage, play: Play, who: number): boolean {
 export function unsafe(
   { stage, report }: Trial,
   play: Play,
+  goal = 0,
 ): { readonly wrong: string | null; readonly tried: boolean } {
   const nothing = { wrong: null, tried: false }
+  const { name } = stage.expanded.goals[goal]!
   const isRuledOut = (rule: string): boolean =>
-    report.questions.some((one) => one.rule === rule && one.subject === 'goal' && one.answer === 'ruled-out')
+    report.questions.some((one) => one.rule === rule && one.subject === name && one.answer === 'ruled-out')
   // A goal can be lost by wasting an item alone, too.
   const isSafe = isRuledOut('soft-lock') && isRuledOut('wasted-item')
-  if (!isSafe || play.ended !== null || play.goalsMet().length > 0) return nothing
+  if (!isSafe || play.ended !== null || play.goalsMet().includes(name)) return nothing
   for (const who of stage.expanded.characters.keys()) play.steer(who, null)
   for (let i = 0; i < 200 && play.nextDue() !== null; i++) play.advance(play.nextDue()!)
   if (play.ended !== null) return { wrong: 'a storm, where a goal is said to be safe', tried: true }
-  if (play.goalsMet().length > 0) return nothing
+  if (play.goalsMet().includes(name)) return nothing
   const said = toStandingSpots(stage, play)
   if (said !== null) return said === 'unsure' ? nothing : { wrong: said, tried: true }
-  if (play.goalsMet().length > 0) return nothing
+  if (play.goalsMet().includes(name)) return nothing
   const hasCreatures = stage.expanded.characters.some(({ role }) => role === 'creature')
-  const sure = new SureMoves(stage, !hasCreatures)
+  const sure = new SureMoves(stage, { creatures: !hasCreatures })
   const standing = standingOf(stage, play)
   if (!standing) return { wrong: 'nobody can stand on a standing spot', tried: true }
   for (const patient of [true, false]) {
     // Where something runs for ever there is no end to look for.
     const limits = { situations: play.nextDue() === null ? 8000 : 800, patient, stopAtRest: false }
-    const isFound = (_regs: Int32Array, _patch: number, held: number): boolean => (held & 1) !== 0
+    const isFound = (_regs: Int32Array, _patch: number, held: number): boolean => (held & (1 << goal)) !== 0
     const end = finish(findTrail(sure, standing.regs, standing.patches[0]!, isFound, limits))
     if (end === 'gave-up') return nothing
     if (end === 'none') continue
@@ -244,8 +253,10 @@ export function unsafe(
       const cannot = followed(stage, sure, play, now, move, patient)
       if (cannot !== null) return { wrong: cannot, tried: true }
     }
-    const isMet = play.goalsMet().includes('goal')
+    const isMet = play.goalsMet().includes(name)
     return { wrong: isMet ? null : 'sure moves were to meet the goal, and do not', tried: true }
   }
+  // Of what stands still in other levels sure moves know less than a proof does.
+  if (stage.tables.clocksIn.flat().some((clock) => standing.regs[clock] !== 0)) return nothing
   return { wrong: 'a goal is said to be safe, and no sure moves lead to it', tried: true }
 }

@@ -87,14 +87,17 @@ export function useCheck(
       }
       progress.set(0, 'Reading …')
       try {
-        const first = await checkLevel(all, of, { quick: true, grouping: false }, tell('Looking through it'))
+        const looking = { quick: true, grouping: false, together: false }
+        const first = await checkLevel(all, of, looking, tell('Looking through it'))
         if (!isOwn()) return
         if (!first) {
           setState((before) => ({ ...before, running: false }))
           return
         }
         const ms = performance.now() - began
-        const isWhole = first.findings.length === 0 || first.outcome !== 'checked'
+        // What hangs on the other levels of a project is still open then.
+        const isInProject = Object.entries(all).some(([name, one]) => kindOf(name, one) === 'project')
+        const isWhole = first.outcome !== 'checked' || (first.findings.length === 0 && !isInProject)
         setState({
           report: first,
           isWhole,
@@ -107,7 +110,7 @@ export function useCheck(
         const whole = await checkLevel(
           all,
           of,
-          { quick: false, grouping: true },
+          { quick: false, grouping: true, together: true },
           tell('Grouping by cause, and trying changes'),
         )
         if (isOwn() && whole)
@@ -184,16 +187,17 @@ export function useOthers(files: Files, file: string | null, canBeRead: boolean)
     const timer = window.setTimeout(() => {
       void answer()
     }, quiet)
+    const isInProject = Object.entries(files).some(([name, one]) => kindOf(name, one) === 'project')
     async function answer(): Promise<void> {
       let left: readonly string[] = others
       for (const grouping of [false, true]) {
         const found: string[] = []
         for (const name of left) {
-          const report = await checkOther(files, name, { quick: true, grouping }).catch(() => null)
+          const report = await checkOther(files, name, { quick: true, grouping, together: grouping }).catch(() => null)
           if (run !== own.current) return
           if (!report) continue
           setKnown((before) => new Map(before).set(name, report))
-          if (report.findings.length > 0) found.push(name)
+          if (report.findings.length > 0 || isInProject) found.push(name)
         }
         left = found
       }

@@ -17,6 +17,8 @@ export interface Outcome {
   readonly isStorm: boolean
   /** Whether the goal that was looked at held on the way. */
   readonly isMet?: boolean
+  /** Whether it ended as it came to another level, where something may run. */
+  readonly isArrival?: boolean
 }
 
 /** What a part may ask about the place of the first character: whether that is in the way of a body. */
@@ -178,7 +180,7 @@ export class LiftedPart {
       if (before !== value) does.set(bit, before + value)
     }
     const asked = [...asks].sort((a, b) => a - b).join()
-    const rest = `${asked} ${outcome.isStorm ? 'storm ' : outcome.isMet ? 'met ' : ''}${String(outcome.to)} ${String(outcome.kind)} ${String(outcome.what)} ${outcome.taken.join()}`
+    const rest = `${asked} ${outcome.isStorm ? 'storm ' : outcome.isMet ? 'met ' : ''}${outcome.isArrival ? 'arrives ' : ''}${String(outcome.to)} ${String(outcome.kind)} ${String(outcome.what)} ${outcome.taken.join()}`
     this.#merge({ outcome, does, rest, asks })
     this.#list = null
     this.#space.found++

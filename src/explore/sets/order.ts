@@ -40,7 +40,25 @@ function* orderOf(tables: Tables, first: (machine: number) => number): Generator
     }
   }
   const sifted = yield* siftedRanks(unitsOf(tables, groups, best), groups, tables.at.size)
-  return (register) => sifted[register]!
+  const levels = levelsOf(tables, groups)
+  return (register) => levels[register]! * tables.at.size + sifted[register]!
+}
+
+/**
+ * Of levels that are joined, the level that each register belongs to, or in which it has a say first: what belongs to one level stands together,
+ * since what goes on there goes on without the others. 0 for all of one level.
+ */
+function levelsOf({ at, expanded, levelOf }: Tables, groups: readonly (readonly number[])[]): Int32Array {
+  const levels = new Int32Array(at.size)
+  if (!expanded.joined) return levels
+  const isMachine = (register: number): boolean => register < at.machines
+  levels.fill(expanded.joined.parts.length)
+  for (const group of groups) {
+    const level = Math.min(...group.filter(isMachine).map((machine) => levelOf[machine]!))
+    for (const register of group) levels[register] = Math.min(levels[register]!, level)
+  }
+  levels[at.here] = -1
+  return levels
 }
 
 /** Ranks interactables by when one first comes to where they can be pressed, going from place to place depth first. */

@@ -1,5 +1,5 @@
 import { addAsked, looseClocks } from '../../machine/index.ts'
-import type { Stage } from '../../play/index.ts'
+import { levelOfPatch, type Stage } from '../../play/index.ts'
 import type { Signature } from '../../space/index.ts'
 import type { Passive } from '../passive.ts'
 import { type MoveVisitor, type MoveWatcher, type Part, type Scratch, Successors } from '../successors.ts'
@@ -75,6 +75,12 @@ export class PlaceMoves {
     return (this.#partsAt[place] ??= [...this.#list(place)])
   }
 
+  /** The registers of the clocks that time passes for at a place. */
+  #clocksAt(place: number): readonly number[] {
+    const [patch] = this.#places[0]!.patches[place]!
+    return this.#stage.tables.clocksIn[levelOfPatch(this.#stage, patch!)]!
+  }
+
   /** Whether a part is among what can be done at a place. */
   has(place: number, part: LiftedPart): boolean {
     return (this.#has[place] ??= new Set(this.at(place).map((one) => one.part))).has(part)
@@ -92,7 +98,8 @@ export class PlaceMoves {
       this.#parts.set(key, part)
       return { key, part, there, run: () => this.#runOf(made, patch, put, there), made, patch }
     }
-    for (let clock = 0; clock < tables.at.clocks; clock++) {
+    for (const register of this.#clocksAt(place)) {
+      const clock = register - tables.at.firstClock
       yield lifted(`due ${String(clock)} ${here}`, { do: 'due', clock }, patches[0]!, null, -1)
     }
     for (const machine of this.#passive?.bodies ?? []) {
@@ -227,10 +234,12 @@ export function whatChanged(
   { tables: { awaited, at, expanded } }: Stage,
   noting: NotingRegisters,
 ): (index: number) => boolean {
-  const asked = awaited.map(({ row }) => {
+  const asked = awaited.map(({ row, asksItems }) => {
     const registers = new Set<number>()
     const { when } = row.transition
     if (when.kind === 'becomes') addAsked(when.check, at, expanded, registers)
+    // What is carried is only looked at when the level is come to.
+    if (at.here >= 0 && asksItems) registers.add(at.here)
     return [...registers]
   })
   return (index) => asked[index]!.some((register) => noting.written.has(register))

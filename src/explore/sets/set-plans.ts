@@ -98,7 +98,8 @@ class Layers {
   #isDone = false
 
   constructor(graph: SureGraph, start: PlanStart, moves: readonly Move[]) {
-    const { diagrams, kept } = { diagrams: graph.search.diagrams, kept: graph.search.kept(start.regs) }
+    const { diagrams } = graph.search
+    const kept = graph.search.kept(start.regs)
     this.#graph = graph
     this.#start = start
     this.#into = Array.from(graph.componentOf, () => [])
@@ -109,7 +110,7 @@ class Layers {
     this.#growing = spread(graph.search, from, moves, {
       way: 'forwards',
       without: 0,
-      next: (move, set) => diagrams.image(set, move.change),
+      next: (move, set) => graph.after(move, set),
       onGrown: (component, set) => {
         const own = this.#layers[component]!
         own.push({ rank: this.#rank++, set: diagrams.union(own.at(-1)?.set ?? 0, set) })

@@ -89,10 +89,41 @@ export class SetProof {
       }
       if (!isMore) break
     }
+    good = yield* this.#withArrivals(good, learned)
     if (good === null) return false
     this.#good = good
     for (const _ of this.#notGood(unmet, good)) return false
     return yield* this.#canEscape(unmet, good)
+  }
+
+  /**
+   * With all from which the character comes to another level, whatever runs there then, and once it has waited for that, in whatever order,
+   * is where all is well; and all from which that can be come to, and so on. Null where the nodes are used up.
+   */
+  *#withArrivals(good: Int32Array | null, learned: readonly Learned[]): Generator<undefined, Int32Array | null> {
+    const { diagrams, places } = this.#search
+    const graph = this.#graph
+    const arriving = learned.filter(({ lifted }) => lifted.changes.some(({ isArrival }) => isArrival))
+    let all = good
+    for (let isMore = true; isMore && all !== null;) {
+      isMore = false
+      for (const { patch, lifted } of arriving) {
+        const component = graph.componentOf[patch]!
+        for (const { isArrival, isStorm, where, change, to } of lifted.changes) {
+          const bad = diagrams.difference(diagrams.intersection(graph.restOn(patch), where), all[component]!)
+          if (!isArrival || isStorm || bad === 0) continue
+          const led = diagrams.image(bad, change)
+          const there = all[graph.componentOf[to]!]!
+          const ill = yield* this.#illAfterWaiting(led, places[0]!.of[to]!, there)
+          const well = diagrams.difference(bad, diagrams.preimage(ill, change))
+          if (well === 0) continue
+          all[component] = diagrams.union(all[component]!, well)
+          isMore = true
+        }
+      }
+      if (isMore) all = yield* this.#spread(all, learned)
+    }
+    return all
   }
 
   /** A character that has met the goal on the way needs nothing more. */
@@ -182,12 +213,13 @@ export class SetProof {
   *#illAfterWaiting(set: number, place: number, good: number): Generator<undefined, number> {
     const { diagrams } = this.#search
     // Where nothing runs, nothing falls due.
-    if (diagrams.isWithin(set, this.#graph.rest)) return diagrams.difference(set, good)
+    const rest = this.#graph.resting[place]!
+    if (diagrams.isWithin(set, rest)) return diagrams.difference(set, good)
     const { here, away } = this.#waitsAt(place)
     const { nodes } = this.#search
     const all = yield* closedUnder(diagrams, here, 'forwards', set, { nodes })
     if (all === null) return set
-    let ill = diagrams.difference(diagrams.intersection(all, this.#graph.rest), good)
+    let ill = diagrams.difference(diagrams.intersection(all, rest), good)
     for (const where of away) ill = diagrams.union(ill, diagrams.intersection(all, where))
     const led = yield* closedUnder(diagrams, here, 'backwards', ill, { nodes })
     return led === null ? set : diagrams.intersection(set, led)

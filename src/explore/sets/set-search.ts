@@ -1,6 +1,6 @@
 import { looseClocks } from '../../machine/index.ts'
 import { finish } from '../../model/index.ts'
-import { type Stage, startRegisters } from '../../play/index.ts'
+import { levelOfPatch, type Stage, startRegisters } from '../../play/index.ts'
 import { keptIn, type Passive, passiveOf, withoutPassive } from '../passive.ts'
 import { Successors } from '../successors.ts'
 import { type BitChange, Diagrams } from './diagrams.ts'
@@ -12,7 +12,7 @@ import { NotingRegisters } from './noting.ts'
 import { type RegisterOrder, registerOrder } from './order.ts'
 import { PlaceMoves } from './place-moves.ts'
 import { type Places, placesApart, placesOf } from './places.ts'
-import { toTop } from './to-top.ts'
+import { toBottom, toTop } from './to-top.ts'
 
 /** How a search by sets may be limited. */
 export interface SetSearchOptions {
@@ -124,6 +124,7 @@ export class SetSearch {
     const arrivals = Array.from({ length: reached.length }, () => new Arrivals(diagrams.bits))
     arrivals[this.#startPlace]!.set = this.#start
     const waiting = [this.#startPlace]
+    const levels = this.places[0]!.patches.map(([patch]) => levelOfPatch(this.stage, patch!))
     /** By place, the changes under which what was found there is closed. */
     const closedUnder: ReadonlySet<BitChange>[] = Array.from(reached, () => new Set())
     for (let place = waiting.pop(); place !== undefined; place = waiting.pop()) {
@@ -141,7 +142,8 @@ export class SetSearch {
         if (made === 0) continue
         arrivals[to]!.add(diagrams, made, place, change.change)
         // What was found last is followed first: doors in a row are then gone through once, and not once for each of them.
-        toTop(waiting, to)
+        if (levels[to] === levels[place]) toTop(waiting, to)
+        else toBottom(waiting, to)
       }
       yield
       if (diagrams.made > this.nodes) return

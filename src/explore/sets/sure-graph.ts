@@ -2,6 +2,7 @@ import { type SurePart, SureMoves } from '../sure.ts'
 import { findTrail, type IsFound } from '../sure-search.ts'
 import { LiftedPart, LiftingSpace, type Outcome } from './lifting.ts'
 import { NotingRegisters } from './noting.ts'
+import { levelOfPatch } from '../../play/index.ts'
 import { componentsOf, type SurePartAt, surePartsOf } from './sure-parts.ts'
 import { whatChanged } from './place-moves.ts'
 import type { SetSearch } from './set-search.ts'
@@ -27,8 +28,8 @@ export interface Learned {
  */
 export class SureGraph {
   readonly search: SetSearch
-  /** The set of all assignments in which nothing runs. */
-  readonly rest: number
+  /** By place, the set of all assignments in which nothing runs of what time passes for there. */
+  readonly resting: Int32Array
   /** By place, what was found at rest there. */
   readonly atRest: Int32Array
   /** By patch, the first of its component. */
@@ -38,6 +39,8 @@ export class SureGraph {
   readonly #sure: SureMoves
   /** The same, in registers that are not noted. */
   readonly #plain: SureMoves
+  /** The level in which the moves begin that are being looked at: nothing runs there. */
+  #level = 0
   #parts: readonly SurePartAt[] | null = null
   /** By the goal that is looked at, and -1 for none, what all sure moves do. */
   readonly #learned = new Map<number, readonly Learned[]>()
@@ -50,8 +53,9 @@ export class SureGraph {
     this.#noting = noting
     search.space.fill(search.start.set)
     const base = search.space.noting.from.slice()
-    const isClock = (register: number): boolean => register >= tables.at.firstClock
-    this.space = new LiftingSpace(search.diagrams, search.space.layout, noting, base, isClock)
+    const clocks = tables.clocksIn.map((registers) => new Set(registers))
+    const isResting = (register: number): boolean => clocks[this.#level]!.has(register)
+    this.space = new LiftingSpace(search.diagrams, search.space.layout, noting, base, isResting)
     const scratch = {
       base: noting.base,
       after: noting.after,
@@ -59,16 +63,15 @@ export class SureGraph {
         noting.begin()
       },
     }
-    this.#sure = new SureMoves(stage, false, scratch, search.passive)
-    this.#plain = new SureMoves(stage, false, null, search.passive)
+    this.#sure = new SureMoves(stage, { scratch, passive: search.passive })
+    this.#plain = new SureMoves(stage, { passive: search.passive })
     this.#sure.mayHaveChanged = whatChanged(stage, noting)
-    let rest = 1
-    for (let clock = 0; clock < tables.at.clocks; clock++) {
-      const register = tables.at.clock(clock)
-      rest = search.diagrams.intersection(rest, search.space.standing(register, 0))
-    }
-    this.rest = rest
-    this.atRest = search.reached.map((set) => search.diagrams.intersection(set, rest))
+    const { diagrams } = search
+    const resting = tables.clocksIn.map((own) =>
+      own.reduce((rest, clock) => diagrams.intersection(rest, search.space.standing(clock, 0)), 1),
+    )
+    this.resting = Int32Array.from(search.places[0]!.patches, ([patch]) => resting[levelOfPatch(stage, patch!)]!)
+    this.atRest = search.reached.map((set, place) => diagrams.intersection(set, this.resting[place]!))
     this.componentOf = componentsOf(stage.space)
   }
 
@@ -97,6 +100,18 @@ export class SureGraph {
       const from = this.componentOf[patch]!
       return lifted.changes.map(({ to, change }) => ({ from, to: to === -1 ? from : this.componentOf[to]!, change }))
     })
+  }
+
+  /** What is at rest of that to which a sure move leads from a set. */
+  after({ to, change }: Move, set: number): number {
+    const { diagrams, stage } = this.search
+    const image = diagrams.image(set, change)
+    return stage.expanded.joined ? diagrams.intersection(image, this.restingOn(to)) : image
+  }
+
+  /** The set of all assignments in which nothing runs of what time passes for on a patch. */
+  restingOn(patch: number): number {
+    return this.resting[this.search.places[0]!.of[patch]!]!
   }
 
   /** What leads by a sure move into a set. */
@@ -142,6 +157,7 @@ export class SureGraph {
   #learnPart({ patch, part }: SurePartAt, from: number, goal: number): Learned {
     const lifted = new LiftedPart(this.space)
     this.#sure.lookedAt = goal
+    this.#level = levelOfPatch(this.search.stage, patch)
     lifted.learn(from, nowhere, () => this.#runOf(part, patch))
     return { patch, lifted }
   }
@@ -158,13 +174,14 @@ export class SureGraph {
   #runOf(part: SurePart, patch: number): readonly Outcome[] {
     const outcomes: Outcome[] = []
     this.#sure.toRest(part, patch, (_regs, on, { kind, what, held, taken }) => {
+      const isArrival = this.#sure.hasArrived
       const writes: [number, number][] = []
       for (const register of this.#noting.written) {
         if (this.space.has(register) && this.#noting.mayDiffer(register)) {
           writes.push([register, this.#noting.valueOf(register)])
         }
       }
-      outcomes.push({ writes, to: on, kind, what, taken: [...taken], isStorm: false, isMet: held !== 0 })
+      outcomes.push({ writes, to: on, kind, what, taken: [...taken], isStorm: false, isMet: held !== 0, isArrival })
     })
     return outcomes
   }

@@ -4,3 +4,8 @@ export function toTop(waiting: number[], place: number): void {
   if (known >= 0) waiting.splice(known, 1)
   waiting.push(place)
 }
+
+/** Puts a place below all that wait, where it waits for nothing yet: what goes on in a level is followed to its end before another is come to. */
+export function toBottom(waiting: number[], place: number): void {
+  if (!waiting.includes(place)) waiting.unshift(place)
+}

@@ -1,6 +1,17 @@
 import { somePart } from '../shared/conditions.ts'
 import { type Evidence, type Loss, replay, WhatIfs } from '../../explore/index.ts'
-import { type Check, expandInSlices, loadLevel } from '../../interactables/index.ts'
+import {
+  type Check,
+  type Expanded,
+  expandInSlices,
+  inLevel,
+  joinedWith,
+  levelIn,
+  levelsNamed,
+  loadLevel,
+  ownPlace,
+  unmarked,
+} from '../../interactables/index.ts'
 import { changedLines, changedValue, edited, type Level, type Source, valueSource } from '../../model/index.ts'
 import { type Stage, stageInSlices } from '../../play/index.ts'
 import type { Placed } from '../group/placed.ts'
@@ -19,11 +30,10 @@ export interface TriedFix extends SmallEdit {
 /** What changes are tried in: the level, what exploring it gave, and how a changed one is checked. */
 export interface Trying {
   readonly stage: Stage
-  readonly source: Source
   readonly evidence: Evidence
   readonly budget: number
   /** All that is found in a level, each with its rule and its subject. */
-  readonly check: (level: Level, source: Source) => Generator<undefined, readonly Placed[]>
+  readonly check: (level: Expanded) => Generator<undefined, readonly Placed[]>
 }
 
 /** So many changes are tried for one goal, at the most. */
@@ -53,7 +63,7 @@ export function* smallestFixes(
     if (tries >= mostTries || checks >= mostChecks || left <= 0) break
     if (small.size > least) break
     yield
-    const level = levelWith(trying, small)
+    const level = yield* levelWith(trying, small)
     if (!level) continue
     tries++
     const { isMet, situations } = yield* lookedAt(trying, level, goal, finding)
@@ -61,7 +71,7 @@ export function* smallestFixes(
     if (!isMet) continue
     checks++
     left -= situations
-    const after = yield* trying.check(level, valueSource(level))
+    const after = yield* trying.check(level)
     const gone = goneIn(all, after, finding)
     if (!gone?.has(all.indexOf(finding))) continue
     // What brings something to look at is as good as a larger change that brings nothing.
@@ -85,17 +95,17 @@ function candidates({ stage, evidence }: Trying, finding: Placed, goal: number):
   const places = finding.rule.losing ? placesOfLoss(stage, finding) : placesBehind(stage, evidence, goal)
   const parts = [...new Set(places.map(partOf))]
   // A goal that asks for something else can be met, too; but it is rarely the goal that was mistaken.
-  const isOfGoal = ({ edit }: SmallEdit): boolean => edit.path.startsWith('goals.')
+  const isOfGoal = ({ edit }: SmallEdit): boolean => levelIn(edit.path).name.startsWith('goals.')
   const seen = new Set<string>()
   return (
-    [...smallEdits(stage.expanded, parts), ...guardEdits(stage, safeguardsFor(evidence, finding, goal))]
+    [...smallEditsIn(stage.expanded, parts), ...guardEdits(stage, safeguardsFor(evidence, finding, goal))]
       // What is asked for instead keeps a goal from being lost, too; but it is rarely that name which was mistaken.
       .map((small) =>
         small.isName && (finding.rule.losing || isOfGoal(small)) ? { ...small, size: small.size + 1 } : small,
       )
       .filter(({ edit }) => {
         const key = JSON.stringify(edit)
-        const isNew = !seen.has(key)
+        const isNew = !seen.has(key) && levelsNamed(key).length <= 1
         seen.add(key)
         return isNew
       })
@@ -148,7 +158,21 @@ function placesAsking({ expanded }: Stage, { machine, transition }: Stage['table
 /** The part of a level that a path is looked at with: a whole instance or goal, a transition or a state of a type. */
 function partOf(path: string): string {
   const keys = path.split('.')
-  return keys.slice(0, keys[0] === 'types' ? 4 : 2).join('.')
+  return keys.slice(0, levelIn(keys[0] ?? '').name === 'types' ? 4 : 2).join('.')
+}
+
+/** The small changes in parts of a level, or of the levels that are joined in it. */
+function smallEditsIn(expanded: Expanded, parts: readonly string[]): SmallEdit[] {
+  const { joined } = expanded
+  if (!joined) return smallEdits(expanded, parts)
+  return parts.flatMap((part) => {
+    const { level, path } = ownPlace(expanded, part)
+    const own = joined.parts.find(({ name }) => name === level)!
+    return smallEdits(own.expanded, [path]).map((one) => ({
+      ...one,
+      edit: { ...one.edit, path: inLevel(own.name, one.edit.path) },
+    }))
+  })
 }
 
 /** Whether a change can be made in the text. */
@@ -157,24 +181,34 @@ function isWritable(source: Source, edit: SmallEdit['edit']): boolean {
   return text !== null && changedLines(source.text, text) !== null
 }
 
-/** The level with a change; null where it could not be used, or the change not be written. */
-function levelWith({ stage, source }: Trying, { edit }: SmallEdit): Level | null {
+/** The level with a change, spelt out; null where it could not be used, or the change not be written. */
+function* levelWith({ stage }: Trying, small: SmallEdit): Generator<undefined, Expanded | null> {
+  const { expanded } = stage
+  const { source, level: name } = ownPlace(expanded, small.edit.path)
+  const edit = unmarked(small.edit)
   if (source.text !== '' && !isWritable(source, edit)) return null
-  const value = changedValue(stage.expanded.level, edit)
+  const own = expanded.joined?.parts.find((part) => part.name === name)?.expanded ?? expanded
+  const value = changedValue(own.level, edit)
   // Its shape is that of the level but for the change, of which only the settings of types are not sure to fit.
-  return value === undefined ? null : loadLevel(value as Level).value
+  const level = value === undefined ? null : loadLevel(value as Level).value
+  if (!level) return null
+  const made = yield* expandInSlices(
+    level,
+    expanded.joined ? { ...valueSource(level), file: source.file } : valueSource(level),
+  )
+  return expanded.joined ? joinedWith(expanded.joined, name!, made) : made
 }
 
 /** Whether a goal can be met in a level, and is not lost as a finding says. */
 function* lookedAt(
   trying: Trying,
-  level: Level,
+  level: Expanded,
   goal: number,
   { rule, found }: Placed,
 ): Generator<undefined, { readonly isMet: boolean; readonly situations: number }> {
   const { evidence } = trying
   const budget = Math.min(trying.budget, mostTimes * evidence.counts.situations + more)
-  const stage = yield* stageInSlices(yield* expandInSlices(level, valueSource(level)), trying.stage)
+  const stage = yield* stageInSlices(level, trying.stage)
   const whatIfs = new WhatIfs(stage, evidence.fineness, budget)
   const now = yield* whatIfs.possible({ stage, free: null, undone: null, observations: [], wantsStuck: false })
   if (!now) return { isMet: false, situations: budget }

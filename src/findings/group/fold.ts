@@ -1,20 +1,19 @@
 import { type Evidence, type Free, type Possible, WhatIfs } from '../../explore/index.ts'
-import { expandInSlices } from '../../interactables/index.ts'
+import { expandInSlices, inLevel, joinedWith } from '../../interactables/index.ts'
 import { type Stage, stageInSlices, withinReach, withWayTo } from '../../play/index.ts'
 import { stuckState } from '../rules/stuck-state.ts'
 import { unusedType } from '../rules/unused-type.ts'
 import { unknownName } from '../rules/unknown-name.ts'
 import { isLosing } from '../shared/losing.ts'
 import { problemsOf } from '../shared/names.ts'
-import type { Asked, Context, Found, Grant, Rule, Surroundings } from '../rule.ts'
-import type { Placed } from './placed.ts'
+import { type Asked, type Context, type Found, type Grant, isAskedOf, type Rule } from '../rule.ts'
+import type { Part, Placed } from './placed.ts'
 
-/** What findings are grouped in: all rules, the level, and what exploring it gave. */
+/** What findings are grouped in: all rules, what they look at (first as a whole, then level by level), and what exploring it gave. */
 export interface Folding {
   readonly rules: readonly Rule[]
-  readonly stage: Stage
   readonly evidence: Evidence
-  readonly project: Surroundings | null
+  readonly contexts: readonly Context[]
   readonly budget: number
 }
 
@@ -24,7 +23,7 @@ export interface Folding {
  * follow from each other the first stands, or that which loses a goal.
  */
 export function* foldFindings(folding: Folding, findings: readonly Placed[]): Generator<undefined, (number | null)[]> {
-  const whatIfs = new WhatIfs(folding.stage, folding.evidence.fineness, folding.budget)
+  const whatIfs = new WhatIfs(folding.contexts[0]!.stage, folding.evidence.fineness, folding.budget)
   const known: (ReadonlySet<number> | undefined)[] = findings.map(() => undefined)
   const causes: (number | null)[] = findings.map(() => null)
   const standing = new Set<number>()
@@ -61,22 +60,26 @@ function* removedBy(
   cause: Placed,
   findings: readonly Placed[],
 ): Generator<undefined, Set<number>> {
-  const { grant } = cause.found
-  const { rules, evidence } = folding
+  const { rules, evidence, contexts } = folding
+  const [whole] = contexts
+  const grant = cause.found.grant && grantInWhole(whole!.stage, cause.part, cause.found.grant)
   if (!grant || findings.length < 2) return new Set()
   // Where not everything was explored, what a grant would remove is not known either, but for losses by the same transition.
   if (evidence.gap !== null)
     return new Set([...findings.keys()].filter((index) => isLostByTheSame(cause, findings[index]!)))
-  const stage = yield* grantedStage(folding.stage, grant)
+  const stage = yield* grantedStage(whole!.stage, grant, cause.part)
   const undone = grant.grant === 'harmless' ? grant.row : null
   const asking = new Set(findings.map(({ rule }) => rule))
-  const observations = rules.filter((rule) => isNeeded(rule, asking)).flatMap((rule) => rule.observation?.(stage) ?? [])
+  const observations = rules
+    .filter((rule) => isNeeded(rule, asking) && isAskedOf(rule, whole!))
+    .flatMap((rule) => rule.observation?.(stage) ?? [])
   const free = freeMoves(stage, grant)
   const wantsStuck = asking.has(stuckState)
   const now = yield* whatIfs.possible({ stage, free, undone, observations, wantsStuck })
   if (!now) return new Set()
   yield
-  const context = contextOf(folding, stage, now)
+  const context = contextOf(evidence, whole!, stage, now)
+  const ofParts = yield* grantedParts(folding, cause, stage, now)
   const asked = new Map<Rule, readonly Asked[]>()
   const isGone = (finding: Placed): boolean => {
     if (finding.found.isWatched) return false
@@ -85,6 +88,14 @@ function* removedBy(
     // What is stuck by a transition is not, were that one harmless.
     if (undone !== null && blamed?.grant === 'harmless' && finding.rule === stuckState) return blamed.row === undone
     if (losing) return !isLosing(stage, now, losing)
+    if (finding.part) {
+      const { name } = finding.part
+      const own = ofParts.get(name)
+      if (!own) return false
+      const known = own.asked.get(finding.rule) ?? finding.rule.ask(own.context)
+      own.asked.set(finding.rule, known)
+      return !known.some((one) => one.found.some((other) => isSame(finding, inLevel(name, one.subject), other)))
+    }
     const all = asked.get(finding.rule) ?? finding.rule.ask(context)
     asked.set(finding.rule, all)
     return !all.some((one) => one.found.some((other) => isSame(finding, one.subject, other)))
@@ -95,6 +106,32 @@ function* removedBy(
     if (finding !== cause && isGone(finding)) gone.add(index)
   }
   return gone
+}
+
+/** A level that is asked about by itself, where something is granted, and what rules have answered. */
+interface GrantedPart {
+  readonly context: Context
+  readonly asked: Map<Rule, readonly Asked[]>
+}
+
+/** By name, the levels that are asked about by themselves, as far as it makes a difference there what is granted: in one of them; and a name in the others, too. */
+function* grantedParts(
+  { contexts, evidence }: Folding,
+  { part, found: { grant } }: Placed,
+  whole: Stage,
+  now: Possible,
+): Generator<undefined, ReadonlyMap<string, GrantedPart>> {
+  const parts = new Map<string, GrantedPart>()
+  for (const one of contexts) {
+    if (one.of !== 'one-of-levels' || !one.project || !part || !grant) continue
+    const { level } = one.project
+    if (level !== part.name && grant.grant !== 'name') continue
+    const stage = level === part.name ? yield* grantedStage(one.stage, grant, null) : one.stage
+    const levels = Object.fromEntries(whole.expanded.joined!.parts.map(({ name, expanded }) => [name, expanded]))
+    const context = contextOf(evidence, { ...one, project: { ...one.project, levels } }, stage, now)
+    parts.set(level, { context, asked: new Map() })
+  }
+  return parts
 }
 
 /** Whether two goals are lost with the same transition: were that one harmless, neither would be. */
@@ -113,11 +150,51 @@ function isSame({ subject, found }: Placed, otherSubject: string, other: Found):
   return subject === otherSubject && (found.path === other.path || found.isPlacedBySteps === true)
 }
 
-function* grantedStage(stage: Stage, grant: Grant): Generator<undefined, Stage> {
-  const { level, source } = stage.expanded
+/** What would be granted in one of the levels that are explored together, as it is in all of them. */
+function grantInWhole({ tables, expanded, space }: Stage, part: Part | null, grant: Grant): Grant {
+  const home = part && expanded.joined!.parts.find(({ name }) => name === part.name)
+  if (!part || !home) return grant
+  const row = (index: number): number => {
+    const { machine, place } = part.stage.tables.rows[index]!
+    return tables.rowsOf[machine + home.first.interactables]![place]!.index
+  }
+  switch (grant.grant) {
+    case 'name':
+      return grant
+    case 'row':
+    case 'harmless':
+    case 'muted':
+      return { ...grant, row: row(grant.row) }
+    case 'reach':
+    case 'state':
+    case 'states':
+    case 'time':
+      return { ...grant, machine: grant.machine + home.first.interactables }
+    case 'item': {
+      const { name } = home.expanded.items[grant.item]!
+      return { ...grant, item: expanded.items.findIndex((item) => item.name === name) }
+    }
+    case 'way': {
+      const patches = grant.patches.map((all, who) =>
+        all.flatMap((patch) => {
+          const [x, y] = part.stage.space.patches[who]!.patches[patch]!.spot
+          const there = space.patches[who]!.patchAt([x + home.by, y])
+          return there < 0 ? [] : [there]
+        }),
+      )
+      return { ...grant, patches }
+    }
+  }
+}
+
+/** The stage with something granted; `part`: in which of the levels that are explored together a name is. */
+function* grantedStage(stage: Stage, grant: Grant, part: Part | null): Generator<undefined, Stage> {
+  const { expanded } = stage
   if (grant.grant === 'name') {
     const granted = new Map(grant.paths.map((path) => [path, grant.name]))
-    return yield* stageInSlices(yield* expandInSlices(level, source, granted))
+    const { level, source } = part?.stage.expanded ?? expanded
+    const made = yield* expandInSlices(level, source, granted)
+    return yield* stageInSlices(part && expanded.joined ? joinedWith(expanded.joined, part.name, made) : made)
   }
   if (grant.grant === 'reach') return withinReach(stage, grant.machine)
   if (grant.grant === 'way') return withWayTo(stage, grant.patches)
@@ -138,7 +215,7 @@ function freeMoves(stage: Stage, grant: Grant): Free | null {
 }
 
 /** What rules would look at if something were granted: all that is possible counts as shown. */
-function contextOf({ evidence, project }: Folding, stage: Stage, now: Possible): Context {
+function contextOf(evidence: Evidence, { of, project }: Context, stage: Stage, now: Possible): Context {
   const shown = { shown: { steps: [], short: false } }
   const assumed: Evidence = {
     ...evidence,
@@ -149,7 +226,8 @@ function contextOf({ evidence, project }: Folding, stage: Stage, now: Possible):
     possible: null,
     gap: null,
   }
-  return { stage, evidence: assumed, problems: problemsOf(stage, project), project, watching: new Map() }
+  const problems = of === 'levels' ? [] : problemsOf(stage, project)
+  return { of, stage, evidence: assumed, problems, project, watching: new Map() }
 }
 
 /** Where what others follow from is no more than a sign, a goal among them whose obstruction is known leads instead. */

@@ -1,3 +1,4 @@
+import type { Stage } from '../../play/index.ts'
 import type { Found, Rule } from '../rule.ts'
 
 /** A finding, with the rule that found it and the question it answers. */
@@ -5,4 +6,13 @@ export interface Placed {
   readonly rule: Rule
   readonly subject: string
   readonly found: Found
+  /** Where levels are checked together, the one that it is about where that was asked of it by itself; else null. */
+  readonly part: Part | null
+}
+
+/** One of the levels that are checked together, by itself. */
+export interface Part {
+  /** What the project calls it. */
+  readonly name: string
+  readonly stage: Stage
 }

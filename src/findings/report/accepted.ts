@@ -1,4 +1,4 @@
-import type { Level } from '../../model/index.ts'
+import { type Expanded, inLevel } from '../../interactables/index.ts'
 import type { Placed } from '../group/placed.ts'
 import { staleAcceptance } from '../rules/stale-acceptance.ts'
 import { found } from '../rule.ts'
@@ -13,8 +13,17 @@ export interface Acceptance {
   readonly path: string
 }
 
-/** The acceptances of a level, in the order of the file. */
-export function acceptancesOf(level: Level): Acceptance[] {
+/** The acceptances of a level, in the order of the file; of levels that are checked together, all of them, level by level. */
+export function acceptancesOf({ level, joined }: Expanded): Acceptance[] {
+  if (joined) {
+    return joined.parts.flatMap(({ name, expanded }) =>
+      acceptancesOf(expanded).map((one) => ({
+        ...one,
+        of: inLevel(name, one.of ?? 'level'),
+        path: inLevel(name, one.path),
+      })),
+    )
+  }
   return (level['accepted-findings'] ?? []).map(({ rule, of, because }, i) => ({
     rule,
     of: of ?? null,
@@ -43,6 +52,6 @@ export function idleOnes(
     if (questions.some(({ rule, subject, answer }) => answer === 'undecided' && isItsOwn(rule, subject))) return []
     const facts = { accepted: one.rule, of: one.of } as const
     const asked = found('level', { path: one.path, facts, steps: [], grant: null })
-    return asked.found.map((idle) => ({ rule: staleAcceptance, subject: one.of ?? 'level', found: idle }))
+    return asked.found.map((idle) => ({ rule: staleAcceptance, subject: one.of ?? 'level', found: idle, part: null }))
   })
 }

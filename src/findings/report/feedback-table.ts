@@ -31,7 +31,9 @@ export function happens({ stage, evidence }: Known, machine: number, moment: Mom
   if (moment === 'refused' || moment === 'missing' || moment === 'too-full') {
     const all = refusalsOf({ stage, evidence }, machine).filter((refusal) => refusal.moment === moment)
     const { name } = stage.expanded.interactables[machine]!
-    parts.push(witnessOf(evidence, [...all.map(({ key }) => key), momentKey(name, moment)]))
+    const seen = witnessOf(evidence, [...all.map(({ key }) => key), momentKey(name, moment)])
+    if (seen === shown) return shown
+    parts.push(seen)
   }
   const live = parts.filter(({ answer }) => answer !== 'found')
   if (live.length === 0) return evidence.gap === null ? never : { answer: 'undecided', why: evidence.gap }

@@ -1,4 +1,5 @@
 import { changedLines, edited, type Edit, type Source } from '../../model/index.ts'
+import { unmarked } from '../../interactables/index.ts'
 import type { Stage } from '../../play/index.ts'
 import type { Found, Rule } from '../rule.ts'
 
@@ -13,7 +14,8 @@ export interface Fix {
 /** The fix of a finding. Edits that cannot be made in this text are left out. */
 export function fixOf(stage: Stage, source: Source, rule: Rule, { path, facts }: Found): Fix {
   const says = rule.fix(facts)
-  const proposed = path === null ? null : (rule.edit?.({ stage, path, facts }) ?? null)
+  const made = path === null ? null : (rule.edit?.({ stage, path, facts }) ?? null)
+  const proposed = made && { ...made, edit: unmarked(made.edit) }
   const text = proposed && edited(source, proposed.edit)
   if (!proposed || text === null || changedLines(source.text, text) === null)
     return { says, isAutomatic: false, edit: null }

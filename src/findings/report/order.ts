@@ -1,4 +1,5 @@
 import { changedLines, edited, type Edit, type Place, type Source } from '../../model/index.ts'
+import { type Expanded, ownPlace, ownSpot, unmarked } from '../../interactables/index.ts'
 import type { Stage } from '../../play/index.ts'
 import { type Acceptance, acceptanceFor } from './accepted.ts'
 import { ruleGroups } from '../catalogue.ts'
@@ -23,17 +24,33 @@ export interface Judged {
   readonly tried: ReadonlyMap<number, readonly TriedFix[]>
 }
 
-/** Findings by where they stand in the file; those of one place in the order of the rules. */
-export function inFileOrder(source: Source, found: readonly Placed[]): Placed[] {
-  const order = new Map(pathsInOrder(source.value, '').map((path, i) => [path, i]))
-  const rank = ({ found: { path } }: Placed): number => {
+/** Findings by where they stand in the file, or in one file after the other; those of one place in the order of the rules. */
+export function inFileOrder(expanded: Expanded, found: readonly Placed[]): Placed[] {
+  const parts = expanded.joined?.parts ?? [{ name: null, expanded }]
+  const order = new Map<string, number>()
+  for (const { name, expanded: one } of parts) {
+    for (const path of pathsInOrder(one.source.value, '')) order.set(JSON.stringify([name, path]), order.size)
+  }
+  const rank = (one: Placed): number => {
+    const { level, path } = homeOf(expanded, one)
     for (let at = path ?? ''; at !== ''; at = at.slice(0, Math.max(0, at.lastIndexOf('.')))) {
-      const known = order.get(at)
+      const known = order.get(JSON.stringify([level, at]))
       if (known !== undefined) return known
     }
     return -1
   }
   return [...found].sort((a, b) => rank(a) - rank(b))
+}
+
+/** Where a finding stands: the level that it belongs to, where there are several; its path there, and the source of that. */
+export function homeOf(
+  expanded: Expanded,
+  { part, subject, found }: Placed,
+): { readonly level: string | null; readonly path: string | null; readonly source: Source } {
+  if (part) return { level: part.name, path: found.path, source: part.stage.expanded.source }
+  if (!expanded.joined) return { level: null, path: found.path, source: expanded.source }
+  const home = ownPlace(expanded, found.path ?? subject)
+  return { level: home.level, path: found.path === null ? null : home.path, source: home.source }
 }
 
 function pathsInOrder(value: unknown, path: string): string[] {
@@ -45,7 +62,6 @@ function pathsInOrder(value: unknown, path: string): string[] {
 /** The findings of a report, in the order in which one would fix them, and apart from them those that are accepted. Pauses after each. */
 export function* writtenUp(
   stage: Stage,
-  source: Source,
   { found, causes, idle, acceptances, tried }: Judged,
 ): Generator<undefined, Pick<FileReport, 'findings' | 'accepted'>> {
   const isAccepted = ({ rule, subject }: Placed): boolean =>
@@ -68,11 +84,11 @@ export function* writtenUp(
     const leads = worst !== undefined && worstFirst(worst, root) < 0
     const follows: FollowingFinding[] = []
     for (const one of below) {
-      follows.push(inFull(stage, source, one, triedFor(one)))
+      follows.push(inFull(stage, one, triedFor(one)))
       yield
     }
     findings.push({
-      ...inFull(stage, source, root, triedFor(root)),
+      ...inFull(stage, root, triedFor(root)),
       severity: leads ? worst.rule.severity : root.rule.severity,
       headline: leads ? worst.rule.says(worst.found.facts) : null,
       also: alike.slice(1).map((group) => group.root.subject),
@@ -82,7 +98,7 @@ export function* writtenUp(
   }
   const accepted = found.flatMap((one) => {
     const acceptance = acceptanceFor(acceptances, one.rule.name, one.subject)
-    return acceptance ? [{ ...summary(source, one), because: acceptance.because }] : []
+    return acceptance ? [{ ...summary(stage, one), because: acceptance.because }] : []
   })
   return { findings: toBeFixed(findings), accepted }
 }
@@ -115,17 +131,20 @@ function merged(all: readonly Group[]): [Group, ...Group[]][] {
 }
 
 /** A finding by itself: what it says, where, the steps, and the fix. */
-function inFull(stage: Stage, source: Source, one: Placed, tried: readonly TriedFix[]): FollowingFinding {
+function inFull(all: Stage, one: Placed, tried: readonly TriedFix[]): FollowingFinding {
+  const stage = one.part?.stage ?? all
   // Where there is just one smallest change, the place of it is that of the mistake.
   const [only] = tried.length === 1 ? tried : []
   const place = only && { path: only.edit.path, isAboutKey: only.edit.do !== 'replace' }
+  const placed: Placed = { ...one, found: { ...one.found, ...place } }
+  const { source } = homeOf(stage.expanded, placed)
   const { says, isAutomatic, edit } = fixOf(stage, source, one.rule, one.found)
   // What was tried for this level goes before what may do in general.
   const isMade = edit !== null && tried.length === 0
   return {
-    ...summary(source, { ...one, found: { ...one.found, ...place } }),
+    ...summary(stage, placed),
     steps: toldSteps(stage, one.found.steps),
-    spots: (one.found.spots ?? []).map(({ at, text }) => ({ at: [at[0], at[1]], text })),
+    spots: (one.found.spots ?? []).map(({ at, text }) => ({ at: ownSpot(stage.expanded, at), text })),
     short: one.found.short ?? false,
     lastSafe: lastSafeOf(stage, one.found),
     fix: {
@@ -134,7 +153,11 @@ function inFull(stage: Stage, source: Source, one: Placed, tried: readonly Tried
       edit: isMade ? { ...edit } : null,
       lines: isMade ? linesOf(source, edit) : null,
     },
-    tried: tried.map((small) => ({ says: small.says, edit: { ...small.edit }, lines: linesOf(source, small.edit) })),
+    tried: tried.map((small) => {
+      const own = ownPlace(stage.expanded, small.edit.path)
+      const made = unmarked(small.edit)
+      return { says: small.says, edit: { ...made }, lines: linesOf(own.source, made) }
+    }),
     table: (one.rule.table?.(one.found.facts) ?? []).map(({ value, instances }) => ({
       value,
       instances: [...instances],
@@ -155,8 +178,10 @@ function lastSafeOf(stage: Stage, { steps, lastSafe }: Found): Finding['lastSafe
   return { after, steps: toldSteps(stage, [...steps.slice(0, after), ...lastSafe.steps]).slice(after) }
 }
 
-function summary(source: Source, { rule, subject, found }: Placed): FindingSummary {
-  const { path, facts } = found
+function summary(stage: Stage, one: Placed): FindingSummary {
+  const { rule, subject, found } = one
+  const { facts } = found
+  const { path, source } = homeOf((one.part?.stage ?? stage).expanded, one)
   const isAtKey = found.isAboutKey ?? (path !== null && !isPlain(source, path))
   const place: Place | null = path === null ? null : isAtKey ? source.keyPlace(path) : source.place(path)
   return {

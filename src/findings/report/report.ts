@@ -157,6 +157,11 @@ const fileReport = z.strictObject({
     .describe(
       'Levels that exits lead to, where the level was checked without its project: what they give, and coming back from them, is left out of account.',
     ),
+  together: z
+    .array(z.string())
+    .describe(
+      'The levels of the project that were explored together with this one, by name; empty where it was explored by itself.',
+    ),
   diagnostics: z.array(problem).describe('Why the file could not be used.'),
   questions: z.array(question),
   counts,

@@ -1,3 +1,4 @@
+import { ownSpot } from '../../interactables/index.ts'
 import { perform, type PlayStep } from '../../explore/index.ts'
 import { type LogEntry, Play, rowName, type Stage } from '../../play/index.ts'
 import type { ReportStep } from './report.ts'
@@ -12,8 +13,11 @@ export function toldSteps(stage: Stage, steps: readonly PlayStep[]): ReportStep[
     const isOther = step.do !== 'wait' && step.who !== acting
     const as = isOther ? `As ${stage.expanded.characters[step.who]!.name}: ` : ''
     if (isOther) acting = step.who
-    const text = as + stepText(stage, step, play.log.slice(since))
-    return step.do === 'walk-to' ? { ...step, via: step.via.map(([x, y]) => [x, y]), text } : { ...step, text }
+    const log = play.log.slice(since)
+    const text = as + stepText(stage, step, log) + arrivalText(stage, log)
+    return step.do === 'walk-to'
+      ? { ...step, via: step.via.map((p) => ownSpot(stage.expanded, p)), text }
+      : { ...step, text }
   })
 }
 
@@ -32,6 +36,13 @@ function stepText(stage: Stage, step: PlayStep, log: readonly LogEntry[]): strin
     case 'walk-to':
       return walkText(stage, step.target, log)
   }
+}
+
+/** Where levels are joined: the one that a step leads to. */
+function arrivalText({ expanded: { joined } }: Stage, log: readonly LogEntry[]): string {
+  const last = log.findLast((entry) => entry.what === 'leaves')
+  const there = joined?.parts.find(({ name }) => name === last?.level)
+  return there ? ` This leads to ${there.title}.` : ''
 }
 
 function waitText(stage: Stage, ms: number, log: readonly LogEntry[]): string {

@@ -15,6 +15,7 @@ export interface BadArrivalFacts {
 export const badArrival: Rule<BadArrivalFacts> = {
   name: 'bad-arrival',
   severity: 'warning',
+  isByLevel: true,
   ask(context) {
     const { expanded, space, tables } = context.stage
     const person = expanded.characters[tables.firstPlayer]!

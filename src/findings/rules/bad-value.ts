@@ -11,6 +11,7 @@ export interface BadValueFacts {
 export const badValue: Rule<BadValueFacts> = {
   name: 'bad-value',
   severity: 'error',
+  isByLevel: true,
   ask: (context) => askProblems(context, 'bad-value'),
   says({ problem }) {
     return wrongText(problem.subject, problem.wrong)

@@ -12,6 +12,7 @@ export interface BlockedStartFacts {
 export const blockedStart: Rule<BlockedStartFacts> = {
   name: 'blocked-start',
   severity: 'error',
+  isByLevel: true,
   ask: (context) => askProblems(context, 'blocked-start'),
   says({ problem: { subject, where, nearest } }) {
     const why = where === 'outside' ? 'that is outside of every room' : 'a wall or an obstacle is too near'

@@ -17,6 +17,7 @@ export interface BlocksWhenOpenFacts {
 export const blocksWhenOpen: Rule<BlocksWhenOpenFacts> = {
   name: 'blocks-when-open',
   severity: 'warning',
+  isByLevel: true,
   ask({ stage }) {
     return stage.expanded.interactables.flatMap(({ name, index, doorway, states }) => {
       const open = states.filter((state) => opennessOf(state) === 'open' && !state.isSpare)

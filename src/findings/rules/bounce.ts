@@ -19,6 +19,7 @@ export interface BounceFacts {
 export const bounce: Rule<BounceFacts> = {
   name: 'bounce',
   severity: 'error',
+  isByLevel: true,
   ask(context) {
     const { stage } = context
     const { expanded, space, tables } = stage

@@ -25,6 +25,7 @@ export interface BrokenRequirementFacts {
 export const brokenRequirement: Rule<BrokenRequirementFacts> = {
   name: 'broken-requirement',
   severity: 'error',
+  asksBoth: true,
   observation(stage) {
     const { requirements } = stage.expanded
     const isBroken = (index: number, regs: Int32Array): boolean =>
@@ -44,7 +45,10 @@ export const brokenRequirement: Rule<BrokenRequirementFacts> = {
     return context.stage.expanded.requirements.flatMap((one) => {
       // Of what asks for something that is not there nothing is known.
       if (context.problems.some((problem) => problem.path.startsWith(`${one.path}.`))) return []
-      if (one.kind === 'never' || one.kind === 'always') return [askPlain(context, one)]
+      const isPlain = one.kind === 'never' || one.kind === 'always'
+      // Of levels that were explored together, what is watched is watched in each by itself.
+      if (context.of !== 'level' && isPlain === (context.of === 'one-of-levels')) return []
+      if (isPlain) return [askPlain(context, one)]
       return [one.kind === 'can-still' ? askLasting(context, one) : askWatched(context, one)]
     })
   },

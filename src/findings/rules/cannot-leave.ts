@@ -6,6 +6,7 @@ import { askWayOut, type WayOutFacts } from '../shared/ways-out.ts'
 export const cannotLeave: Rule<WayOutFacts> = {
   name: 'cannot-leave',
   severity: 'error',
+  isByLevel: true,
   ask(context) {
     const isLeft = context.stage.expanded.interactables.some(({ transitions }) => transitions.some(leavesLevel))
     return context.project && isLeft ? askWayOut(context, leavingKey, 'level') : []

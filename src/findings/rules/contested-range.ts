@@ -17,6 +17,7 @@ const little = 0.2
 export const contestedRange: Rule<ContestedRangeFacts> = {
   name: 'contested-range',
   severity: 'advice',
+  isByLevel: true,
   ask({ stage }) {
     return answeredShares(stage).flatMap(({ machine, cells, first, by, spot }) => {
       const { name, path } = stage.expanded.interactables[machine]!

@@ -18,6 +18,7 @@ export interface CutOffRoomFacts {
 export const cutOffRoom: Rule<CutOffRoomFacts> = {
   name: 'cut-off-room',
   severity: 'error',
+  isByLevel: true,
   ask({ stage }) {
     const { rooms } = stage.space.layout
     const open = openGround(stage)

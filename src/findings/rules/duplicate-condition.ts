@@ -12,6 +12,7 @@ export interface DuplicateConditionFacts {
 export const duplicateCondition: Rule<DuplicateConditionFacts> = {
   name: 'duplicate-condition',
   severity: 'advice',
+  isByLevel: true,
   ask({ stage: { expanded } }) {
     const seen = new Set<string>()
     return listsOf(expanded).flatMap(({ subject, path, check }): Asked<DuplicateConditionFacts>[] => {

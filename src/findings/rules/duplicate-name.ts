@@ -11,6 +11,7 @@ export interface DuplicateNameFacts {
 export const duplicateName: Rule<DuplicateNameFacts> = {
   name: 'duplicate-name',
   severity: 'warning',
+  isByLevel: true,
   ask: (context) => askProblems(context, 'duplicate-name'),
   says({ problem }) {
     return `"${problem.subject}" is also the name of ${problem.other}: "walk to ${problem.subject}" could mean either.`

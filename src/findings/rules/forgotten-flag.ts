@@ -20,6 +20,7 @@ export interface ForgottenFlagFacts {
 export const forgottenFlag: Rule<ForgottenFlagFacts> = {
   name: 'forgotten-flag',
   severity: 'advice',
+  isByLevel: true,
   ask({ stage }) {
     const { flags } = stage.expanded
     return flags.flatMap(({ name }, flag) =>

@@ -20,6 +20,7 @@ export interface HiddenByNeighbourFacts {
 export const hiddenByNeighbour: Rule<HiddenByNeighbourFacts> = {
   name: 'hidden-by-neighbour',
   severity: 'error',
+  isByLevel: true,
   ask({ stage }) {
     return answeredShares(stage).flatMap((shares) => {
       const { name, path } = stage.expanded.interactables[shares.machine]!

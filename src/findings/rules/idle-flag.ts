@@ -13,6 +13,7 @@ export interface IdleFlagFacts {
 export const idleFlag: Rule<IdleFlagFacts> = {
   name: 'idle-flag',
   severity: 'advice',
+  isByLevel: true,
   ask({ stage: { expanded, tables }, evidence, project }) {
     // In another level of the project it may be asked about, or set.
     const isAlone = project === null && departures(expanded).length === 0

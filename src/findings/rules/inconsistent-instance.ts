@@ -28,6 +28,7 @@ export interface InconsistentInstanceFacts {
 export const inconsistentInstance: Rule<InconsistentInstanceFacts> = {
   name: 'inconsistent-instance',
   severity: 'advice',
+  isByLevel: true,
   asksOthers: true,
   ask: (context) => finish(inconsistentInstance.askInSlices!(context)),
   *askInSlices(context) {

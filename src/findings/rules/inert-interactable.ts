@@ -9,6 +9,7 @@ export interface InertInteractableFacts {
 export const inertInteractable: Rule<InertInteractableFacts> = {
   name: 'inert-interactable',
   severity: 'warning',
+  isByLevel: true,
   ask: ({ stage, problems }) =>
     stage.expanded.interactables.map(({ name, path, transitions, states, index: machine }) => {
       const isBroken = problems.some((problem) => problem.subject === name || problem.path.startsWith(`${path}.`))

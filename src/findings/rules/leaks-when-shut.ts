@@ -16,6 +16,7 @@ export interface LeaksWhenShutFacts {
 export const leaksWhenShut: Rule<LeaksWhenShutFacts> = {
   name: 'leaks-when-shut',
   severity: 'warning',
+  isByLevel: true,
   ask({ stage: { expanded } }) {
     return expanded.interactables.flatMap(({ name, doorway, states }) => {
       if (doorway === null || !states.some((state) => opennessOf(state) === 'shut')) return []

@@ -10,6 +10,7 @@ export interface LeftoverTestOnlyFacts {
 export const leftoverTestOnly: Rule<LeftoverTestOnlyFacts> = {
   name: 'leftover-test-only',
   severity: 'warning',
+  isByLevel: true,
   ask: ({ stage: { expanded } }) =>
     Object.entries(expanded.level.interactables ?? {}).flatMap(([name, instance]) => {
       if (instance['test-only'] === undefined) return []

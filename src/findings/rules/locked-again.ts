@@ -13,6 +13,7 @@ export interface LockedAgainFacts {
 export const lockedAgain: Rule<LockedAgainFacts> = {
   name: 'locked-again',
   severity: 'warning',
+  isByLevel: true,
   ask(context) {
     const { stage, project } = context
     if (!project || !isLeftAndEntered(context)) return []

@@ -54,13 +54,17 @@ function askRoom(context: Context): Asked<LostItemFacts>[] {
 
 /** Exits that drop what another level of the project asks for. */
 function askDropped({ stage: { expanded, tables }, evidence, project }: Context): Asked<LostItemFacts>[] {
-  if (!project) return []
+  const { joined } = expanded
+  if (!project && !joined) return []
   return tables.rows.flatMap((row) =>
-    row.transition.changes.flatMap((change): Asked<LostItemFacts>[] => {
-      if (change.kind !== 'exit-to') return []
+    row.transition.changes.flatMap((any): Asked<LostItemFacts>[] => {
+      const change = any.kind === 'move-to' ? any.exit : any.kind === 'exit-to' ? any : undefined
+      if (!change) return []
       const { name } = expanded.interactables[row.machine]!
       const dropped = change.drops ?? expanded.items.map((_, item) => item)
-      const others = Object.entries(project.levels).filter(([level]) => level !== project.level)
+      const own = project?.level ?? joined!.parts[tables.levelOf[row.machine]!]!.name
+      const levels = joined?.parts.map((part) => [part.name, part.expanded] as const) ?? Object.entries(project!.levels)
+      const others = levels.filter(([level]) => level !== own)
       const lost = dropped.flatMap((item) => {
         const { name: itemName, title } = expanded.items[item]!
         const asking = others.find(([, level]) => isUsed(level, itemName))

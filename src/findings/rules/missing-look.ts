@@ -14,6 +14,7 @@ export interface MissingLookFacts {
 export const missingLook: Rule<MissingLookFacts> = {
   name: 'missing-look',
   severity: 'advice',
+  isByLevel: true,
   ask({ stage: { expanded } }) {
     const seen = new Set<string>()
     return expanded.interactables.flatMap(({ type, states }) => {

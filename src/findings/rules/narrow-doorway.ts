@@ -15,6 +15,7 @@ export interface NarrowDoorwayFacts {
 export const narrowDoorway: Rule<NarrowDoorwayFacts> = {
   name: 'narrow-doorway',
   severity: 'error',
+  isByLevel: true,
   ask({ stage }) {
     const { level, characters } = stage.expanded
     const players = characters.filter(({ role }) => role === 'player')

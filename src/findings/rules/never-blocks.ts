@@ -11,6 +11,7 @@ export interface NeverBlocksFacts {
 export const neverBlocks: Rule<NeverBlocksFacts> = {
   name: 'never-blocks',
   severity: 'warning',
+  isByLevel: true,
   ask: ({ stage }) =>
     stage.expanded.interactables.flatMap(({ name, type, path, doorway, states, transitions }) => {
       // A lamp or an exit may well be in a doorway: only what is opened by hand, or a type of one's own with several states, is meant to shut it.

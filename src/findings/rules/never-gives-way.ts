@@ -17,6 +17,7 @@ export interface NeverGivesWayFacts {
 export const neverGivesWay: Rule<NeverGivesWayFacts> = {
   name: 'never-gives-way',
   severity: 'error',
+  isByLevel: true,
   ask({ stage }) {
     return stage.expanded.interactables.flatMap(({ index, name, path, states }) => {
       const bars = barredBy(stage, index)

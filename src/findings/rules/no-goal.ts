@@ -4,6 +4,7 @@ import { ruledOut, found, type Rule } from '../rule.ts'
 export const noGoal: Rule = {
   name: 'no-goal',
   severity: 'advice',
+  isByLevel: true,
   ask({ stage }) {
     if (stage.expanded.goals.length > 0) return [ruledOut('level')]
     return [found('level', { path: 'title', facts: {}, steps: [], grant: null })]

@@ -12,6 +12,7 @@ export interface NoWayOutFacts {
 export const noWayOut: Rule<NoWayOutFacts> = {
   name: 'no-way-out',
   severity: 'warning',
+  isByLevel: true,
   ask: ({ stage }) =>
     stage.expanded.interactables.flatMap((placed) =>
       placed.transitions.length === 0

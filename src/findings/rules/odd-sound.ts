@@ -14,6 +14,7 @@ export interface OddSoundFacts {
 export const oddSound: Rule<OddSoundFacts> = {
   name: 'odd-sound',
   severity: 'advice',
+  isByLevel: true,
   ask({ stage: { expanded } }) {
     const { level, signals } = expanded
     const all = writtenEntries(level).filter(({ entry }) => entry.sound !== undefined)

@@ -20,6 +20,7 @@ export interface OneSidedFacts {
 export const oneSided: Rule<OneSidedFacts> = {
   name: 'one-sided',
   severity: 'warning',
+  isByLevel: true,
   ask: (context) => finish(oneSided.askInSlices!(context)),
   *askInSlices(context) {
     const asked: Asked<OneSidedFacts>[] = []

@@ -24,6 +24,7 @@ export interface OutOfReachFacts {
 export const outOfReach: Rule<OutOfReachFacts> = {
   name: 'out-of-reach',
   severity: 'error',
+  isByLevel: true,
   ask({ stage }) {
     const pressable = stage.expanded.interactables.filter(({ index }) => stage.space.layout.figures[index]!.pressable)
     const answering = stage.space.patches.map(({ patches }) => answeringOn(patches))

@@ -16,6 +16,7 @@ const farthest = 8
 export const outsideRooms: Rule<OutsideRoomsFacts> = {
   name: 'outside-rooms',
   severity: 'warning',
+  isByLevel: true,
   ask({ stage: { expanded, space } }) {
     const { rooms, doorways } = space.layout
     if (rooms.length === 0) return []

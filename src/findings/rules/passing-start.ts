@@ -13,6 +13,7 @@ export interface PassingStartFacts {
 export const passingStart: Rule<PassingStartFacts> = {
   name: 'passing-start',
   severity: 'advice',
+  isByLevel: true,
   ask({ stage: { expanded } }) {
     return expanded.interactables.flatMap(({ name, path, states, initial, transitions }) => {
       if (expanded.level.interactables?.[name]?.initial === undefined || initial === 0) return []

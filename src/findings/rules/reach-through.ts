@@ -29,6 +29,7 @@ export interface ReachThroughFacts {
 export const reachThrough: Rule<ReachThroughFacts> = {
   name: 'reach-through',
   severity: 'warning',
+  isByLevel: true,
   ask({ stage }) {
     const people = stage.expanded.characters.flatMap((one, who) => (one.role === 'player' ? [{ one, who }] : []))
     return stage.expanded.interactables.flatMap((placed) => {

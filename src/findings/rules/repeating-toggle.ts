@@ -16,6 +16,7 @@ export interface RepeatingToggleFacts {
 export const repeatingToggle: Rule<RepeatingToggleFacts> = {
   name: 'repeating-toggle',
   severity: 'warning',
+  isByLevel: true,
   ask({ stage }) {
     return stage.expanded.interactables.flatMap(({ name }, machine) => {
       const own = stage.tables.rowsOf[machine]!

@@ -12,6 +12,7 @@ export interface SamePoseFacts {
 export const samePose: Rule<SamePoseFacts> = {
   name: 'same-pose',
   severity: 'warning',
+  isByLevel: true,
   ask: ({ stage: { expanded, space } }) =>
     expanded.interactables.flatMap(({ index, name, states }) => {
       const isMoving = states.some(({ motion }) => motion !== null)

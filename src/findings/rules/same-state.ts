@@ -13,6 +13,7 @@ export interface SameStateFacts {
 export const sameState: Rule<SameStateFacts> = {
   name: 'same-state',
   severity: 'advice',
+  isByLevel: true,
   ask({ stage: { expanded } }) {
     const seen = new Set<string>()
     return expanded.interactables.flatMap((placed) => {

@@ -22,6 +22,7 @@ export interface StaleReferenceFacts {
 export const staleReference: Rule<StaleReferenceFacts> = {
   name: 'stale-reference',
   severity: 'warning',
+  isByLevel: true,
   ask: (context) => finish(staleReference.askInSlices!(context)),
   *askInSlices({ stage }) {
     const references = yield* referencesOf(stage.expanded.level)

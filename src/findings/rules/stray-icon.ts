@@ -14,6 +14,7 @@ export interface StrayIconFacts {
 export const strayIcon: Rule<StrayIconFacts> = {
   name: 'stray-icon',
   severity: 'advice',
+  isByLevel: true,
   ask({ stage: { expanded } }) {
     const all = writtenEntries(expanded.level)
     const hidden = new Set(all.map(({ entry }) => entry.hide))

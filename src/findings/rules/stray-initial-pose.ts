@@ -13,6 +13,7 @@ export interface StrayInitialPoseFacts {
 export const strayInitialPose: Rule<StrayInitialPoseFacts> = {
   name: 'stray-initial-pose',
   severity: 'warning',
+  isByLevel: true,
   ask({ stage: { expanded } }) {
     return expanded.interactables.flatMap(({ name, path, states, initial, transitions }) => {
       const state = states[initial]!

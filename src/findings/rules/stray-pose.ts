@@ -16,6 +16,7 @@ const most = 0.5
 export const strayPose: Rule<StrayPoseFacts> = {
   name: 'stray-pose',
   severity: 'warning',
+  isByLevel: true,
   ask: ({ stage }) =>
     leavesOf(stage).flatMap((leaf) => {
       const { name, path, doorway, states } = leaf.placed

@@ -18,6 +18,7 @@ export interface SwingBlockedFacts {
 export const swingBlocked: Rule<SwingBlockedFacts> = {
   name: 'swing-blocked',
   severity: 'warning',
+  isByLevel: true,
   ask: ({ stage }) =>
     leavesOf(stage).map((leaf) => {
       const { name, path } = leaf.placed

@@ -13,6 +13,7 @@ export interface TakenAtStartFacts {
 export const takenAtStart: Rule<TakenAtStartFacts> = {
   name: 'taken-at-start',
   severity: 'advice',
+  isByLevel: true,
   ask({ stage }) {
     const { tables, expanded } = stage
     const own = tables.awaited.filter(({ row }) => row.transition.path.startsWith('types.'))

@@ -16,6 +16,7 @@ export interface TooFewItemsFacts {
 export const tooFewItems: Rule<TooFewItemsFacts> = {
   name: 'too-few-items',
   severity: 'advice',
+  isByLevel: true,
   ask({ stage }) {
     const { expanded } = stage
     return expanded.items.flatMap(({ name, title }, item) => {

@@ -14,6 +14,7 @@ export interface TrappedFacts extends WayOutFacts, Confined {
 export const trapped: Rule<TrappedFacts> = {
   name: 'trapped',
   severity: 'error',
+  isByLevel: true,
   ask: (context) => finish(trapped.askInSlices!(context)),
   *askInSlices(context) {
     const rooms = yield* confiningRooms(context.stage)

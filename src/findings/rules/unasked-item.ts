@@ -23,6 +23,7 @@ export interface UnaskedItemFacts {
 export const unaskedItem: Rule<UnaskedItemFacts> = {
   name: 'unasked-item',
   severity: 'warning',
+  isByLevel: true,
   ask({ stage }) {
     const { expanded, tables } = stage
     return tables.rows.flatMap((row) => {

@@ -14,6 +14,7 @@ export interface UnevenBlockingFacts {
 export const unevenBlocking: Rule<UnevenBlockingFacts> = {
   name: 'uneven-blocking',
   severity: 'advice',
+  isByLevel: true,
   ask({ stage: { expanded } }) {
     const seen = new Set<string>()
     return expanded.interactables.flatMap((placed) => {

@@ -16,6 +16,7 @@ export interface UnheardSignalFacts {
 export const unheardSignal: Rule<UnheardSignalFacts> = {
   name: 'unheard-signal',
   severity: 'warning',
+  isByLevel: true,
   ask({ stage }) {
     const { sent, heard } = signalsOf(stage)
     const paths = [...new Set(sent.map(({ path }) => path))]

@@ -22,6 +22,7 @@ const mostNamed = 8
 export const unknownName: Rule<UnknownNameFacts> = {
   name: 'unknown-name',
   severity: 'error',
+  isByLevel: true,
   ask: (context) =>
     askProblems(context, 'unknown-name').map((asked) => ({
       ...asked,

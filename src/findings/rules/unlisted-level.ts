@@ -13,6 +13,7 @@ export interface UnlistedLevelFacts {
 export const unlistedLevel: Rule<UnlistedLevelFacts> = {
   name: 'unlisted-level',
   severity: 'error',
+  isByLevel: true,
   ask({ stage: { expanded }, project }) {
     if (!project) return []
     const names = Object.keys(project.levels)

@@ -17,6 +17,7 @@ export interface UnobtainableItemFacts {
 export const unobtainableItem: Rule<UnobtainableItemFacts> = {
   name: 'unobtainable-item',
   severity: 'error',
+  isByLevel: true,
   ask({ stage: { expanded }, project }) {
     if (!project && leadsElsewhere(expanded)) return []
     const asked = itemsAskedFor(expanded)

@@ -14,6 +14,7 @@ export interface UnreachedLevelFacts {
 export const unreachedLevel: Rule<UnreachedLevelFacts> = {
   name: 'unreached-level',
   severity: 'warning',
+  isByLevel: true,
   ask({ project }) {
     if (!project) return []
     const starts = [...new Set(Object.values(startsOf(project.project)).map(({ level }) => level))]

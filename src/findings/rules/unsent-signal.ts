@@ -19,6 +19,7 @@ export interface UnsentSignalFacts {
 export const unsentSignal: Rule<UnsentSignalFacts> = {
   name: 'unsent-signal',
   severity: 'error',
+  isByLevel: true,
   ask({ stage }) {
     const { sent, heard } = signalsOf(stage)
     return heard.map((one) => {

@@ -15,6 +15,7 @@ export interface UnusedItemFacts {
 export const unusedItem: Rule<UnusedItemFacts> = {
   name: 'unused-item',
   severity: 'advice',
+  isByLevel: true,
   ask({ stage: { expanded }, project }) {
     // Where nothing is asked of a player, having something may be all there is to it.
     if (expanded.goals.length === 0 || (!project && leadsElsewhere(expanded))) return []

@@ -10,6 +10,7 @@ export interface UnusedTypeFacts {
 export const unusedType: Rule<UnusedTypeFacts> = {
   name: 'unused-type',
   severity: 'advice',
+  isByLevel: true,
   ask({ stage, problems }) {
     const unused = unusedTypes(stage.expanded)
     // Where the type of an instance is misspelt, that is the cause.

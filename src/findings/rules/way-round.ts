@@ -18,6 +18,7 @@ export interface WayRoundFacts {
 export const wayRound: Rule<WayRoundFacts> = {
   name: 'way-round',
   severity: 'advice',
+  isByLevel: true,
   ask: ({ stage }) =>
     stage.expanded.interactables.flatMap((placed) => {
       const { name, doorway, path } = placed

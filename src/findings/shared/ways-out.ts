@@ -1,5 +1,5 @@
 import type { Change, Expanded } from '../../interactables/index.ts'
-import { type Asked, type Context, found, ruledOut, undecided } from '../rule.ts'
+import { type Asked, type Context, found, ruledOut, type Surroundings, undecided } from '../rule.ts'
 import { carriedIn } from './obstruction.ts'
 import { rowSubject } from './rows.ts'
 
@@ -45,12 +45,15 @@ export function askWayOut(context: Context, key: string, subject: string): Asked
 
 /** Whether something in the level asks for an item that players can bring from another level: with it, there may be a way. */
 function isHelpedFromElsewhere({ stage, project }: Context): boolean {
-  if (!project) return false
   const { tables, expanded } = stage
-  const asked = new Set(
-    tables.rows.flatMap(({ transition }) => carriedIn(transition.guard).map((item) => expanded.items[item]!.name)),
-  )
-  return Object.entries(project.levels).some(([name, other]) => name !== project.level && gives(other, asked))
+  const asked = tables.rows.flatMap(({ transition }) => carriedIn(transition.guard))
+  return project !== null && areGivenElsewhere(expanded, asked, project)
+}
+
+/** Whether any of some items, by index, can be brought from another level of the project. */
+export function areGivenElsewhere({ items }: Expanded, asked: readonly number[], project: Surroundings): boolean {
+  const names = new Set(asked.map((item) => items[item]!.name))
+  return Object.entries(project.levels).some(([name, other]) => name !== project.level && gives(other, names))
 }
 
 /** Whether there are some of these items in a level: somebody has one at the start, or something gives one. */

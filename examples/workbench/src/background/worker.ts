@@ -1,6 +1,7 @@
 import { expose } from 'comlink'
 import {
   check,
+  checkProject,
   type CheckOptions,
   describeInteractable,
   describeTypes,
@@ -33,6 +34,8 @@ import type { Covered, LevelLook, Look, Problem, Spans } from './look.ts'
 export interface CheckWish {
   readonly quick: boolean
   readonly grouping: boolean
+  /** Whether the levels of its project are explored with it, which takes longer: what hangs on them is left open else. */
+  readonly together: boolean
 }
 
 /** What came of a walkthrough. */
@@ -46,8 +49,8 @@ export interface WalkthroughRun {
 
 type Told = (progress: Progress) => void
 
-/** The level that was read last: the next question is mostly about the same. */
-let last: { readonly key: string; readonly level: PreparedLevel } | null = null
+/** What came of the last check of a project: all its levels are answered at once. */
+let together: { readonly key: string; readonly reports: Readonly<Record<string, FileReport>> } | null = null
 /** Which work is wanted: work with another number ends at its next pause. */
 const wanted = { check: 0, cover: 0 }
 
@@ -64,10 +67,14 @@ function read(files: Files, file: string) {
 }
 
 function prepared(files: Files, file: string): PreparedLevel {
-  const key = JSON.stringify([file, files[file], commonOf(files, file)])
-  if (last?.key !== key) last = { key, level: prepareLevel(read(files, file)) }
-  return last.level
+  const reading = read(files, file)
+  const level = levels.get(reading) ?? prepareLevel(reading)
+  levels.set(reading, level)
+  return level
 }
+
+/** Levels that were read are spelt out once, however often they are asked about. */
+const levels = new WeakMap<object, PreparedLevel>()
 
 /** The project on the desk that a level belongs to, and the files of its levels; null where there is none that can be read. */
 function around(files: Files, file: string) {
@@ -87,7 +94,22 @@ function projectOf(files: Files, file: string): CheckOptions['project'] {
   const found = around(files, file)
   if (!found) return undefined
   const { project, level, members } = found
-  return { project, level, levels: Object.fromEntries(members.map((one) => [one.name, read(files, one.file)])) }
+  return { project, level, levels: Object.fromEntries(members.map((one) => [one.name, prepared(files, one.file)])) }
+}
+
+/** Checks a level: by itself, or with the levels of its project where those are wanted, and there is one. */
+function* checked(
+  files: Files,
+  file: string,
+  isTogether: boolean,
+  options: Omit<CheckOptions, 'project'>,
+): Generator<Progress, FileReport> {
+  const project = projectOf(files, file)
+  if (!project || !isTogether) return yield* check(prepared(files, file), { ...options, project })
+  const texts = around(files, file)!.members.map((one) => [one, files[one.file], commonOf(files, one.file)])
+  const key = JSON.stringify([options, project.project, texts])
+  if (together?.key !== key) together = { key, reports: yield* checkProject(project.project, project.levels, options) }
+  return together.reports[project.level]!
 }
 
 /** The offset of a place in a text, and where the word there ends. */
@@ -202,10 +224,10 @@ const api = {
   },
 
   /** Checks a level, with the project that it belongs to; null where it was stopped, or another check was asked for. */
-  async check(files: Files, file: string, { quick, grouping }: CheckWish, told: Told): Promise<FileReport | null> {
+  async check(files: Files, file: string, wish: CheckWish, told: Told): Promise<FileReport | null> {
     const own = ++wanted.check
-    const project = projectOf(files, file)
-    const work = check(prepared(files, file), { quick, grouping, project })
+    const { together: isTogether, ...options } = wish
+    const work = checked(files, file, isTogether, options)
     const signal = {
       get aborted() {
         return own !== wanted.check
@@ -226,10 +248,10 @@ const api = {
   },
 
   /**
-   * What a check of a level hangs on: its own text, and what it sees of the other levels of its project. As long as that is the same, so are the
-   * findings.
+   * What a check of a level hangs on: its own text, and what it sees of the other levels of its project; all of these, where they are explored
+   * with it. As long as that is the same, so are the findings.
    */
-  dependsOn(files: Files, file: string): string {
+  dependsOn(files: Files, file: string, isTogether: boolean): string {
     const found = around(files, file)
     const others = found ? found.members.filter((one) => one.file !== file) : []
     const project = found ? Object.keys(files).filter((name) => kindOf(name, files[name] ?? '') === 'project') : []
@@ -237,14 +259,16 @@ const api = {
       files[file],
       commonOf(files, file),
       project.map((name) => files[name]),
-      others.map((one) => outlookOf(read(files, one.file))),
+      others.map((one) =>
+        isTogether ? [files[one.file], commonOf(files, one.file)] : outlookOf(read(files, one.file)),
+      ),
     ])
   },
 
   /** Checks a level with the time to spare on the way to its goals; null where that cannot be done. */
   async checkOnce(files: Files, file: string): Promise<FileReport | null> {
     try {
-      const work = check(prepared(files, file), { project: projectOf(files, file), quick: true, margins: true })
+      const work = checked(files, file, true, { quick: true, margins: true })
       const outcome = await runInSlices(work, { now: () => performance.now(), pause })
       return outcome.done ? outcome.value : null
     } catch {

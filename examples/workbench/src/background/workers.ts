@@ -35,7 +35,7 @@ const known = new Map<string, { readonly on: string; readonly report: FileReport
 export async function checkOther(files: Files, file: string, wish: CheckWish): Promise<FileReport | null> {
   checkingOthers ??= begin()
   const { api } = checkingOthers
-  const on = JSON.stringify([wish, await api.dependsOn(files, file)])
+  const on = JSON.stringify([wish, await api.dependsOn(files, file, wish.together)])
   const before = known.get(file)
   if (before?.on === on) return before.report
   const nothing = proxy(() => undefined)

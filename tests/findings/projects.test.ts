@@ -1,0 +1,143 @@
+import { describe, expect, test } from '@jest/globals'
+import { checkProject, type FileReport } from '../../src/findings/index.ts'
+import { expandLevel, readLevel } from '../../src/interactables/index.ts'
+import { finish } from '../../src/model/index.ts'
+import { readProject } from '../../src/play/index.ts'
+import { inShort } from '../levels.ts'
+
+/** A level of one room, with an exit to another level and a place where one comes in. */
+const level = (title: string, to: string, more: string, person = ''): string => `zintel: 1
+title: ${title}
+rooms:
+  room: { outline: [[0, 0], [6, 0], [6, 5], [0, 5]] }
+places:
+  door: { at: [5, 2.5] }
+characters:
+  sam: { role: player, start: [1, 1], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9${person} }
+interactables:
+  way: { type: exit, at: [5.8, 2.5], set: { exit-to: { level: ${to}, place: door } }, feedback: { accepted: [{ sound: steps }] } }
+${more}`
+
+const hook = '  hook: { type: pickup, at: [1, 4], set: { gives: bung }, feedback: { accepted: [{ sound: clink }] } }\n'
+const barrel = `  barrel:
+    type: chest
+    at: [1, 4]
+    set: { lock: { item: bung } }
+    feedback: { accepted: [{ sound: glug }], missing: [{ message: It runs out. }] }
+`
+const bung = 'items: { bung: {} }\n'
+const full = 'goals: { full: { interactable: barrel, is: open } }\n'
+
+const vault = level('The vault', 'shed', `${barrel}${bung}${full}`)
+const shed = level('The shed', 'vault', `${hook}${bung}goals: { home: { carries: bung } }\n`)
+
+/** The reports of a project, by the names of its levels. */
+function checkedAs(levels: Readonly<Record<string, string>>, more = ''): Record<string, FileReport> {
+  const names = Object.keys(levels)
+  const files = names.map((name) => `  ${name}: { file: ${name}.level.yaml }\n`).join('')
+  const project = readProject(`project: 1\ntitle: The brewery\nstart: ${names[0]!}\n${more}levels:\n${files}`).value!
+  const expanded = Object.entries(levels).map(([name, text]) => {
+    const reading = readLevel(text, `${name}.level.yaml`)
+    expect(reading.diagnostics).toEqual([])
+    return [name, expandLevel(reading.value!, reading.source)] as const
+  })
+  const reports = finish(checkProject(project, Object.fromEntries(expanded)))
+  return Object.fromEntries(names.map((name, i) => [name, reports[i]!]))
+}
+
+const answerTo = (report: FileReport, rule: string, subject: string): string =>
+  report.questions.find((one) => one.rule === rule && one.subject === subject)?.answer ?? 'not asked'
+
+describe('the levels of a project are explored as one', () => {
+  test('what one level asks for and another gives is no fault', () => {
+    const reports = checkedAs({ shed, vault })
+    expect(inShort(reports.shed!)).toEqual([])
+    expect(inShort(reports.vault!)).toEqual([])
+    expect(answerTo(reports.vault!, 'unreachable-goal', 'full')).toBe('ruled-out')
+    expect(answerTo(reports.vault!, 'soft-lock', 'full')).toBe('ruled-out')
+    expect(reports.vault!.together).toEqual(['shed'])
+  })
+
+  test('what no level gives is told in the level that asks for it, with what follows from it', () => {
+    const { shed: first, vault: second } = checkedAs({ shed: shed.replace('gives: bung', 'gives: bunk'), vault })
+    expect(first!.findings.map(({ rule, subject }) => `${rule} ${subject}`)).toEqual(['unknown-name hook'])
+    expect(first!.findings[0]!.place!.file).toBe('shed.level.yaml')
+    // The goal of the other level follows from the misspelt name in this one.
+    expect(first!.findings[0]!.follows.map(({ rule, subject }) => `${rule} ${subject}`)).toContain(
+      'unreachable-goal full',
+    )
+    expect(inShort(second!)).toEqual([])
+  })
+
+  test('a goal of one level that is lost in another: the steps lead through both', () => {
+    // Whoever goes down without the bung never comes back.
+    const down = vault.replace('level: shed', 'level: vault')
+    const { shed: first, vault: second } = checkedAs({ shed, vault: down })
+    expect([first!, second!].map(inShort)).toEqual([['soft-lock home (soft-lock full)'], []])
+    const [finding] = first!.findings
+    expect(finding!.place!.file).toBe('shed.level.yaml')
+    expect(finding!.steps.map(({ text }) => text)).toEqual([
+      'Walk to way.',
+      'Press: way answers. This leads to The vault.',
+    ])
+    expect(finding!.lastSafe!.steps.map(({ text }) => text)).toEqual(['Walk to hook.', 'Take the bung from hook.'])
+    const { lastSafe } = finding!.follows[0]!
+    expect(lastSafe!.steps.map(({ text }) => text)).toEqual([
+      'Walk to hook.',
+      'Take the bung from hook.',
+      'Walk to way.',
+      'Press: way answers. This leads to The vault.',
+      'Walk to barrel (The vault).',
+      'Press: barrel (The vault) answers.',
+      'Wait 0.6 s.',
+    ])
+  })
+
+  test('time stands still in a level that was left: what was on its way there does not come', () => {
+    const gate = `  crank: { type: button, at: [5.2, 2.5], set: { sends: rise } }
+  gate: { type: gate, at: [1, 4] }
+types:
+  gate:
+    states: { down: { look: down }, rising: { look: rising }, up: { look: up, lasting: true } }
+    transitions:
+      - { from: down, to: rising, trigger: { signal: rise } }
+      - { name: risen, from: rising, to: up, trigger: { after: 10 } }
+goals: { risen: { interactable: gate, is: up } }
+`
+    const [yard, field] = [level('The yard', 'field', gate), level('The field', 'field', '')]
+    const { yard: there } = checkedAs({ yard, field })
+    const [finding] = there!.findings.filter(({ rule }) => rule === 'soft-lock')
+    expect(finding!.subject).toBe('risen')
+    // With a way back it is only late.
+    const back = checkedAs({ yard, field: level('The field', 'yard', '') })
+    expect(answerTo(back.yard!, 'soft-lock', 'risen')).toBe('ruled-out')
+  })
+
+  test('an exit drops what is asked for beyond it', () => {
+    const drops = shed.replace('place: door }', 'place: door, drops: [bung] }')
+    const { shed: first } = checkedAs({ shed: drops, vault })
+    expect(first!.findings.map(({ rule }) => rule)).toContain('lost-item')
+    const all = first!.findings.flatMap((one) => [one.rule, ...one.follows.map(({ rule }) => rule)])
+    expect(all.join()).toContain('lost-item')
+  })
+
+  test('where they cannot be explored as one, what hangs on the others is left open, with the reason', () => {
+    const dog = vault.replace(
+      'characters:',
+      'characters:\n  dog: { role: creature, start: [3, 3], radius: 0.2, speed: 2, hand: 0.3, reach: 0.3 }',
+    )
+    const { vault: report } = checkedAs({ shed, vault: dog })
+    expect(report!.together).toEqual([])
+    const question = report!.questions.find((one) => one.rule === 'unreachable-goal')!
+    expect(question.answer).toBe('undecided')
+    expect(question.why).toBe(
+      'other levels give what is asked for here, and this one was explored by itself, because more than one character acts in vault',
+    )
+    expect(inShort(report!).filter((one) => one.startsWith('unreachable') || one.startsWith('dead'))).toEqual([])
+  })
+
+  test('the same levels give the same bytes', () => {
+    expect(JSON.stringify(checkedAs({ shed, vault }))).toBe(JSON.stringify(checkedAs({ shed, vault })))
+    expect(JSON.stringify(checkedAs({ shed, vault }))).not.toContain('\u2063')
+  })
+})

@@ -1,0 +1,57 @@
+import { expandLevel, type PartOfProject, loadLevel } from '../../src/interactables/index.ts'
+import type { Level } from '../../src/model/index.ts'
+import type { Project } from '../../src/play/index.ts'
+import { randomLevel } from './levels.ts'
+import { Random } from './random.ts'
+
+/** A random small project, and its levels. */
+export interface RandomProject {
+  readonly project: Project
+  readonly parts: readonly PartOfProject[]
+}
+
+/** Two or three random levels with one player, who goes from each to others by exits that ask for a press, or that one walks into. */
+export function randomProject(seed: number): RandomProject {
+  const random = new Random(seed * 7919 + 1)
+  const names = random.chance(0.7) ? ['one', 'two'] : ['one', 'two', 'three']
+  const levels = names.map((_, i) => randomLevel(seed * 3 + i).level)
+  const [person] = Object.values(levels[0]!.characters)
+  const made = names.map((name, i): PartOfProject => {
+    const { start } = Object.values(levels[i]!.characters)[0]!
+    const others = names.filter((other) => other !== name)
+    const exits = [...others, ...(random.chance(0.3) ? others : [])].map((level, number) => {
+      const near = (): number => random.between(0.2, 1.6) * random.pick([-1, 1])
+      const exit = {
+        type: 'exit',
+        at: [start[0] + near(), start[1] + near()] as [number, number],
+        set: {
+          'exit-to': {
+            level,
+            place: 'arrival',
+            ...(random.chance(0.2) ? { drops: [random.pick(['key', 'coin'])] } : {}),
+          },
+          'taken-by': random.pick([['press'], ['press'], ['enter'], ['press', 'enter']]),
+          ...(random.chance(0.2) ? { needs: { carries: 'key' } } : {}),
+        },
+        ...(random.chance(0.3) ? { range: { sight: false } } : {}),
+      }
+      return [`exit-${String(number)}`, exit] as const
+    })
+    const { carries = {}, ...own } = person!
+    const level: Level = {
+      ...levels[i]!,
+      places: { ...levels[i]!.places, arrival: { at: start } },
+      interactables: { ...levels[i]!.interactables, ...Object.fromEntries(exits) },
+      characters: { someone: { ...without(own), start, ...(i === 0 ? { carries } : {}) } },
+    }
+    const reading = loadLevel(level)
+    if (!reading.value) throw new Error(JSON.stringify(reading.diagnostics))
+    return { name, expanded: expandLevel(reading.value, reading.source) }
+  })
+  const files = Object.fromEntries(names.map((name) => [name, { file: `${name}.level.yaml` }]))
+  return { project: { project: 1, title: 'random', start: names[0]!, levels: files }, parts: made }
+}
+
+function without(person: Level['characters'][string]): Level['characters'][string] {
+  return Object.fromEntries(Object.entries(person).filter(([key]) => key !== 'carries-most')) as typeof person
+}
