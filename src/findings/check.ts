@@ -26,7 +26,7 @@ import { itemsAskedFor } from './shared/items.ts'
 import { areGivenElsewhere } from './shared/ways-out.ts'
 import { toldSteps } from './report/told.ts'
 import { byLevel } from './report/by-level.ts'
-import { inFileOrder, writtenUp } from './report/order.ts'
+import { homeOf, inFileOrder, writtenUp } from './report/order.ts'
 import type { FileReport, Question } from './report/report.ts'
 import { type Asked, type Context, isAskedOf, type Rule, type Surroundings } from './rule.ts'
 
@@ -132,7 +132,7 @@ function* checkExpanded(
   const isAsked = options.margins === true && !isInterrupted
   const margins = isAsked ? yield* marginsOf(stage, budget) : { all: null, isInterrupted: false }
   const acceptances = acceptancesOf(expanded)
-  const idle = idleOnes(acceptances, found, questions)
+  const idle = idleOnes(acceptances, found, questions, (one) => homeOf(expanded, one).level)
   const writing = writtenUp(stage, { found, causes, idle, acceptances, tried: tried.fixes })
   const written = yield* toTheEnd(writing, () => doing('judging'))
   const feedback = yield* toTheEnd(feedbackTable(contexts[0]!), () => doing('judging'))

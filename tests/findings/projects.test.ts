@@ -121,6 +121,28 @@ goals: { risen: { interactable: gate, is: up } }
     expect(all.join()).toContain('lost-item')
   })
 
+  test('a finding is told where it is to be mended, and may be accepted there', () => {
+    const cup = '  cup: { type: chest, at: [1, 4], set: { lock: { item: bung, item-use: consume } } }\n'
+    const goal = bung + 'goals: { home: { carries: bung } }\n'
+    const [loft, cave] = [level('The loft', 'cave', hook + goal), level('The cave', 'loft', cup + bung)]
+    const wanted = loft.replace(
+      'goals: { home: { carries: bung } }',
+      'goals: { both: { all: [{ carries: bung }, { inside: room }, { interactable: lamp, is: on }] } }',
+    )
+    const lamp = wanted.replace(
+      'items:',
+      '  lamp: { type: lever, at: [3, 4.6, 1], set: { needs: { carries: bung } } }\nitems:',
+    )
+    const reports = checkedAs({ loft: lamp, cave })
+    expect(reports.loft!.findings.filter(({ rule }) => rule === 'wasted-item')).toEqual([])
+    const [finding] = reports.cave!.findings.filter(({ rule }) => rule === 'wasted-item')
+    expect(finding!.message).toContain('the goal both (The loft) can never be met')
+    const accepted = `${cave}accepted-findings: [{ rule: wasted-item, of: both, because: It is meant so. }]\n`
+    const after = checkedAs({ loft: lamp, cave: accepted })
+    expect(after.cave!.findings.map(({ rule }) => rule)).not.toContain('wasted-item')
+    expect(after.cave!.findings.map(({ rule }) => rule)).not.toContain('stale-acceptance')
+  })
+
   test('where they cannot be explored as one, what hangs on the others is left open, with the reason', () => {
     const dog = vault.replace(
       'characters:',

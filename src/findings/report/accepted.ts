@@ -1,4 +1,4 @@
-import { type Expanded, inLevel } from '../../interactables/index.ts'
+import { type Expanded, inLevel, levelIn } from '../../interactables/index.ts'
 import type { Placed } from '../group/placed.ts'
 import { staleAcceptance } from '../rules/stale-acceptance.ts'
 import { found } from '../rule.ts'
@@ -32,11 +32,20 @@ export function acceptancesOf({ level, joined }: Expanded): Acceptance[] {
   }))
 }
 
-/** The acceptance that a question or a finding falls under; undefined for none. `of` names it, or what it belongs to. */
-export function acceptanceFor(all: readonly Acceptance[], rule: string, subject: string): Acceptance | undefined {
+/**
+ * The acceptance that a question or a finding falls under; undefined for none. `of` names it, or what it belongs to. Where levels are checked together,
+ * a finding may be accepted where it stands (`level`), too, though it is about something in another level.
+ */
+export function acceptanceFor(
+  all: readonly Acceptance[],
+  rule: string,
+  subject: string,
+  level: string | null = null,
+): Acceptance | undefined {
+  const subjects = level === null ? [subject] : [subject, inLevel(level, levelIn(subject).name)]
   return all.find((one) => {
     const of = one.of ?? 'level'
-    return one.rule === rule && (subject === of || subject.startsWith(`${of}/`))
+    return one.rule === rule && subjects.some((about) => about === of || about.startsWith(`${of}/`))
   })
 }
 
@@ -45,10 +54,12 @@ export function idleOnes(
   all: readonly Acceptance[],
   findings: readonly Placed[],
   questions: readonly Question[],
+  levelOf: (finding: Placed) => string | null,
 ): Placed[] {
   return all.flatMap((one) => {
-    const isItsOwn = (rule: string, subject: string): boolean => acceptanceFor([one], rule, subject) !== undefined
-    if (findings.some(({ rule, subject }) => isItsOwn(rule.name, subject))) return []
+    const isItsOwn = (rule: string, subject: string, level: string | null = null): boolean =>
+      acceptanceFor([one], rule, subject, level) !== undefined
+    if (findings.some((finding) => isItsOwn(finding.rule.name, finding.subject, levelOf(finding)))) return []
     if (questions.some(({ rule, subject, answer }) => answer === 'undecided' && isItsOwn(rule, subject))) return []
     const facts = { accepted: one.rule, of: one.of } as const
     const asked = found('level', { path: one.path, facts, steps: [], grant: null })

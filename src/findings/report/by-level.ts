@@ -8,6 +8,12 @@ export function byLevel({ joined }: Expanded, report: FileReport): FileReport[] 
   const [home] = names
   return joined.parts.map(({ name, title, expanded }): FileReport => {
     const isOwn = (of: string): boolean => (levelIn(of).level ?? home) === name
+    // A finding is told where it is to be mended, whatever it is about.
+    const files = joined.parts.map((part) => part.expanded.source.file)
+    const isToldHere = ({ subject, place }: FileReport['findings'][number]): boolean => {
+      const at = place?.file == null ? -1 : files.indexOf(place.file)
+      return at < 0 ? isOwn(subject) : names[at] === name
+    }
     const questions = report.questions.filter(({ subject }) => isOwn(subject))
     const own = {
       ...report,
@@ -17,7 +23,7 @@ export function byLevel({ joined }: Expanded, report: FileReport): FileReport[] 
       withoutLevels: [],
       questions,
       counts: { ...report.counts, ...countsOf(questions) },
-      findings: report.findings.filter(({ subject }) => isOwn(subject)),
+      findings: report.findings.filter(isToldHere),
       margins: report.margins?.filter(({ goal }) => isOwn(goal)) ?? null,
       accepted: report.accepted.filter(({ subject }) => isOwn(subject)),
       feedback: report.feedback.filter(({ interactable }) => isOwn(interactable)),

@@ -64,8 +64,9 @@ export function* writtenUp(
   stage: Stage,
   { found, causes, idle, acceptances, tried }: Judged,
 ): Generator<undefined, Pick<FileReport, 'findings' | 'accepted'>> {
-  const isAccepted = ({ rule, subject }: Placed): boolean =>
-    acceptanceFor(acceptances, rule.name, subject) !== undefined
+  const acceptanceOf = (one: Placed): Acceptance | undefined =>
+    acceptanceFor(acceptances, one.rule.name, one.subject, homeOf(stage.expanded, one).level)
+  const isAccepted = (one: Placed): boolean => acceptanceOf(one) !== undefined
   const groups = found.flatMap((root, index): Group[] => {
     if (causes[index] !== null) return []
     const follows = found.filter((other, i) => causes[i] === index && !isAccepted(other))
@@ -97,7 +98,7 @@ export function* writtenUp(
     yield
   }
   const accepted = found.flatMap((one) => {
-    const acceptance = acceptanceFor(acceptances, one.rule.name, one.subject)
+    const acceptance = acceptanceOf(one)
     return acceptance ? [{ ...summary(stage, one), because: acceptance.because }] : []
   })
   return { findings: toBeFixed(findings), accepted }
