@@ -40,6 +40,8 @@ export type Grant =
   | { readonly grant: 'harmless'; readonly row: number }
   | { readonly grant: 'states'; readonly machine: number }
   | { readonly grant: 'muted'; readonly row: number }
+  /** That a row is never taken. */
+  | { readonly grant: 'idle'; readonly row: number }
   | { readonly grant: 'item'; readonly item: number }
   /** That there is time enough for whatever this one lets through. */
   | { readonly grant: 'time'; readonly machine: number }

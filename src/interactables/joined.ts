@@ -20,7 +20,7 @@ export interface PartOfProject {
 }
 
 /**
- * Stands between the name of a level and a name in it, in names and paths of levels that are joined: `cellar⁣hatch`. No file has it, so that what
+ * Stands between the name of a level and a name in it, in names and paths of levels that are joined. No file has it, so that what
  * belongs to which level can always be told.
  */
 export const levelMark = '\u2063'

@@ -121,6 +121,18 @@ goals: { risen: { interactable: gate, is: up } }
     expect(all.join()).toContain('lost-item')
   })
 
+  test('whoever is sent back at once: what nobody comes to follows from that', () => {
+    const pump = '  pump: { type: lever, at: [1, 4, 1] }\n'
+    const back = level('The marsh', 'dune', `${pump}goals: { dry: { interactable: pump, is: on } }\n`)
+      .replace('at: [5.8, 2.5]', 'at: [5.2, 2.5]')
+      .replace('place: door } }', 'place: door }, taken-by: [enter] }')
+    const { marsh } = checkedAs({ dune: level('The dune', 'marsh', ''), marsh: back })
+    const [finding] = marsh!.findings
+    expect(`${finding!.rule} ${finding!.subject}`).toBe('bounce door/way')
+    expect(finding!.follows.map(({ rule, subject }) => `${rule} ${subject}`)).toContain('unreachable-goal dry')
+    expect(marsh!.findings.map(({ rule }) => rule)).not.toContain('unreachable-goal')
+  })
+
   test('a finding is told where it is to be mended, and may be accepted there', () => {
     const cup = '  cup: { type: chest, at: [1, 4], set: { lock: { item: bung, item-use: consume } } }\n'
     const goal = bung + 'goals: { home: { carries: bung } }\n'

@@ -1,5 +1,5 @@
 import { type Evidence, type Free, type Possible, WhatIfs } from '../../explore/index.ts'
-import { expandInSlices, inLevel, joinedWith } from '../../interactables/index.ts'
+import { type Expanded, expandInSlices, inLevel, joinedWith } from '../../interactables/index.ts'
 import { type Stage, stageInSlices, withinReach, withWayTo } from '../../play/index.ts'
 import { stuckState } from '../rules/stuck-state.ts'
 import { unusedType } from '../rules/unused-type.ts'
@@ -164,6 +164,7 @@ function grantInWhole({ tables, expanded, space }: Stage, part: Part | null, gra
     case 'row':
     case 'harmless':
     case 'muted':
+    case 'idle':
       return { ...grant, row: row(grant.row) }
     case 'reach':
     case 'state':
@@ -196,9 +197,22 @@ function* grantedStage(stage: Stage, grant: Grant, part: Part | null): Generator
     const made = yield* expandInSlices(level, source, granted)
     return yield* stageInSlices(part && expanded.joined ? joinedWith(expanded.joined, part.name, made) : made)
   }
+  if (grant.grant === 'idle') return yield* stageInSlices(withoutRow(stage, grant.row), stage)
   if (grant.grant === 'reach') return withinReach(stage, grant.machine)
   if (grant.grant === 'way') return withWayTo(stage, grant.patches)
   return stage
+}
+
+/** The level, spelt out, with a transition that is never taken. */
+function withoutRow({ expanded, tables }: Stage, index: number): Expanded {
+  const { machine, transition } = tables.rows[index]!
+  const idle: typeof transition = { ...transition, guard: { kind: 'never', name: '' } }
+  const interactables = expanded.interactables.map((placed) =>
+    placed.index === machine
+      ? { ...placed, transitions: placed.transitions.map((one) => (one === transition ? idle : one)) }
+      : placed,
+  )
+  return { ...expanded, interactables }
 }
 
 function freeMoves(stage: Stage, grant: Grant): Free | null {

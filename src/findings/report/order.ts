@@ -123,7 +123,8 @@ function merged(all: readonly Group[]): [Group, ...Group[]][] {
     const { rule, found, subject } = group.root
     const facts: Record<string, unknown> = { ...found.facts }
     delete facts.interactable
-    const key = found.path === null ? JSON.stringify(subject) : JSON.stringify([rule.name, found.path, facts])
+    const level = group.root.part?.name
+    const key = found.path === null ? JSON.stringify(subject) : JSON.stringify([rule.name, level, found.path, facts])
     const known = alike.get(key)
     if (known) known.push(group)
     else alike.set(key, [group])

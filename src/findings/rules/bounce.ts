@@ -1,4 +1,4 @@
-import type { Placed } from '../../interactables/index.ts'
+import type { Stage } from '../../play/index.ts'
 import { surroundings } from '../../space/index.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
 import { arrivalsAt } from '../shared/arrivals.ts'
@@ -28,7 +28,7 @@ export const bounce: Rule<BounceFacts> = {
       const { name, at } = expanded.places[place]!
       if (by === null || from === null) return []
       const { zones } = surroundings(space, person, at)
-      const sender = zones.flatMap((zone) => expanded.interactables.flatMap((one) => sendingOn(one, zone)))[0]
+      const sender = zones.flatMap((zone) => tables.rows.flatMap((row) => sendingOn(stage, row, zone)))[0]
       const subject = `${name}/${by}`
       if (!sender) return [ruledOut(subject)]
       const facts = {
@@ -40,7 +40,8 @@ export const bounce: Rule<BounceFacts> = {
         to: sender.to,
       }
       const spots = [{ at, text: `arrives in ${sender.exit}` }]
-      return [found(subject, { path: `places.${name}.at`, facts, steps: [], grant: null, spots })]
+      const grant = { grant: 'idle', row: sender.row } as const
+      return [found(subject, { path: `places.${name}.at`, facts, steps: [], grant, spots })]
     })
   },
   says({ place, by, from, exit, zone, to }) {
@@ -52,10 +53,14 @@ export const bounce: Rule<BounceFacts> = {
 }
 
 /** Where an exit sends a player who comes into a zone, whatever is carried: in its first state, without a guard. */
-function sendingOn(one: Placed, zone: number): { exit: string; zone: number; to: string }[] {
-  return one.transitions.flatMap(({ from, when, guard, changes }) => {
-    const isFree = guard.kind === 'all' && guard.checks.length === 0
-    if (when.kind !== 'enter' || when.zone !== zone || !from.includes(one.initial) || !isFree) return []
-    return changes.flatMap((change) => (change.kind === 'exit-to' ? [{ exit: one.name, zone, to: change.level }] : []))
-  })
+function sendingOn(
+  { expanded }: Stage,
+  { index: row, machine, transition }: Stage['tables']['rows'][number],
+  zone: number,
+): { row: number; exit: string; zone: number; to: string }[] {
+  const { from, when, guard, changes } = transition
+  const { name, initial } = expanded.interactables[machine]!
+  const isFree = guard.kind === 'all' && guard.checks.length === 0
+  if (when.kind !== 'enter' || when.zone !== zone || !from.includes(initial) || !isFree) return []
+  return changes.flatMap((change) => (change.kind === 'exit-to' ? [{ row, exit: name, zone, to: change.level }] : []))
 }
