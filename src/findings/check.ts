@@ -23,7 +23,7 @@ import type { Part, Placed } from './group/placed.ts'
 import { feedbackTable } from './report/feedback-table.ts'
 import { problemsOf } from './shared/names.ts'
 import { itemsAskedFor } from './shared/items.ts'
-import { areGivenElsewhere } from './shared/ways-out.ts'
+import { areGivenElsewhere, isHelpedFromElsewhere } from './shared/ways-out.ts'
 import { toldSteps } from './report/told.ts'
 import { byLevel } from './report/by-level.ts'
 import { homeOf, inFileOrder, writtenUp } from './report/order.ts'
@@ -253,7 +253,7 @@ function* contextOf(
 ): Generator<Progress, Context> {
   const known = partsWatched.get(stage)
   const watching =
-    known?.budget === budget ? known.watching : yield* watchedRequirements(stage, evidence, budget, project !== null)
+    known?.budget === budget ? known.watching : yield* watchedRequirements(stage, evidence, budget, project)
   const isWhole = ![...watching.values()].some((one) => one.evidence.isInterrupted) && !evidence.isInterrupted
   if (isWhole && project) partsWatched.set(stage, { budget, watching })
   return { of: 'level', stage, evidence, problems: problemsOf(stage, project), project, watching }
@@ -327,12 +327,14 @@ function* watchedRequirements(
   stage: Stage,
   { isInterrupted }: Evidence,
   budget: number,
-  isInProject: boolean,
+  project: Surroundings | null,
 ): Generator<Progress, Context['watching']> {
   if (isInterrupted) return new Map()
   const { level, source } = stage.expanded
   try {
-    return yield* watchAll(level, source, stage, budget, isInProject)
+    // Of ways out nothing is asked where another level may give what opens one.
+    const isHelped = isHelpedFromElsewhere({ stage, project })
+    return yield* watchAll(level, source, stage, budget, isHelped ? 'none' : project ? 'rooms-and-level' : 'rooms')
   } catch (error) {
     if (!(error instanceof Interrupted)) throw error
     return new Map()

@@ -1,5 +1,5 @@
 import { type Expanded, levelIn, levelMark } from '../../interactables/index.ts'
-import type { FileReport } from './report.ts'
+import type { FileReport, FindingSummary } from './report.ts'
 
 /** The report of levels that were checked together as one for each of them, in their order; that of one level as it is. */
 export function byLevel({ joined }: Expanded, report: FileReport): FileReport[] {
@@ -10,7 +10,7 @@ export function byLevel({ joined }: Expanded, report: FileReport): FileReport[] 
     const isOwn = (of: string): boolean => (levelIn(of).level ?? home) === name
     // A finding is told where it is to be mended, whatever it is about.
     const files = joined.parts.map((part) => part.expanded.source.file)
-    const isToldHere = ({ subject, place }: FileReport['findings'][number]): boolean => {
+    const isToldHere = ({ subject, place }: FindingSummary): boolean => {
       const at = place?.file == null ? -1 : files.indexOf(place.file)
       return at < 0 ? isOwn(subject) : names[at] === name
     }
@@ -25,7 +25,7 @@ export function byLevel({ joined }: Expanded, report: FileReport): FileReport[] 
       counts: { ...report.counts, ...countsOf(questions) },
       findings: report.findings.filter(isToldHere),
       margins: report.margins?.filter(({ goal }) => isOwn(goal)) ?? null,
-      accepted: report.accepted.filter(({ subject }) => isOwn(subject)),
+      accepted: report.accepted.filter(isToldHere),
       feedback: report.feedback.filter(({ interactable }) => isOwn(interactable)),
     }
     const titles = new Map(joined.parts.map((part) => [part.name, part.title]))

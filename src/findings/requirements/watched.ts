@@ -23,13 +23,16 @@ export interface Watched {
   readonly evidence: Evidence
 }
 
+/** Which ways out are asked about: none, those of rooms, or that of the level, too. */
+export type WaysOut = 'none' | 'rooms' | 'rooms-and-level'
+
 /** Explores the level for each requirement that wants it; by the names of the requirements. */
 export function* watchAll(
   level: Level,
   source: Source,
   like: Stage,
   budget: number,
-  isInProject: boolean,
+  asked: WaysOut,
 ): Generator<Progress, ReadonlyMap<string, Watched>> {
   const all = Object.entries(level.requirements ?? {})
   const found = new Map<string, Watched>()
@@ -52,13 +55,14 @@ export function* watchAll(
     }
     found.set(name, yield* explored(made, source, like, budget, { requirement: name, watcher }))
   }
+  if (asked === 'none') return found
   const rooms = yield* quietly(confiningRooms(like), () => ({ doing: 'judging', situations: 0, budget }))
   if (rooms.length > 0) {
     const watched = yield* explored(levelOfRooms(level, rooms), source, like, budget, null)
     for (const room of rooms) found.set(roomKey(room), watched)
   }
   const isLeft = like.expanded.interactables.some(({ transitions }) => transitions.some(leavesLevel))
-  if (isInProject && isLeft) {
+  if (asked === 'rooms-and-level' && isLeft) {
     const flagged = (expanded: Expanded): Expanded => ({
       ...expanded,
       interactables: flagExits(

@@ -44,7 +44,7 @@ export function askWayOut(context: Context, key: string, subject: string): Asked
 }
 
 /** Whether something in the level asks for an item that players can bring from another level: with it, there may be a way. */
-function isHelpedFromElsewhere({ stage, project }: Context): boolean {
+export function isHelpedFromElsewhere({ stage, project }: Pick<Context, 'stage' | 'project'>): boolean {
   const { tables, expanded } = stage
   const asked = tables.rows.flatMap(({ transition }) => carriedIn(transition.guard))
   return project !== null && areGivenElsewhere(expanded, asked, project)
