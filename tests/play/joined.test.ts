@@ -1,0 +1,98 @@
+import { expect, test } from '@jest/globals'
+import { expandLevel, inLevel, joinLevels, readLevel } from '../../src/interactables/index.ts'
+import { Journey, makeStage, Play, readProject } from '../../src/play/index.ts'
+
+/** A yard with a gate that rises for ten seconds and a plate under the way out, and a field behind it. */
+const yard = `zintel: 1
+title: The yard
+rooms: { yard: { outline: [[0, 0], [8, 0], [8, 6], [0, 6]] } }
+places: { door: { at: [2, 2] } }
+characters: { sam: { role: player, start: [6, 3], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 } }
+types:
+  gate:
+    states: { down: {}, rising: {}, up: { lasting: true } }
+    transitions:
+      - { from: down, to: rising, trigger: { signal: rise } }
+      - { from: rising, to: up, trigger: { after: 10 } }
+interactables:
+  crank: { type: button, at: [6, 5.6, 1], set: { sends: rise } }
+  gate: { type: gate, at: [1, 5] }
+  plate: { type: pressure-plate, at: [6, 3] }
+  out: { type: exit, at: [6.6, 3], set: { exit-to: { level: field, place: stile } } }
+`
+const field = `zintel: 1
+title: The field
+rooms: { field: { outline: [[0, 0], [8, 0], [8, 6], [0, 6]] } }
+places: { stile: { at: [6, 3] } }
+characters: { sam: { role: player, start: [2, 2], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 } }
+types:
+  scarecrow:
+    states: { still: {}, turned: { lasting: true } }
+    transitions: [{ from: still, to: turned, trigger: { becomes: { inside: near } } }]
+    zones: { near: { radius: 1 } }
+interactables:
+  scarecrow: { type: scarecrow, at: [2, 2] }
+  back: { type: exit, at: [6.6, 3], set: { exit-to: { level: yard, place: door } } }
+`
+const parts = Object.entries({ yard, field }).map(([name, text]) => {
+  const { value, source } = readLevel(text)
+  return { name, expanded: expandLevel(value!, source) }
+})
+const project = readProject(
+  'project: 1\ntitle: The farm\nstart: yard\nlevels: { yard: { file: a }, field: { file: b } }\n',
+).value!
+
+/** The state of an interactable of a level in a play of all of them. */
+function stateIn(play: Play, level: string, name: string): string {
+  return play.stateOf(play.stage.expanded.interactables.findIndex((one) => one.name === inLevel(level, name)))
+}
+
+test('time stands still in a level while nobody is there, and goes on when somebody comes back', () => {
+  const play = new Play(makeStage(joinLevels('The farm', parts, { level: 'yard' })))
+  play.walkTo(0, inLevel('yard', 'crank'))
+  play.advance(3000)
+  play.press(0)
+  expect(stateIn(play, 'yard', 'gate')).toBe('rising')
+  play.walkTo(0, inLevel('yard', 'out'))
+  play.advance(3000)
+  play.press(0)
+  expect(play.log.some(({ what }) => what === 'leaves')).toBe(true)
+  play.advance(60_000)
+  expect(stateIn(play, 'yard', 'gate')).toBe('rising')
+  expect(play.nextDue()).toBe(null)
+  play.walkTo(0, inLevel('field', 'back'))
+  play.advance(3000)
+  play.press(0)
+  expect(play.nextDue()).toBeGreaterThan(6000)
+  play.advance(7100)
+  expect(stateIn(play, 'yard', 'gate')).toBe('up')
+})
+
+test('whoever leaves a level leaves its zones; one that is come to begins with whoever comes, where that one comes to', () => {
+  const stages = Object.fromEntries(parts.map(({ name, expanded }) => [name, makeStage(expanded)]))
+  const journey = new Journey(project, stages)
+  const state = (name: string): string => {
+    const { stage } = journey.play
+    return journey.play.stateOf(stage.expanded.interactables.findIndex((one) => one.name === name))
+  }
+  journey.play.walk(0, [
+    [3, 3],
+    [6, 3],
+  ])
+  journey.advance(5000)
+  expect(state('plate')).toBe('down')
+  journey.play.press(0)
+  while (journey.follow());
+  expect(journey.level).toBe('field')
+  // Nobody stands at the start of the field, beside the scarecrow.
+  expect(state('scarecrow')).toBe('still')
+  journey.play.walk(0, [[2, 2]])
+  journey.advance(5000)
+  expect(state('scarecrow')).toBe('turned')
+  journey.play.walk(0, [[6, 3]])
+  journey.advance(5000)
+  journey.play.press(0)
+  while (journey.follow());
+  expect(journey.level).toBe('yard')
+  expect(state('plate')).toBe('up')
+})
