@@ -5,7 +5,7 @@ import { randomProject } from './projects.ts'
 import { Random } from './random.ts'
 
 /** Projects to play; more with `npm run soak`. */
-const wanted = Math.ceil(Number(process.env.ZINTEL_SOAK ?? 6000) / 500)
+const wanted = Math.ceil(Number(process.env.ZINTEL_SOAK ?? 6000) / 1000)
 const seed = Number(process.env.ZINTEL_SOAK_SEED ?? 1)
 
 /** Inputs of a play. */

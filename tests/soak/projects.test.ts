@@ -7,7 +7,7 @@ import { surelyWrong, toStandingSpots, unsafe } from './sure.ts'
 import { minutely } from './telling.ts'
 
 /** Situations to look up; more with `npm run soak`. */
-const wanted = Number(process.env.ZINTEL_SOAK ?? 3000)
+const wanted = Number(process.env.ZINTEL_SOAK ?? 1500)
 const seed = Number(process.env.ZINTEL_SOAK_SEED ?? 1)
 
 /** Plays of a project, and inputs of a play. */
