@@ -60,7 +60,7 @@ export function walkWithin(stage: Stage, who: number, from: Point, patch: number
       seen.add(next.join())
       ways.push({ at: next, via: [...via, next] })
     }
-    if (ways.length > 3000) return null
+    if (ways.length > 40_000) return null
     for (const next of around(at, grid.size / (ways.length < 300 ? 2 : 4))) {
       const key = next.map((metres) => metres.toFixed(3)).join()
       if (seen.has(key)) continue
