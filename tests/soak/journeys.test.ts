@@ -5,7 +5,7 @@ import { randomProject } from './projects.ts'
 import { Random } from './random.ts'
 
 /** Projects to play; more with `npm run soak`. */
-const wanted = Math.ceil(Number(process.env.ZINTEL_SOAK ?? 6000) / 1000)
+const wanted = Math.ceil(Number(process.env.ZINTEL_SOAK ?? 6000) / 600)
 const seed = Number(process.env.ZINTEL_SOAK_SEED ?? 1)
 
 /** Inputs of a play. */
@@ -69,7 +69,7 @@ test(`levels that are joined are played as one after the other: ${String(wanted)
     arrivals += whole.log.filter(({ what }) => what === 'leaves').length
   }
   expect(differences).toEqual([])
-  expect(arrivals).toBeGreaterThan(5)
+  expect(arrivals).toBeGreaterThan(2)
 }, 36_000_000)
 
 function carriedBy(play: Play): string[] {
