@@ -14,7 +14,7 @@ import {
 import { type Expanded, expandInSlices, inLevel, joinLevels, whyNotJoined } from '../interactables/index.ts'
 import { type Diagnostic, finish, type Level, type Source } from '../model/index.ts'
 import { departures, type Project, type Stage, stageInSlices, startsOf } from '../play/index.ts'
-import { watchAll } from './requirements/watched.ts'
+import { watchAll, type WaysOut } from './requirements/watched.ts'
 import { acceptancesOf, idleOnes } from './report/accepted.ts'
 import { rules } from './catalogue.ts'
 import { type Trying, type TriedFix, smallestFixes } from './fixes/tried.ts'
@@ -251,11 +251,13 @@ function* contextOf(
   project: Surroundings | null,
   budget: number,
 ): Generator<Progress, Context> {
+  // Of ways out nothing is asked where another level may give what opens one.
+  const ways = isHelpedFromElsewhere({ stage, project }) ? 'none' : project ? 'rooms-and-level' : 'rooms'
   const known = partsWatched.get(stage)
-  const watching =
-    known?.budget === budget ? known.watching : yield* watchedRequirements(stage, evidence, budget, project)
+  const isKnown = known?.budget === budget && known.ways === ways
+  const watching = isKnown ? known.watching : yield* watchedRequirements(stage, evidence, budget, ways)
   const isWhole = ![...watching.values()].some((one) => one.evidence.isInterrupted) && !evidence.isInterrupted
-  if (isWhole && project) partsWatched.set(stage, { budget, watching })
+  if (isWhole && project) partsWatched.set(stage, { budget, ways, watching })
   return { of: 'level', stage, evidence, problems: problemsOf(stage, project), project, watching }
 }
 
@@ -277,7 +279,10 @@ function* contextsOf(
 
 /** Levels are laid out by themselves once, and watched once, however often they are joined with others. */
 const partStages = new WeakMap<Expanded, Stage>()
-const partsWatched = new WeakMap<Stage, { readonly budget: number; readonly watching: Context['watching'] }>()
+const partsWatched = new WeakMap<
+  Stage,
+  { readonly budget: number; readonly ways: WaysOut; readonly watching: Context['watching'] }
+>()
 
 function* partStage(expanded: Expanded): Generator<undefined, Stage> {
   const known = partStages.get(expanded)
@@ -327,14 +332,12 @@ function* watchedRequirements(
   stage: Stage,
   { isInterrupted }: Evidence,
   budget: number,
-  project: Surroundings | null,
+  ways: WaysOut,
 ): Generator<Progress, Context['watching']> {
   if (isInterrupted) return new Map()
   const { level, source } = stage.expanded
   try {
-    // Of ways out nothing is asked where another level may give what opens one.
-    const isHelped = isHelpedFromElsewhere({ stage, project })
-    return yield* watchAll(level, source, stage, budget, isHelped ? 'none' : project ? 'rooms-and-level' : 'rooms')
+    return yield* watchAll(level, source, stage, budget, ways)
   } catch (error) {
     if (!(error instanceof Interrupted)) throw error
     return new Map()

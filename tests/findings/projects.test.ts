@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
 import { checkProject, type FileReport } from '../../src/findings/index.ts'
-import { expandLevel, readLevel } from '../../src/interactables/index.ts'
+import { type Expanded, expandLevel, readLevel } from '../../src/interactables/index.ts'
 import { finish } from '../../src/model/index.ts'
 import { readProject } from '../../src/play/index.ts'
 import { inShort } from '../levels.ts'
@@ -31,6 +31,9 @@ const full = 'goals: { full: { interactable: barrel, is: open } }\n'
 const vault = level('The vault', 'shed', `${barrel}${bung}${full}`)
 const shed = level('The shed', 'vault', `${hook}${bung}goals: { home: { carries: bung } }\n`)
 
+/** Levels that were read before are the same values, as they are where somebody edits one of several. */
+const before = new Map<string, Expanded>()
+
 /** The reports of a project, by the names of its levels. */
 function checkedAs(levels: Readonly<Record<string, string>>, more = ''): Record<string, FileReport> {
   const names = Object.keys(levels)
@@ -39,7 +42,9 @@ function checkedAs(levels: Readonly<Record<string, string>>, more = ''): Record<
   const expanded = Object.entries(levels).map(([name, text]) => {
     const reading = readLevel(text, `${name}.level.yaml`)
     expect(reading.diagnostics).toEqual([])
-    return [name, expandLevel(reading.value!, reading.source)] as const
+    const one = before.get(name + text) ?? expandLevel(reading.value!, reading.source)
+    before.set(name + text, one)
+    return [name, one] as const
   })
   const reports = finish(checkProject(project, Object.fromEntries(expanded)))
   return Object.fromEntries(names.map((name, i) => [name, reports[i]!]))
@@ -153,6 +158,31 @@ goals: { risen: { interactable: gate, is: up } }
     const after = checkedAs({ loft: lamp, cave: accepted })
     expect(after.cave!.findings.map(({ rule }) => rule)).not.toContain('wasted-item')
     expect(after.cave!.findings.map(({ rule }) => rule)).not.toContain('stale-acceptance')
+  })
+
+  test('whether ways out are asked about goes by what the other levels give now', () => {
+    const gate = `  gate: { type: gate, in: gap }
+  raise: { type: button, at: [5, 0.3, 1], set: { sends: raise } }
+  inner: { type: button, at: [8.7, 2.5, 1], set: { sends: raise, needs: { carries: bung } } }
+types:
+  gate:
+    states: { down: { blocks: [walk] }, up: {} }
+    transitions:
+      - { name: rise, from: down, to: up, trigger: { signal: raise } }
+      - { name: fall, from: up, to: down, trigger: { after: 5 } }
+`
+    const cell = level('The cell', 'shed', gate + bung).replace(
+      'places:',
+      `  cell: { outline: [[6.3, 0], [9, 0], [9, 5], [6.3, 5]] }
+doorways:
+  gap: { joins: [room, cell], at: [6.15, 1], width: 1.2, depth: 0.3 }
+places:`,
+    )
+    const without = shed.replace(hook, '').replace('goals: { home: { carries: bung } }\n', '')
+    const asked = (one: FileReport): string[] =>
+      one.questions.flatMap(({ rule, subject }) => (rule === 'trapped' ? [subject] : []))
+    expect(asked(checkedAs({ cell, shed }).cell!)).toEqual([])
+    expect(asked(checkedAs({ cell, shed: without }).cell!)).toEqual(['cell/sam'])
   })
 
   test('where they cannot be explored as one, what hangs on the others is left open, with the reason', () => {
