@@ -200,18 +200,7 @@ async function checkedProject(
   limits: Limits,
   world: World,
 ): Promise<FileReport[]> {
-  const line = new ProgressLine(world, project.title)
-  const driven = await runInSlices(checkLevels(project, levels, limits), {
-    signal: world.signal,
-    keepsWhatIsKnown: true,
-    onProgress: (progress: Progress) => {
-      line.show(progress)
-    },
-    now: () => world.now(),
-    pause: () => world.pause(),
-  })
-  line.end()
-  return driven.done ? driven.value : []
+  return (await shown(checkLevels(project, levels, limits), project.title, world)) ?? []
 }
 
 /** Rules in the severities of a project that are not there. */
@@ -239,8 +228,14 @@ export async function checkText(file: string, text: string, options: CheckOption
 }
 
 async function checkLevel(level: Level, source: Source, options: CheckOptions, world: World): Promise<FileReport> {
-  const line = new ProgressLine(world, level.title)
-  const driven = await runInSlices(check(level, source, options), {
+  const report = await shown(check(level, source, options), level.title, world)
+  return report ?? emptyReport(source.file ?? level.title, 'interrupted', [])
+}
+
+/** Runs a check, and shows how far it has come; null where it was interrupted before anything was known. */
+async function shown<T>(work: Generator<Progress, T>, title: string, world: World): Promise<T | null> {
+  const line = new ProgressLine(world, title)
+  const driven = await runInSlices(work, {
     signal: world.signal,
     keepsWhatIsKnown: true,
     onProgress: (progress: Progress) => {
@@ -250,5 +245,5 @@ async function checkLevel(level: Level, source: Source, options: CheckOptions, w
     pause: () => world.pause(),
   })
   line.end()
-  return driven.done ? driven.value : emptyReport(source.file ?? level.title, 'interrupted', [])
+  return driven.done ? driven.value : null
 }

@@ -124,7 +124,7 @@ export function joinLevels(title: string, parts: readonly PartOfProject[], start
     characters: [place ? { ...person, start: place.at, facing: place.facing ?? person.facing } : person],
     goals: all(({ goals }) => goals),
     requirements: all(({ requirements }) => requirements),
-    problems: all(({ problems }) => problems),
+    problems: [],
   }
 }
 
