@@ -1,4 +1,5 @@
-export { check, checkNow, type CheckOptions, checkProject, emptyReport } from './check.ts'
+export { check, checkNow, checkProject, emptyReport } from './check.ts'
+export type { CheckOptions } from './find-all.ts'
 export { ruleGroups, rules } from './catalogue.ts'
 export { rowTitle } from './shared/rows.ts'
 export { happens, rowsFor } from './report/feedback-table.ts'

@@ -3,21 +3,17 @@ export { levelJsonSchema } from './schema.ts'
 export { exampleInstance, type SettingLine, type TypeSheet, takes, typeSheet } from './described.ts'
 export { expandInSlices, expandLevel } from './expand.ts'
 export {
-  inLevel,
-  joinLevels,
   joinedWith,
+  joinLevels,
   levelAt,
-  levelIn,
   levelOf,
-  levelMark,
-  levelsNamed,
   ownPlace,
   ownSpot,
-  partWith,
   type PartOfProject,
-  unmarked,
+  partWith,
   whyNotJoined,
 } from './joined.ts'
+export { inLevel, levelIn, levelMark, levelsNamed, unmarked } from './level-names.ts'
 export { loadLevel, readLevel, readLevelValue } from './load.ts'
 export type {
   Change,

@@ -1,17 +1,13 @@
 import { expect, test } from '@jest/globals'
 import { type Feature, features, randomLevel } from './levels.ts'
-import { Play } from '../../src/play/index.ts'
-import { contradicted, counted, playAtRandom, trialOf, wrongIn } from './plays.ts'
+import { counted, trialOf } from './plays.ts'
 import { Random } from './random.ts'
-import { surelyWrong, toStandingSpots, unsafe } from './sure.ts'
+import { playedOnce, plays } from './rounds.ts'
 import { minutely } from './telling.ts'
 
 /** Situations to look up; more with `npm run soak`. */
 const wanted = Number(process.env.ZINTEL_SOAK ?? 6000)
 const seed = Number(process.env.ZINTEL_SOAK_SEED ?? 1)
-
-/** Plays of a level, and inputs of a play. */
-const [plays, inputs, sureMoves] = [6, 60, 40]
 
 test(`random plays of random levels stay among what is possible: ${String(wanted)} situations`, () => {
   const seen = { levels: 0, tooLarge: 0, situations: 0, questions: 0, undecided: 0, sureMoves: 0, safe: 0 }
@@ -33,26 +29,7 @@ test(`random plays of random levels stay among what is possible: ${String(wanted
     seen.undecided += undecided
     const random = new Random(number)
     for (let i = 0; i < plays; i++) {
-      let wrong: string | null = null
-      const play = playAtRandom(trial, random, inputs, (now) => {
-        seen.situations++
-        wrong = wrongIn(trial, now)
-        return wrong
-      })
-      wrong ??= contradicted(trial, play)
-      if (wrong === null) {
-        const { wrong: said, tried } = unsafe(trial, play)
-        if (tried) seen.safe++
-        wrong = said
-      }
-      if (wrong === null) {
-        const fresh = new Play(trial.stage)
-        const said = toStandingSpots(trial.stage, fresh)
-        if (said === null) {
-          seen.sureMoves += sureMoves
-          wrong = surelyWrong(trial, fresh, random, sureMoves)
-        } else if (said !== 'unsure') wrong = said
-      }
+      const { wrong } = playedOnce(trial, random, seen, () => 0)
       if (wrong === null) continue
       differences.push(`level ${String(number)}, play ${String(i)}: ${wrong}`)
       break

@@ -1,0 +1,219 @@
+import {
+  type Answer,
+  type Evidence,
+  explore,
+  Interrupted,
+  type Observation,
+  type Progress,
+  quietly,
+  usualBudget,
+} from '../explore/index.ts'
+import { type Expanded, inLevel, whyNotJoined } from '../interactables/index.ts'
+import { type Project, type Stage, stageInSlices, startsOf } from '../play/index.ts'
+import { rules } from './catalogue.ts'
+import type { Part, Placed } from './group/placed.ts'
+import { inFileOrder } from './report/order.ts'
+import type { Question } from './report/report.ts'
+import { watchAll, type WaysOut } from './requirements/watched.ts'
+import { type Asked, type Context, isAskedOf, type Rule, type Surroundings } from './rule.ts'
+import { itemsAskedFor } from './shared/items.ts'
+import { problemsOf } from './shared/names.ts'
+import { areGivenElsewhere, isHelpedFromElsewhere } from './shared/ways-out.ts'
+
+/** How a check may be limited, and what stands round the level. */
+export interface CheckOptions {
+  /** The most situations that are looked at; 2,000,000 where it is left out. */
+  readonly budget?: number | undefined
+  /** Whether findings are grouped under their causes, which takes longest; they are where it is left out. */
+  readonly grouping?: boolean | undefined
+  /** Whether no changes are tried with which goals that cannot be met, or can be lost, could be: that takes about as long again. */
+  readonly quick?: boolean | undefined
+  /** Whether it is found out how much time there is to spare on the way to each goal; it is not where that is left out. */
+  readonly margins?: boolean | undefined
+  /** The project that the level belongs to; it is checked alone where it is left out. */
+  readonly project?: Surroundings | undefined
+}
+
+/** Why the levels of a project cannot be checked as one: in words, to stand after "because". Null: they can. */
+export function whyNotTogether(project: Project, levels: Readonly<Record<string, Expanded>>): string | null {
+  const [first, ...others] = Object.values(startsOf(project))
+  if (others.length > 0) return 'it has several starts'
+  // A play that starts at a place comes into everything there; explored levels begin with somebody who stands there.
+  if (first?.place !== undefined) return 'it starts at a place'
+  const forgetful = Object.entries(project.levels).find(
+    ([, { remembers, except = [] }]) => remembers === 'nothing' || except.length > 0,
+  )
+  if (forgetful) return `${forgetful[0]} is not as it was left when one returns`
+  return whyNotJoined(Object.entries(levels).map(([name, expanded]) => ({ name, expanded })))
+}
+
+/** A project whose levels are checked together. */
+export type Together = Omit<Surroundings, 'level'>
+
+/** What a level was found to be, or levels that are explored together, before it is put in order. */
+export interface AllFound {
+  readonly stage: Stage
+  readonly evidence: Evidence
+  /** What is looked at as a whole, and then, where that is several levels, each by itself. */
+  readonly contexts: readonly Context[]
+  readonly questions: Question[]
+  /** In the order of the file. */
+  readonly found: readonly Placed[]
+  readonly isInterrupted: boolean
+}
+
+/** Explores a level, and asks every rule; `like`: a stage of nearly the same level. */
+export function* findAll(
+  expanded: Expanded,
+  options: CheckOptions,
+  together: Together | null,
+  like: Stage | null = null,
+): Generator<Progress, AllFound> {
+  const budget = options.budget ?? usualBudget
+  const laying = (): Progress => ({ doing: 'laying out', situations: 0, budget })
+  // Interrupted before the ground is laid out, nothing is known yet: that is for the caller to say.
+  const stage = yield* quietly(stageInSlices(expanded, like), laying)
+  const observations: Observation[] = []
+  for (const rule of rules) {
+    const isAsked = !together || !rule.isByLevel
+    observations.push(...(rule.observation && isAsked ? [rule.observation(stage)] : []))
+    yield laying()
+  }
+  const explored = yield* explore(stage, { ...options, budget, observations })
+  const evidence = options.project ? doubted(explored, stage, options.project) : explored
+  const contexts = together
+    ? yield* contextsOf(stage, evidence, together, budget)
+    : [yield* contextOf(stage, evidence, options.project ?? null, budget)]
+  const judging = (): Progress => ({ doing: 'judging', situations: evidence.counts.situations, budget })
+  const asked: (Asked & { readonly rule: Rule; readonly part: Part | null })[] = []
+  const watched = contexts.flatMap(({ watching }) => [...watching.values()])
+  let isInterrupted = [evidence, ...watched.map((one) => one.evidence)].some((one) => one.isInterrupted)
+  const interrupted = (): void => void (isInterrupted = true)
+  for (const rule of rules) {
+    for (const context of contexts) {
+      if (!isAskedOf(rule, context)) continue
+      const part = context.of === 'one-of-levels' ? { name: context.project!.level, stage: context.stage } : null
+      const asking = rule.askInSlices?.(context)
+      for (const one of asking ? yield* toTheEnd(asking, judging, interrupted) : rule.ask(context))
+        asked.push({ rule, part, ...one, subject: part ? inLevel(part.name, one.subject) : one.subject })
+    }
+    if (!(yield* pause(judging()))) isInterrupted = true
+  }
+  const questions = asked.map(({ rule, subject, answer, why }): Question => ({ rule: rule.name, subject, answer, why }))
+  const placed = asked.flatMap(({ rule, subject, found: all, part }) =>
+    all.map((one): Placed => ({ rule, subject, found: one, part })),
+  )
+  return { stage, evidence, contexts, questions, found: inFileOrder(expanded, placed), isInterrupted }
+}
+
+/**
+ * What exploring a level by itself gave, where other levels of its project give what is asked for in it: what it shows is so, and what it
+ * rules out is not known.
+ */
+function doubted(evidence: Evidence, stage: Stage, project: Surroundings): Evidence {
+  const asked = itemsAskedFor(stage.expanded).flatMap(({ item, isWanted }) => (isWanted ? [item] : []))
+  if (!areGivenElsewhere(stage.expanded, asked, project)) return evidence
+  const reason = whyNotTogether(project.project, project.levels)
+  const how = reason === null ? 'was looked at by itself' : `was explored by itself, because ${reason}`
+  const why = `other levels give what is asked for here, and this one ${how}`
+  const open = <T extends Answer | null>(answer: T): Answer | T =>
+    answer?.answer === 'found' ? { answer: 'undecided', why } : answer
+  return {
+    ...evidence,
+    dead: evidence.dead.map((answer) => open(answer) ?? answer),
+    unreachable: evidence.unreachable.map((answer) => open(answer) ?? answer),
+    softLocks: evidence.softLocks.map(open),
+    losses: evidence.losses.map(() => []),
+    gap: evidence.gap ?? why,
+    possible: null,
+  }
+}
+
+/** What rules look at in one level. */
+function* contextOf(
+  stage: Stage,
+  evidence: Evidence,
+  project: Surroundings | null,
+  budget: number,
+): Generator<Progress, Context> {
+  // Of ways out nothing is asked where another level may give what opens one.
+  const ways = isHelpedFromElsewhere({ stage, project }) ? 'none' : project ? 'rooms-and-level' : 'rooms'
+  const known = partsWatched.get(stage)
+  const isKnown = known?.budget === budget && known.ways === ways
+  const watching = isKnown ? known.watching : yield* watchedRequirements(stage, evidence, budget, ways)
+  const isWhole = ![...watching.values()].some((one) => one.evidence.isInterrupted) && !evidence.isInterrupted
+  if (isWhole && project) partsWatched.set(stage, { budget, ways, watching })
+  return { of: 'level', stage, evidence, problems: problemsOf(stage, project), project, watching }
+}
+
+/** What rules look at in several levels that were explored together: all of them, and then each by itself. */
+function* contextsOf(
+  stage: Stage,
+  evidence: Evidence,
+  together: Together,
+  budget: number,
+): Generator<Progress, Context[]> {
+  const contexts: Context[] = [{ of: 'levels', stage, evidence, problems: [], project: null, watching: new Map() }]
+  for (const { name, expanded } of stage.expanded.joined!.parts) {
+    const laying = (): Progress => ({ doing: 'laying out', situations: evidence.counts.situations, budget })
+    const own = yield* quietly(partStage(expanded), laying)
+    contexts.push({ ...(yield* contextOf(own, evidence, { ...together, level: name }, budget)), of: 'one-of-levels' })
+  }
+  return contexts
+}
+
+/** Levels are laid out by themselves once, and watched once, however often they are joined with others. */
+const partStages = new WeakMap<Expanded, Stage>()
+const partsWatched = new WeakMap<
+  Stage,
+  { readonly budget: number; readonly ways: WaysOut; readonly watching: Context['watching'] }
+>()
+
+function* partStage(expanded: Expanded): Generator<undefined, Stage> {
+  const known = partStages.get(expanded)
+  if (known) return known
+  const stage = yield* stageInSlices(expanded)
+  partStages.set(expanded, stage)
+  return stage
+}
+
+/** Explores the level with what watches its requirements; nothing where it was interrupted. */
+function* watchedRequirements(
+  stage: Stage,
+  { isInterrupted }: Evidence,
+  budget: number,
+  ways: WaysOut,
+): Generator<Progress, Context['watching']> {
+  if (isInterrupted) return new Map()
+  const { level, source } = stage.expanded
+  try {
+    return yield* watchAll(level, source, stage, budget, ways)
+  } catch (error) {
+    if (!(error instanceof Interrupted)) throw error
+    return new Map()
+  }
+}
+
+/** Lets others have their turn where what is known is to be told in any case; false where that was asked for at once. */
+export function* pause(progress: Progress): Generator<Progress, boolean> {
+  try {
+    yield progress
+    return true
+  } catch (error) {
+    if (!(error instanceof Interrupted)) throw error
+    return false
+  }
+}
+
+/** Runs what is short, and needed for what is told in any case, also where it is interrupted. */
+export function* toTheEnd<T>(
+  part: Generator<undefined, T>,
+  tell: () => Progress,
+  interrupted?: () => void,
+): Generator<Progress, T> {
+  for (;;) {
+    const next = part.next()
+    if (next.done) return next.value
+    if (!(yield* pause(tell()))) interrupted?.()
+  }
+}
