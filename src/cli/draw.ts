@@ -56,12 +56,10 @@ async function planOf(
   { highlight, route, storey }: DrawOptions,
   world: World,
 ): Promise<string | null> {
-  const storeys = [...new Set(Object.values(expanded.level.rooms).flatMap((room) => room.storey ?? []))]
+  const storeys = Object.keys(expanded.level.storeys ?? {})
   if (storey !== undefined && !storeys.includes(storey)) {
     const help =
-      storeys.length === 0
-        ? 'No room of the level names one.'
-        : didYouMean(storey, storeys, `There are ${storeys.join(', ')}.`)
+      storeys.length === 0 ? 'The level has none.' : didYouMean(storey, storeys, `There are ${storeys.join(', ')}.`)
     throw new Unusable(`--storey: there is no storey "${storey}". ${help}`)
   }
   const goals = route === undefined ? [] : goalsNamed(expanded, [route])

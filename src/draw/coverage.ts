@@ -13,15 +13,21 @@ const halvings = 7
  * dimensions, 1987), and halving where it crosses a side.
  */
 export function coverage({ space }: LaidOut, placed: Placed, character: PlacedCharacter): Point[][] {
-  const { handle, rangeFrom } = space.layout.figures[placed.index]!
+  const { handle, rangeFrom, storey, elsewhere } = space.layout.figures[placed.index]!
   const near = nearnessFrom(space.layout, placed, character)
   if (!handle || !rangeFrom || !near) return []
   const reach = Math.min(
     farthestReach(character),
     placed.radius + Math.hypot(handle[0] - rangeFrom[0], handle[1] - rangeFrom[1]),
   )
-  const isIn = (p: Point): boolean => near(p).answers === 'yes' && canStand(space.layout, p, character.radius)
-  return outlinesOf(isIn, [handle[0] - reach - step, handle[1] - reach - step], Math.ceil((2 * reach) / step) + 2)
+  const { storeys } = space.layout
+  return [[storey, { handle }] as const, ...elsewhere].flatMap(([seenFrom, points]) => {
+    const isOn = (p: Point): boolean => elsewhere.size === 0 || storeys!.at(p) === seenFrom
+    const isIn = (p: Point): boolean =>
+      near(p).answers === 'yes' && isOn(p) && canStand(space.layout, p, character.radius)
+    const [x, y] = points.handle
+    return outlinesOf(isIn, [x - reach - step, y - reach - step], Math.ceil((2 * reach) / step) + 2)
+  })
 }
 
 /** The outlines of a region within a square of `count` by `count` steps from a corner. */

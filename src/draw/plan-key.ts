@@ -5,14 +5,18 @@ import { colours, dashes, hatch, placeMark } from './plan-things.ts'
 import { element, ink, round } from './svg.ts'
 
 /** The scale, where north is, and what the marks mean: of what there is on the plan, as much as there is room for. */
-export function key(stage: LaidOut, frame: PlanFrame, isTracked: boolean): string[] {
+export function key(
+  stage: LaidOut,
+  frame: PlanFrame,
+  shown: { readonly isTracked: boolean; readonly isElsewhere: boolean },
+): string[] {
   const y = frame.height - 22
   const end = frame.width - margin
   const bar = barLength(frame)
   const start = end - bar * frame.scale
   const room = start - 60
   return [
-    ...legend(stage, frame, { isTracked, room }),
+    ...legend(stage, frame, { ...shown, room }),
     ...scaleBar(start, end, y, bar),
     northArrow(end - 6, margin + 6),
   ]
@@ -57,7 +61,7 @@ function northArrow(x: number, y: number): string {
 function legend(
   { expanded, space }: LaidOut,
   frame: PlanFrame,
-  { isTracked, room }: { isTracked: boolean; room: number },
+  { isTracked, isElsewhere, room }: { isTracked: boolean; isElsewhere: boolean; room: number },
 ): string[] {
   const y = frame.height - 22
   const text = (x: number, words: string): string =>
@@ -91,6 +95,7 @@ function legend(
       'zone',
     ],
     [pressable, circle(4, { fill: colours.range }), 'handle'],
+    [isElsewhere, circle(4, { fill: '#fff', stroke: colours.range, 'stroke-width': 1.6 }), 'handle on another storey'],
     [
       expanded.places.length > 0,
       element('path', {

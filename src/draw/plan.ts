@@ -19,6 +19,7 @@ import {
   walls,
   zones,
 } from './plan-things.ts'
+import { type HandleElsewhere, handlesElsewhere, marksElsewhere, storeyNames } from './plan-storeys.ts'
 import { planShapes } from './shapes.ts'
 import { element, ink, paper, round } from './svg.ts'
 
@@ -47,6 +48,7 @@ export function drawPlan(stage: LaidOut, options: PlanOptions = {}): string {
   const frame = planFrame(stage, options.scale, options.storey)
   const drawn = options.tracks ?? []
   const shapes = planShapes(stage, options.states)
+  const elsewhere = handlesElsewhere(stage)
   const shown = [
     ...ground(stage, shapes, frame),
     ...zones(shapes, frame),
@@ -56,6 +58,7 @@ export function drawPlan(stage: LaidOut, options: PlanOptions = {}): string {
     ...bodies(shapes, frame),
     ...places(shapes, frame),
     ...handles(shapes, frame),
+    ...marksElsewhere(frame, elsewhere),
     ...people(shapes, frame),
     ...tracks(frame, drawn),
     ...marks(stage, frame, options.marks ?? []),
@@ -64,8 +67,9 @@ export function drawPlan(stage: LaidOut, options: PlanOptions = {}): string {
     patterns(frame),
     element('rect', { width: frame.width, height: frame.height, fill: paper }),
     ...(options.storey === undefined ? shown : [element('g', { 'clip-path': 'url(#shown)' }, ...shown)]),
-    ...labels(stage, frame, options),
-    ...key(stage, frame, drawn.length > 0),
+    ...storeyNames(stage, frame, options.storey),
+    ...labels(stage, frame, options, elsewhere),
+    ...key(stage, frame, { isTracked: drawn.length > 0, isElsewhere: elsewhere.length > 0 }),
   ]
   const title = element('title', {}, escaped(stage.expanded.level.title))
   return `${element(
@@ -106,7 +110,12 @@ function marks(stage: LaidOut, frame: PlanFrame, all: readonly PlanMark[]): stri
   })
 }
 
-function labels(stage: LaidOut, frame: PlanFrame, { marks: pointed = [], tracks: ways = [] }: PlanOptions): string[] {
+function labels(
+  stage: LaidOut,
+  frame: PlanFrame,
+  { marks: pointed = [], tracks: ways = [] }: PlanOptions,
+  elsewhere: readonly HandleElsewhere[],
+): string[] {
   const { space, expanded } = stage
   const roomLabels = space.layout.rooms.map(({ name, outline }): PlanLabel => {
     const at = frame.toPlan(middle(outline))
@@ -124,6 +133,9 @@ function labels(stage: LaidOut, frame: PlanFrame, { marks: pointed = [], tracks:
   const spots = expanded.places.map(({ name, at }): PlanLabel => {
     return { text: name, at: frame.toPlan(at), size: 12, gap: 10, kind: 'thing' }
   })
+  const hollow = elsewhere.map(({ name, storey, at }): PlanLabel => {
+    return { text: `${name} (${storey})`, at: frame.toPlan(at), size: 12, gap: 8, kind: 'thing' }
+  })
   const told = pointed.flatMap((mark): PlanLabel[] => {
     const spot = spotOf(stage, mark)
     return spot && mark.text !== ''
@@ -133,7 +145,7 @@ function labels(stage: LaidOut, frame: PlanFrame, { marks: pointed = [], tracks:
   const solid = [...space.layout.solids, ...space.layout.figures.flatMap(({ body }) => (body ? [body] : []))]
   const bounds = { width: frame.width, height: frame.height - footer }
   const taken = [...solid.map((outline) => outline.map((p) => frame.toPlan(p))), ...stopBoxes(frame, ways)]
-  const all = [...told, ...named, ...shown, ...spots, ...roomLabels].filter(({ at }) => frame.isOn(frame.toGround(at)))
+  const all = [...told, ...named, ...hollow, ...shown, ...spots, ...roomLabels].filter(({ at }) => frame.isOn(frame.toGround(at)))
   return placeLabels(all, bounds, taken).flatMap(({ label, x, y, leader }) => {
     const colour = { room: '#6f6857', thing: ink, person: ink, mark: colours.track }[label.kind]
     const text = element(

@@ -316,10 +316,18 @@ function checkCounted(level: Level, names: Names): void {
 
 function checkRooms(level: Level, names: Names): void {
   const rooms = Object.keys(level.rooms)
+  const storeys = Object.keys(level.storeys ?? {})
+  for (const [name, { storey }] of Object.entries(level.rooms)) {
+    if (storey !== undefined) names.find('storey', storey, storeys, `rooms.${name}.storey`, name)
+  }
   for (const [name, doorway] of Object.entries(level.doorways ?? {})) {
     for (const [i, room] of doorway.joins.entries()) {
       names.find('room', room, rooms, `doorways.${name}.joins.${String(i)}`, name)
     }
+    const joined = doorway.joins.map((room) => level.rooms[room]?.storey ?? null)
+    if (joined[0] === joined[1] || doorway.joins.some((room) => !level.rooms[room])) continue
+    const wrong = { is: 'between-storeys', rooms: [...doorway.joins], storeys: joined } as const
+    names.tell({ rule: 'bad-value', path: `doorways.${name}.joins`, subject: name, wrong })
   }
 }
 
@@ -366,11 +374,12 @@ function sharedNames(level: Level): NameProblem[] {
 }
 
 /** Where in the file things of a kind are defined. */
-const sections: Partial<Record<NameKind, 'items' | 'flags' | 'counters' | 'places' | 'types'>> = {
+const sections: Partial<Record<NameKind, 'items' | 'flags' | 'counters' | 'places' | 'storeys' | 'types'>> = {
   item: 'items',
   flag: 'flags',
   counter: 'counters',
   place: 'places',
+  storey: 'storeys',
   type: 'types',
 }
 

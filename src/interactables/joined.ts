@@ -168,6 +168,7 @@ function joinedLevel(title: string, moved: readonly Expanded[]): Level {
     zintel: 1,
     title,
     rooms: all('rooms'),
+    ...(levels.some((level) => level.storeys) ? { storeys: all('storeys') } : {}),
     doorways: all('doorways'),
     obstacles: all('obstacles'),
     items: all('items'),

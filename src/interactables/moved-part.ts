@@ -216,7 +216,13 @@ function movedLevel(
   const same = <T>(one: T): T => one
   return {
     ...level,
-    rooms: each(level.rooms, outlined),
+    rooms: each(level.rooms, (room) => ({
+      ...outlined(room),
+      ...(room.storey === undefined ? {} : { storey: named(room.storey) }),
+    })),
+    ...(level.storeys
+      ? { storeys: each(level.storeys, (one) => ({ ...one, 'drawn-at': at(one['drawn-at'] ?? [0, 0]) })) }
+      : {}),
     doorways: each(level.doorways, (doorway) => ({
       ...doorway,
       joins: [named(doorway.joins[0]), named(doorway.joins[1])],

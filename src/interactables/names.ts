@@ -11,6 +11,7 @@ export type NameKind =
   | 'state'
   | 'zone'
   | 'room'
+  | 'storey'
   | 'doorway'
   | 'place'
   | 'character'

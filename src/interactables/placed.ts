@@ -235,6 +235,8 @@ export type WrongValue =
   | { readonly is: 'dial-too-far'; readonly number: number; readonly last: number }
   | { readonly is: 'extends-circle'; readonly type: string }
   | { readonly is: 'outline-crossed' }
+  | { readonly is: 'between-storeys'; readonly rooms: readonly string[]; readonly storeys: readonly (string | null)[] }
+  | { readonly is: 'drawn-over'; readonly room: string; readonly storeys: readonly (string | null)[] }
   | { readonly is: 'place-closed' }
 
 /** Everything in a zone list: whose it is. */

@@ -24,8 +24,16 @@ const mostCharacters = 4
 
 const room = z.strictObject({
   title: text.optional(),
-  storey: name.optional().describe('The storey that it is on. Storeys are laid out side by side, and joined by exits.'),
+  storey: name.optional().describe('The storey that it is on.'),
   outline,
+})
+
+const storey = z.strictObject({
+  title: text.optional(),
+  floor: z.number().min(-1000).max(1000).optional().describe('Metres above the ground of the level; 0 if left out.'),
+  'drawn-at': point
+    .optional()
+    .describe('Where the spot is drawn that lies straight above or below [0, 0]: storeys are drawn side by side.'),
 })
 
 const doorway = z.strictObject({
@@ -155,6 +163,7 @@ export const levelSchema = z
       .describe('Metres between samples of the ground; 0.1 if left out.'),
     tick: seconds.max(10).optional().describe('Seconds in a tick of exploring; 0.1 if left out.'),
     rooms: z.record(name, room).refine((rooms) => Object.keys(rooms).length > 0, { error: 'at least one room' }),
+    storeys: z.record(name, storey).optional().describe('Floors that lie over one another, drawn side by side.'),
     doorways: z.record(name, doorway).optional(),
     obstacles: z.record(name, obstacle).optional(),
     items: z.record(name, item).optional(),

@@ -1,5 +1,5 @@
 import { type Check, zoneName } from '../interactables/index.ts'
-import { fromReach, handlesWithin, nearness } from '../space/index.ts'
+import { fromReach, handlesWithin, nearness, pointsFor } from '../space/index.ts'
 import type { NotAsked, Unmet } from './log.ts'
 import type { Ongoing } from './ongoing.ts'
 
@@ -21,9 +21,9 @@ export function nearby(play: Ongoing, character: number): NotAsked[] {
     const common = { interactable: placed.name, distance: Math.round(near.distance * 1000) / 1000 }
     const nothing = { limit: null, behind: null, state: null }
     if (near.why === 'out-of-range') return [{ ...common, ...nothing, why: near.why, limit: placed.radius }]
-    const { handle } = space.layout.figures[placed.index]!
-    if (near.why === 'out-of-reach' && handle) {
-      const distance = Math.round(fromReach(spot, person, handle) * 1000) / 1000
+    const points = pointsFor(space.layout, placed.index, spot)
+    if (near.why === 'out-of-reach' && points) {
+      const distance = Math.round(fromReach(spot, person, points.handle) * 1000) / 1000
       return [{ ...common, distance, ...nothing, why: near.why, limit: person.reach }]
     }
     if (near.why === 'behind-a-wall' || near.why === 'stands-elsewhere')

@@ -1,6 +1,6 @@
 import type { Check, Placed, PlacedTransition } from '../interactables/index.ts'
 import { type Channel, channelOf, type Feedback, type Moment, type Reason } from '../model/index.ts'
-import { distance, type Point } from '../space/index.ts'
+import { metresTo, type Point } from '../space/index.ts'
 import type { Happening } from './log.ts'
 import type { Stage } from './stage.ts'
 
@@ -185,9 +185,8 @@ export class Telling {
     const said = toldTo(entry)
     if (said === 'all') return all
     if (said === 'actor') return actor >= 0 ? [actor] : all.filter((who) => characters[who]!.role === 'player')
-    const { handle } = this.#stage.space.layout.figures[machine]!
-    if (!handle) return []
-    return all.filter((who) => distance(this.#spotOf(who), [handle[0], handle[1]]) <= said.within)
+    const { layout } = this.#stage.space
+    return all.filter((who) => metresTo(layout, machine, this.#spotOf(who)) <= said.within)
   }
 
   #perceive(

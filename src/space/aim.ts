@@ -1,9 +1,10 @@
 import { cosine, type Point } from './geometry.ts'
+import { pointsFor } from './reach.ts'
 import type { Space } from './space.ts'
 
 /** The direction from a spot to the handle of an interactable, seen from above; of any length. */
 export function facingTo({ layout }: Space, spot: Point, interactable: number): Point {
-  const handle = layout.figures[interactable]!.handle
+  const handle = pointsFor(layout, interactable, spot)?.handle ?? layout.figures[interactable]!.handle
   return handle ? [handle[0] - spot[0], handle[1] - spot[1]] : [0, 0]
 }
 

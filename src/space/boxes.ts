@@ -27,6 +27,23 @@ export function boxAround([x, y]: Point, radius: number): Box {
 /** Fewer boxes than this are looked at one by one, which is quicker. */
 const few = 12
 
+/** Boxes of which several may belong to the same thing; things are known by their index. */
+export class BoxesOfThings {
+  readonly #boxes: Boxes
+  readonly #things: readonly number[]
+
+  constructor(all: readonly { readonly thing: number; readonly box: Box }[]) {
+    this.#boxes = new Boxes(all.map(({ box }) => box))
+    this.#things = all.map(({ thing }) => thing)
+  }
+
+  /** The things of which a box comes within `margin` metres of a box, ascending, each once; empty where none does. */
+  near(box: Box, margin: number): readonly number[] {
+    const found = this.#boxes.near(box, margin).map((index) => this.#things[index]!)
+    return [...new Set(found)].sort((a, b) => a - b)
+  }
+}
+
 /**
  * Boxes by their places, so that those near a spot are found without looking at all: a packed Hilbert R-tree (Kamel and
  * Faloutsos 1993). Boxes are known by their index; null stands nowhere and is never found.

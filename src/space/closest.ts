@@ -1,7 +1,7 @@
 import type { Placed, PlacedCharacter } from '../interactables/index.ts'
 import { boxAround } from './boxes.ts'
 import { between, distance, edges, moved, nearestShare, type Point, type Segment } from './geometry.ts'
-import { canStand, type Layout, type Shape, type Standable } from './layout.ts'
+import { canStand, type Layout, type Points, type Shape, type Standable } from './layout.ts'
 import { acrossReach, nearnessIn, sightingOf } from './reach.ts'
 
 /**
@@ -59,8 +59,25 @@ export function nearestWritten(layout: Standable, p: Point, radius: number): Poi
  * each two, and on it at one spot between each two curves (sweeping an arrangement of curves: Bentley and Ottmann 1979).
  */
 export function answeringSpot(layout: Layout, placed: Placed, character: PlacedCharacter): Point | null {
-  const { handle, rangeFrom, standsIn } = layout.figures[placed.index]!
+  const { handle, rangeFrom, elsewhere } = layout.figures[placed.index]!
   if (!handle || !rangeFrom) return null
+  const own = answeringNear(layout, placed, character, { handle, rangeFrom })
+  if (own) return own
+  for (const points of elsewhere.values()) {
+    const spot = answeringNear(layout, placed, character, points)
+    if (spot) return spot
+  }
+  return null
+}
+
+/** The same round its handle as it is for those on one storey. */
+function answeringNear(
+  layout: Layout,
+  placed: Placed,
+  character: PlacedCharacter,
+  { handle, rangeFrom }: Points,
+): Point | null {
+  const { standsIn } = layout.figures[placed.index]!
   const at: Point = [handle[0], handle[1]]
   const across = acrossReach(character, handle[2])
   const range = level(placed.radius, rangeFrom[2] - character.hand)

@@ -21,10 +21,13 @@ export type { Patches } from './patches.ts'
 export { patchesPushedTo, pushedTo } from './push.ts'
 export {
   acrossReach,
+  handlesOf,
+  pointsFor,
   farthestReach,
   fromHand,
   fromReach,
   handlesNear,
+  metresTo,
   handlesWithin,
   nearness,
   nearnessFrom,

@@ -1,6 +1,6 @@
 import type { Expanded, NameProblem, Placed, PlacedCharacter } from '../interactables/index.ts'
 import { join, type Level, mapped, type ZoneDefinition } from '../model/index.ts'
-import { type Box, boxAround, Boxes, boxOf } from './boxes.ts'
+import { type Box, boxAround, Boxes, BoxesOfThings, boxOf } from './boxes.ts'
 import { nearestWritten } from './closest.ts'
 import { type DoorwayPlace, placeDoorway } from './doorways.ts'
 import {
@@ -22,9 +22,12 @@ import {
   type Layout,
   type Nearby,
   onGround,
+  type Points,
   type Shape,
   type Standable,
 } from './layout.ts'
+import { handlesOf } from './reach.ts'
+import { drawnOver, Storeys } from './storeys.ts'
 import { zoneBox } from './zone-shapes.ts'
 
 /** Puts a level on the ground. Places that cannot be meant are told in `problems`. */
@@ -34,7 +37,9 @@ export function* layOut(expanded: Expanded): Generator<undefined, Layout> {
   const rooms = Object.entries(level.rooms).map(([name, room]) => ({ name, outline: room.outline }))
   const doorways = yield* mapped(Object.keys(level.doorways ?? {}), (name) => placeDoorway(level, name, problems))
   const doorwayOf = new Map(doorways.map((doorway) => [doorway.name, doorway]))
-  const figures = yield* mapped(expanded.interactables, (placed) => figure(placed, level, doorwayOf))
+  const near = { rooms: boxesOf(rooms, outlined), doorways: boxesOf(doorways, outlined) }
+  const storeys = Storeys.of(level, { rooms, doorways, near })
+  const figures = yield* mapped(expanded.interactables, (placed) => figure(placed, level, doorwayOf, storeys))
   const obstacles = Object.values(level.obstacles ?? {})
   const walkable = (blocks: readonly string[] | undefined): boolean => blocks !== undefined && !blocks.includes('walk')
   const seeable = (blocks: readonly string[] | undefined): boolean => blocks !== undefined && !blocks.includes('sight')
@@ -51,25 +56,33 @@ export function* layOut(expanded: Expanded): Generator<undefined, Layout> {
     walls: [...roomWalls, ...solids.flatMap(edges)],
     screens: [...roomWalls, ...obstacles.filter((o) => !seeable(o.blocks)).flatMap((o) => edges(o.outline as Point[]))],
     figures,
+    storeys,
     zones: expanded.zones.map(({ shape, interactable }) => {
       const owner = expanded.interactables[interactable]
       const frame = owner ? frameOf(owner, level, doorwayOf) : null
       return zoneShape(shape, frame?.at ?? [0, 0], frame?.turn ?? 0, figures[interactable]?.body ?? null)
     }),
   }
-  const placed = { ...ground, near: nearby(ground) }
+  const placed = { ...ground, near: { ...nearby(ground), ...near } }
   const starts = expanded.characters.map(({ start, radius }) => nearestWritten(placed, start, radius))
   problems.push(
     ...outlineProblems(level),
+    ...(storeys ? drawnOver(level) : []),
     ...expanded.characters.flatMap((character, i) => startProblem(character, placed, starts[i] ?? null)),
     ...placeProblems(expanded, placed),
   )
   return { ...placed, starts: starts.map((start, i) => start ?? expanded.characters[i]!.start), problems }
 }
 
-function nearby({ rooms, doorways, solids, walls, screens, figures, zones }: Grounds): Nearby {
-  const boxesOf = <T>(all: readonly T[], box: (one: T) => Box | null): Boxes => new Boxes(all.map(box))
-  const outlined = ({ outline }: { readonly outline: readonly Point[] }): Box => boxOf(outline)
+function boxesOf<T>(all: readonly T[], box: (one: T) => Box | null): Boxes {
+  return new Boxes(all.map(box))
+}
+
+function outlined({ outline }: { readonly outline: readonly Point[] }): Box {
+  return boxOf(outline)
+}
+
+function nearby({ solids, walls, screens, figures, zones }: Grounds): Omit<Nearby, 'rooms' | 'doorways'> {
   const bodyOf = ({ body }: Figure): Box | null => body && boxOf(body)
   return {
     walls: boxesOf(walls, ({ a, b }) => boxOf([a, b])),
@@ -77,11 +90,13 @@ function nearby({ rooms, doorways, solids, walls, screens, figures, zones }: Gro
     zones: boxesOf(zones, zoneBox),
     bodies: boxesOf(figures, (figure) => (figure.comesAndGoes ? bodyOf(figure) : null)),
     hiders: boxesOf(figures, (figure) => (figure.hides ? bodyOf(figure) : null)),
-    handles: boxesOf(figures, ({ handle, pressable }) =>
-      handle && pressable ? boxAround([handle[0], handle[1]], 0) : null,
+    handles: new BoxesOfThings(
+      figures.flatMap((figure, thing) =>
+        figure.pressable
+          ? handlesOf(figure).map((handle) => ({ thing, box: boxAround([handle[0], handle[1]], 0) }))
+          : [],
+      ),
     ),
-    rooms: boxesOf(rooms, outlined),
-    doorways: boxesOf(doorways, outlined),
     solids: boxesOf(solids, boxOf),
   }
 }
@@ -107,7 +122,7 @@ function* wallsOf(rooms: Layout['rooms'], doorways: readonly DoorwayPlace[]): Ge
 /** Doorways by name. */
 type Doorways = ReadonlyMap<string, DoorwayPlace>
 
-function figure(placed: Placed, level: Level, doorways: Doorways): Figure {
+function figure(placed: Placed, level: Level, doorways: Doorways, storeys: Storeys | null): Figure {
   const frame = frameOf(placed, level, doorways)
   const blocking = placed.states.filter((state) => state.blocksWalk).length
   const pressable =
@@ -121,6 +136,8 @@ function figure(placed: Placed, level: Level, doorways: Doorways): Figure {
       pivot: null,
       handle: null,
       rangeFrom: null,
+      storey: -1,
+      elsewhere: new Map(),
       standsIn: null,
       comesAndGoes: false,
       hides: false,
@@ -140,7 +157,30 @@ function figure(placed: Placed, level: Level, doorways: Doorways): Figure {
   const comesAndGoes = body !== null && blocking > 0 && blocking < placed.states.length
   const pivot = pivotPoint(placed, at, turn, size)
   const standsIn = placed.standsIn === null ? null : zoneShape(placed.standsIn, at, turn, body)
-  return { body, turn, pivot, handle, rangeFrom, standsIn, comesAndGoes, hides: hides && body !== null, pressable }
+  const storey = storeys ? storeys.at(at) : -1
+  const others = storeys && pressable && !placed.sight ? storeys.others(storey) : []
+  const elsewhere = new Map(
+    others.map((other): [number, Points] => [
+      other,
+      {
+        handle: storeys!.seenFrom(handle, storey, other),
+        rangeFrom: storeys!.seenFrom(rangeFrom, storey, other),
+      },
+    ]),
+  )
+  return {
+    body,
+    turn,
+    pivot,
+    handle,
+    rangeFrom,
+    storey,
+    elsewhere,
+    standsIn,
+    comesAndGoes,
+    hides: hides && body !== null,
+    pressable,
+  }
 }
 
 /** A frame: its own y leads through a doorway, its own x across. */

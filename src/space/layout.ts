@@ -1,6 +1,7 @@
 import type { NameProblem } from '../interactables/index.ts'
-import { boxAround, type Boxes } from './boxes.ts'
+import { boxAround, type Boxes, type BoxesOfThings } from './boxes.ts'
 import type { DoorwayPlace } from './doorways.ts'
+import type { Storeys } from './storeys.ts'
 import { hair, inPolygon, type Point, type Segment, toSegment } from './geometry.ts'
 
 /** A zone on the ground. */
@@ -11,6 +12,14 @@ export type Shape =
   | { readonly kind: 'polygon'; readonly outline: readonly Point[] }
   /** Wherever a character's side comes within a hand's breadth of a body. */
   | { readonly kind: 'skin'; readonly body: readonly Point[] }
+
+/** What of an interactable is in reach or not, in the level's frame, with heights above the floor; metres. */
+export interface Points {
+  /** What the hand must reach. */
+  readonly handle: readonly [number, number, number]
+  /** What the range is measured from. */
+  readonly rangeFrom: readonly [number, number, number]
+}
 
 /** Where an interactable stands. Points are in the level's frame, in metres. */
 export interface Figure {
@@ -24,6 +33,10 @@ export interface Figure {
   readonly handle: readonly [number, number, number] | null
   /** What the range is measured from; null: it stands nowhere. */
   readonly rangeFrom: readonly [number, number, number] | null
+  /** The number of the storey that it is on; -1: there is but one, or it is on none. */
+  readonly storey: number
+  /** For those on other storeys, by number: where its handle is, and what its range is measured from. Only where its range does not heed floors. */
+  readonly elsewhere: ReadonlyMap<number, Points>
   /** Where a character must stand, besides, for a press to go to it; null: anywhere. */
   readonly standsIn: Shape | null
   /** Its body blocks walking in some states and not in others. */
@@ -46,6 +59,8 @@ export interface Layout {
   readonly screens: readonly Segment[]
   /** By the index of the interactable. */
   readonly figures: readonly Figure[]
+  /** Null where there is but one. */
+  readonly storeys: Storeys | null
   /** By the index of the zone. */
   readonly zones: readonly Shape[]
   readonly problems: readonly NameProblem[]
@@ -64,8 +79,8 @@ export interface Nearby {
   readonly bodies: Boxes
   /** Bodies that block sight in some state. */
   readonly hiders: Boxes
-  /** Handles of what can be pressed in some state. */
-  readonly handles: Boxes
+  /** Handles of what can be pressed in some state, also as they are for those on other storeys. */
+  readonly handles: BoxesOfThings
   readonly rooms: Boxes
   readonly doorways: Boxes
   readonly solids: Boxes

@@ -1,7 +1,7 @@
 import type { Placed, PlacedCharacter } from '../interactables/index.ts'
 import { boxAround, boxOf } from './boxes.ts'
-import { edges, type Point, type Segment } from './geometry.ts'
-import type { Layout, Shape } from './layout.ts'
+import { distance, edges, type Point, type Segment } from './geometry.ts'
+import type { Figure, Layout, Points, Shape } from './layout.ts'
 import { zoneHolds } from './zone-shapes.ts'
 import { hiddenWithin, type Tri } from './sight.ts'
 import { pointWithin } from './squares.ts'
@@ -37,11 +37,38 @@ export function handlesWithin({ layout }: { readonly layout: Layout }, p: Point,
   return layout.near.handles.near(boxAround(p, 0), metres)
 }
 
+/** Where the handles of an interactable are, in the level's frame: its own, and as they are for those on other storeys. */
+export function handlesOf({ handle, elsewhere }: Figure): (readonly [number, number, number])[] {
+  return handle ? [handle, ...[...elsewhere.values()].map((points) => points.handle)] : []
+}
+
+/** Of an interactable, its handle and what its range is measured from, for somebody at a spot; null where floors keep it off, or it stands nowhere. */
+export function pointsFor({ storeys, figures }: Layout, interactable: number, p: Point): Points | null {
+  const { handle, rangeFrom, storey, elsewhere } = figures[interactable]!
+  if (!handle || !rangeFrom) return null
+  const from = storeys ? storeys.at(p) : storey
+  return from === storey ? { handle, rangeFrom } : (elsewhere.get(from) ?? null)
+}
+
+/**
+ * Metres on the ground from a spot to the handle of an interactable; from another storey straight, with the difference of the floors. Infinite
+ * from another level, or where it stands nowhere.
+ */
+export function metresTo({ storeys, figures }: Layout, interactable: number, p: Point): number {
+  const { handle, storey } = figures[interactable]!
+  if (!handle) return Infinity
+  const from = storeys ? storeys.at(p) : storey
+  if (from === storey) return distance(p, [handle[0], handle[1]])
+  if (!storeys!.others(storey).includes(from)) return Infinity
+  const [x, y, rise] = storeys!.seenFrom([handle[0], handle[1], 0], storey, from)
+  return Math.hypot(distance(p, [x, y]), rise)
+}
+
 /** What an interactable is seen past, by a character who could reach it. */
 export interface Sighting {
   readonly placed: Placed
-  readonly handle: readonly [number, number, number]
-  readonly rangeFrom: readonly [number, number, number]
+  /** Its handle, and what its range is measured from, for somebody at a spot; null where floors keep it off. */
+  readonly points: (p: Point) => Points | null
   /** Where a character must stand, besides; null: anywhere. */
   readonly standsIn: Shape | null
   /** What may stand between; none where sight does not matter. */
@@ -53,14 +80,15 @@ export interface Sighting {
 export function sightingOf(layout: Layout, placed: Placed, character: PlacedCharacter): Sighting | null {
   const { handle, rangeFrom, standsIn } = layout.figures[placed.index]!
   if (!handle || !rangeFrom) return null
-  if (!placed.sight) return { placed, handle, rangeFrom, standsIn, screens: [], hiders: [] }
+  const own = { handle, rangeFrom }
+  const points = layout.storeys ? (p: Point) => pointsFor(layout, placed.index, p) : () => own
+  if (!placed.sight) return { placed, points, standsIn, screens: [], hiders: [] }
   const box = boxAround([handle[0], handle[1]], farthestReach(character))
   const screens = layout.near.screens.near(box, margin).map((screen) => layout.screens[screen]!)
   const hiders = layout.near.hiders.near(box, margin).filter((interactable) => interactable !== placed.index)
   return {
     placed,
-    handle,
-    rangeFrom,
+    points,
     standsIn,
     screens,
     hiders: hiders.map((interactable) => ({ interactable, sides: edges(layout.figures[interactable]!.body!) })),
@@ -91,7 +119,10 @@ export function nearnessFrom(
  * square round `p` whose corners are so far off, and is "maybe" where those spots differ.
  */
 export function nearnessIn(sighting: Sighting, character: PlacedCharacter, p: Point, slack: number): Nearness {
-  const { placed, handle, rangeFrom, standsIn, screens, hiders } = sighting
+  const { placed, standsIn, screens, hiders } = sighting
+  const points = sighting.points(p)
+  if (!points) return { answers: 'no', distance: Infinity, hiders: [], why: 'behind-a-wall' }
+  const { handle, rangeFrom } = points
   const toHandle = fromHand(p, character.hand, handle)
   const inRange = within(p, slack, character.hand, rangeFrom, placed.radius)
   const inReach =

@@ -10,8 +10,18 @@ export function isSameGround(one: Expanded, other: Expanded): boolean {
 
 /** All that laying out reads of a level. */
 function groundOf({ level, interactables, zones, places, characters }: Expanded): unknown {
-  const { rooms, doorways, obstacles, resolution } = level
-  return { rooms, doorways, obstacles, resolution, zones, places, characters, interactables: interactables.map(bodyOf) }
+  const { rooms, storeys, doorways, obstacles, resolution } = level
+  return {
+    rooms,
+    storeys,
+    doorways,
+    obstacles,
+    resolution,
+    zones,
+    places,
+    characters,
+    interactables: interactables.map(bodyOf),
+  }
 }
 
 /** All that it reads of an interactable: everything but what it does, says and remembers. */

@@ -19,7 +19,7 @@ import type { Point } from './geometry.ts'
 import { met } from './clear-walk.ts'
 import { eachCell, type Grid, middleOf, standing } from './grid.ts'
 import { type Layout, touching } from './layout.ts'
-import { farthestReach, nearnessIn, type Sighting, sightingOf } from './reach.ts'
+import { farthestReach, handlesOf, nearnessIn, type Sighting, sightingOf } from './reach.ts'
 import type { Tri } from './sight.ts'
 import { bodyWithin } from './squares.ts'
 import { handsBreadth, inZone, onBody, zoneBox, zoneHolds } from './zone-shapes.ts'
@@ -202,7 +202,7 @@ function nearTo(sighting: Sighting, character: PlacedCharacter, p: Point, slack:
   const { answers, distance, hiders } = nearnessIn(sighting, character, p, slack)
   if (answers === 'no') return null
   const { index, priority } = sighting.placed
-  const [x, y] = sighting.handle
+  const [x, y] = sighting.points(p)!.handle
   return { interactable: index, answers, distance, handle: [x, y], hiders, priority }
 }
 
@@ -275,8 +275,8 @@ function* gatherFacts(
       if (is !== 'no') add(cell, 'bodies', is === 'yes' ? whole! : partly!)
     })
   }
-  for (const [index, { pressable, handle }] of layout.figures.entries()) {
-    if (!pressable || !handle) continue
+  for (const [index, figure] of layout.figures.entries()) {
+    if (!figure.pressable || !figure.handle) continue
     yield
     const placed = expanded.interactables[index]!
     const sighting = sightingOf(layout, placed, character)
@@ -284,12 +284,17 @@ function* gatherFacts(
     sightings.set(index, sighting)
     const found: [cell: number, near: Near][] = []
     let isCertain = false
-    eachCell(grid, boxAround([handle[0], handle[1]], 0), farthestReach(character) + around, (cell) => {
-      const near = stands(cell) ? nearTo(sighting, character, middleOf(grid, cell), grid.slack) : null
-      if (!near) return
-      found.push([cell, near])
-      isCertain ||= near.answers === 'yes' && grid.stands[cell] === standing.everywhere
-    })
+    const looked = new Set<number>()
+    for (const [x, y] of handlesOf(figure)) {
+      eachCell(grid, boxAround([x, y], 0), farthestReach(character) + around, (cell) => {
+        if (!stands(cell) || looked.has(cell)) return
+        if (figure.elsewhere.size > 0) looked.add(cell)
+        const near = nearTo(sighting, character, middleOf(grid, cell), grid.slack)
+        if (!near) return
+        found.push([cell, near])
+        isCertain ||= near.answers === 'yes' && grid.stands[cell] === standing.everywhere
+      })
+    }
     // Where no cell is certain, there may be no spot at all; that can be told exactly.
     if (!isCertain && found.length > 0 && !answeringSpot(layout, placed, character)) continue
     for (const [cell, near] of found) addNear(cell, near)

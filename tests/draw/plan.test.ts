@@ -128,6 +128,7 @@ describe('the plan', () => {
       twoRooms(
         'places: { there: { at: [7, 2] } }\ninteractables:\n  stairs: { type: exit, at: [1, 1], set: { exit-to: { place: there } } }\n',
       )
+        .replace('rooms:', 'storeys: { ground: {}, top: {} }\nrooms:')
         .replace('west: {', 'west: { storey: ground,')
         .replace('east: {', 'east: { storey: top,'),
     )

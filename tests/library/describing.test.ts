@@ -121,6 +121,7 @@ test('a storey has its rooms, and what stands in them or in their walls', () => 
   bell: { type: lever, at: [1, 1] }
   lamp: { type: lamp, at: [8, 1] }
 `)
+    .replace('rooms:', 'storeys: { below: {}, above: {} }\nrooms:')
     .replace(/west: \{ /, 'west: { storey: below, ')
     .replace(/east: \{ /, 'east: { storey: above, ')
   const shapes = planShapes(readLevel(text))

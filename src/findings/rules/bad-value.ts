@@ -35,6 +35,10 @@ function wrongText(subject: string, wrong: WrongValue): string {
       return `${wrong.type} extends, by way of others, itself: what it would take over is left out.`
     case 'outline-crossed':
       return `The outline of ${subject} crosses itself, or has no area.`
+    case 'between-storeys':
+      return `${subject} joins ${wrong.rooms.join(' and ')}, which are on different storeys (${wrong.storeys.map(storeyName).join(', ')}).`
+    case 'drawn-over':
+      return `${subject} is drawn over ${wrong.room}, which is on another storey (${wrong.storeys.map(storeyName).join(', ')}).`
     case 'place-closed':
       return `Nobody can stand at ${subject}: it is outside every room, or too close to a wall.`
   }
@@ -54,7 +58,15 @@ function wrongFix(wrong: WrongValue): string {
       return 'Break the circle.'
     case 'outline-crossed':
       return 'List its corners in order round it.'
+    case 'between-storeys':
+      return 'Put both rooms on one storey, or join them by an exit at each end of the stairs.'
+    case 'drawn-over':
+      return 'Draw the storeys side by side, and say how they lie over one another with drawn-at.'
     case 'place-closed':
       return 'Move it.'
   }
+}
+
+function storeyName(storey: string | null): string {
+  return storey ?? 'none'
 }

@@ -1,5 +1,5 @@
 import type { Stage } from '../../play/index.ts'
-import { fromHand } from '../../space/index.ts'
+import { fromHand, pointsFor } from '../../space/index.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
 import { inCentimetres, spotText } from '../shared/ground.ts'
 import { answeredShares, type Shares } from '../shared/neighbours.ts'
@@ -49,7 +49,7 @@ export const hiddenByNeighbour: Rule<HiddenByNeighbourFacts> = {
 /** Where the handles are for somebody who stands where it is nearest to be pressed. */
 function distancesAt(stage: Stage, { machine, spot, by, who }: Shares): Omit<HiddenByNeighbourFacts, 'interactable'> {
   const { hand } = stage.expanded.characters[who]!
-  const far = (one: number): number => fromHand(spot, hand, stage.space.layout.figures[one]!.handle!)
+  const far = (one: number): number => fromHand(spot, hand, pointsFor(stage.space.layout, one, spot)!.handle)
   const nearest = [...by].sort((a, b) => far(a) - far(b))
   return {
     by: nearest.map((one) => stage.expanded.interactables[one]!.name),

@@ -1,7 +1,7 @@
 import { likely } from '../shared/edits.ts'
 import { type Channel, channelOf, type Moment, type Reason } from '../../model/index.ts'
 import type { Stage } from '../../play/index.ts'
-import { distance, middleOf, type Point } from '../../space/index.ts'
+import { metresTo, middleOf } from '../../space/index.ts'
 import { happens } from '../report/feedback-table.ts'
 import { momentObservation } from '../shared/room.ts'
 import { refusalsOf } from '../shared/refusals.ts'
@@ -75,26 +75,25 @@ function askOne(context: Context, machine: number, moment: Moment): Asked<Unused
 /** Entries for those who are nearer than anybody can stand. */
 function tooNear({ stage }: Context, machine: number, moment: Moment): Asked<UnusedFeedbackFacts>[] {
   const { name, path, feedback } = stage.expanded.interactables[machine]!
-  const { handle } = stage.space.layout.figures[machine]!
-  if (!handle) return []
+  if (!stage.space.layout.figures[machine]!.handle) return []
   return (feedback[moment] ?? []).flatMap((entry, i): Asked<UnusedFeedbackFacts>[] => {
     const { to } = entry
     if (typeof to !== 'object') return []
     const subject = `${name}/${moment}/${String(i + 1)} within`
-    if (isStoodNear(stage, [handle[0], handle[1]], to.within)) return [ruledOut(subject)]
+    if (isStoodNear(stage, machine, to.within)) return [ruledOut(subject)]
     const channel = channelOf(entry)
     const facts = { interactable: name, moment, channel, text: String(entry[channel]), because: null, ...to } as const
     return [found(subject, { path: `${path}.feedback.${moment}.${String(i)}.to`, facts, steps: [], grant: null })]
   })
 }
 
-/** Whether somebody may stand so near to a spot: told from whole cells, so that it is not ruled out by rounding. */
-function isStoodNear({ space, expanded }: Stage, spot: Point, within: number): boolean {
+/** Whether somebody may stand so near to an interactable: told from whole cells, so that it is not ruled out by rounding. */
+function isStoodNear({ space, expanded }: Stage, machine: number, within: number): boolean {
   return expanded.characters.some((_, who) => {
     const { grid, patchesIn } = space.patches[who]!
     const reach = within + grid.slack
     return Array.from(grid.stands.keys()).some(
-      (cell) => distance(middleOf(grid, cell), spot) <= reach && patchesIn(cell).length > 0,
+      (cell) => metresTo(space.layout, machine, middleOf(grid, cell)) <= reach && patchesIn(cell).length > 0,
     )
   })
 }

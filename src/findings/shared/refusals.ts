@@ -6,7 +6,7 @@ import { saysLacking } from './lacking.ts'
 import { type CompiledTransition, unmetParts } from '../../machine/index.ts'
 import { type Channel, channelOf, type Feedback, type Moment, type Reason } from '../../model/index.ts'
 import { type Play, reasonsFor, refusalFeedback, type Stage } from '../../play/index.ts'
-import { distance, middleOf, type Point, type Space, wayToSpot } from '../../space/index.ts'
+import { distance, metresTo, middleOf, type Point, type Space, wayToSpot } from '../../space/index.ts'
 import { rowTitle } from './rows.ts'
 import { type Context, keysOf } from '../rule.ts'
 
@@ -319,8 +319,6 @@ function reachesAll({ expanded, space }: Stage, machine: number, metres: number)
 /** The middles of cells from which somebody may press an interactable, by how far its handle is on the ground. */
 function farthestFirst(space: Space, who: number, machine: number): { spot: Point; distance: number }[] {
   const { grid, patches, patchesIn } = space.patches[who]!
-  const { handle } = space.layout.figures[machine]!
-  if (!handle) return []
   const answers = patches.map(({ signature }) =>
     signature.candidates.some(({ interactable }) => interactable === machine),
   )
@@ -328,7 +326,7 @@ function farthestFirst(space: Space, who: number, machine: number): { spot: Poin
   for (let cell = 0; cell < grid.stands.length; cell++) {
     if (!patchesIn(cell).some((patch) => answers[patch])) continue
     const spot = middleOf(grid, cell)
-    found.push({ spot, distance: distance(spot, [handle[0], handle[1]]) })
+    found.push({ spot, distance: metresTo(space.layout, machine, spot) })
   }
   return found.sort((a, b) => b.distance - a.distance)
 }
