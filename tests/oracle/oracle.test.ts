@@ -11,7 +11,7 @@ const rounding = /timing|sampling|resolution|not certain that/
 /** And from something that runs for ever, which has to be looked at in slices. */
 const running = 'runs for ever'
 
-const runs = Number(process.env.ZINTEL_ORACLE_RUNS ?? 24)
+const runs = Number(process.env.ZINTEL_ORACLE_RUNS ?? 16)
 
 test(`answers agree with a plain explorer on ${String(runs)} random levels`, () => {
   const seen = {

@@ -1,5 +1,5 @@
 import { somePart } from '../shared/conditions.ts'
-import { type Evidence, type Loss, replay, WhatIfs } from '../../explore/index.ts'
+import { type Evidence, type Loss, replay, type Search, WhatIfs } from '../../explore/index.ts'
 import {
   type Check,
   type Expanded,
@@ -32,8 +32,8 @@ export interface Trying {
   readonly stage: Stage
   readonly evidence: Evidence
   readonly budget: number
-  /** All that is found in a level, each with its rule and its subject. */
-  readonly check: (level: Expanded) => Generator<undefined, readonly Placed[]>
+  /** All that is found in a level, each with its rule and its subject; `searched`: all situations of it. */
+  readonly check: (level: Expanded, searched: Search | null) => Generator<undefined, readonly Placed[]>
 }
 
 /** So many changes are tried for one goal, at the most. */
@@ -66,12 +66,12 @@ export function* smallestFixes(
     const level = yield* levelWith(trying, small)
     if (!level) continue
     tries++
-    const { isMet, situations } = yield* lookedAt(trying, level, goal, finding)
+    const { isMet, situations, searched } = yield* lookedAt(trying, level, goal, finding)
     left -= situations
     if (!isMet) continue
     checks++
     left -= situations
-    const after = yield* trying.check(level)
+    const after = yield* trying.check(level, searched)
     const gone = goneIn(all, after, finding)
     if (!gone?.has(all.indexOf(finding))) continue
     // What brings something to look at is as good as a larger change that brings nothing.
@@ -205,16 +205,16 @@ function* lookedAt(
   level: Expanded,
   goal: number,
   { rule, found }: Placed,
-): Generator<undefined, { readonly isMet: boolean; readonly situations: number }> {
+): Generator<undefined, { readonly isMet: boolean; readonly situations: number; readonly searched: Search | null }> {
   const { evidence } = trying
   const budget = Math.min(trying.budget, mostTimes * evidence.counts.situations + more)
   const stage = yield* stageInSlices(level, trying.stage)
   const whatIfs = new WhatIfs(stage, evidence.fineness, budget)
   const now = yield* whatIfs.possible({ stage, free: null, undone: null, observations: [], wantsStuck: false })
-  if (!now) return { isMet: false, situations: budget }
+  if (!now) return { isMet: false, situations: budget, searched: null }
   const losing = rule.losing?.(found.facts)
   const isLost = losing !== undefined && isLosing(stage, now, losing)
-  return { isMet: now.goals[goal]! && !isLost, situations: now.situations }
+  return { isMet: now.goals[goal]! && !isLost, situations: now.situations, searched: whatIfs.plain }
 }
 
 /** Whether nothing is found with a change that is not found without it, but for advice. */
