@@ -15,11 +15,7 @@ export function key(
   const bar = barLength(frame)
   const start = end - bar * frame.scale
   const room = start - 60
-  return [
-    ...legend(stage, frame, { ...shown, room }),
-    ...scaleBar(start, end, y, bar),
-    northArrow(end - 6, margin + 6),
-  ]
+  return [...legend(stage, frame, { ...shown, room }), ...scaleBar(start, end, y, bar), northArrow(end - 6, margin + 6)]
 }
 
 /** A round number of metres that is a fitting part of the plan. */

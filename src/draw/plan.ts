@@ -145,7 +145,9 @@ function labels(
   const solid = [...space.layout.solids, ...space.layout.figures.flatMap(({ body }) => (body ? [body] : []))]
   const bounds = { width: frame.width, height: frame.height - footer }
   const taken = [...solid.map((outline) => outline.map((p) => frame.toPlan(p))), ...stopBoxes(frame, ways)]
-  const all = [...told, ...named, ...hollow, ...shown, ...spots, ...roomLabels].filter(({ at }) => frame.isOn(frame.toGround(at)))
+  const all = [...told, ...named, ...hollow, ...shown, ...spots, ...roomLabels].filter(({ at }) =>
+    frame.isOn(frame.toGround(at)),
+  )
   return placeLabels(all, bounds, taken).flatMap(({ label, x, y, leader }) => {
     const colour = { room: '#6f6857', thing: ink, person: ink, mark: colours.track }[label.kind]
     const text = element(

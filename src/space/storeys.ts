@@ -46,9 +46,16 @@ export class Storeys {
   static of({ storeys = {}, rooms }: Level, ground: Rooms): Storeys | null {
     const names = Object.keys(storeys)
     if (names.length < 2) return null
-    const all = Object.entries(storeys).map(([name, { title = levelIn(name).name, floor = 0, 'drawn-at': drawnAt }]) => {
-      return { level: levelIn(name).level, title, floor, drawnAt: (drawnAt as Point | undefined) ?? ([0, 0] as const) }
-    })
+    const all = Object.entries(storeys).map(
+      ([name, { title = levelIn(name).name, floor = 0, 'drawn-at': drawnAt }]) => {
+        return {
+          level: levelIn(name).level,
+          title,
+          floor,
+          drawnAt: (drawnAt as Point | undefined) ?? ([0, 0] as const),
+        }
+      },
+    )
     const ofRoom = ground.rooms.map(({ name }) => names.indexOf(rooms[name]?.storey ?? ''))
     return new Storeys(all, ground, ofRoom)
   }
