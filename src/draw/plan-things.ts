@@ -18,7 +18,7 @@ export const colours = {
 }
 
 /** Dashes of lines. */
-export const dashes = { range: '6 4', zone: '2 3', open: '4 3', swing: '1 3' }
+export const dashes = { range: '6 4', zone: '2 3', open: '4 3', swing: '1 3', moved: '3 5' }
 
 /** The fill of what blocks: hatched. */
 export const hatch = 'url(#blocks)'
@@ -177,32 +177,31 @@ export const placeMark = 'M-7 -3V-7H-3M3 -7H7V-3M7 3V7H3M-3 7H-7V3'
 
 /** The way that somebody goes, with what is done on it. */
 export interface Track {
-  /** Spots in metres, from where it begins. */
-  readonly points: readonly Point[]
+  /** What is walked without a break, as spots in metres; between two of them one is moved to a place. */
+  readonly pieces: readonly (readonly Point[])[]
   /** What is done where, such as the number of a step. */
   readonly stops: readonly { readonly at: Point; readonly text: string }[]
 }
 
 /** Ways as arrows, with their stops numbered. */
 export function tracks(frame: PlanFrame, all: readonly Track[]): string[] {
-  const ways = all.flatMap(({ points }) => {
-    const [first, ...rest] = points.map((p) => frame.toPlan(p))
-    const line =
-      first && rest.length > 0
-        ? [
-            element('path', {
-              d: `M${first.map(round).join(' ')}${rest.map((p) => `L${p.map(round).join(' ')}`).join('')}`,
-              fill: 'none',
-              stroke: colours.track,
-              'stroke-width': 2.2,
-              'stroke-linejoin': 'round',
-            }),
-          ]
-        : []
-    const arrows = points.slice(1).flatMap((p, i) => arrow(frame, points[i]!, p))
-    return [...line, ...arrows]
+  const ways = all.flatMap(({ pieces }) => {
+    const jumps = pieces.slice(1).map((piece, i): Point[] => [pieces[i]!.at(-1)!, piece[0]!])
+    return [
+      ...jumps.flatMap((jump) => trackLine(frame, jump, { 'stroke-width': 1.4, 'stroke-dasharray': dashes.moved })),
+      ...pieces.flatMap((piece) => trackLine(frame, piece, { 'stroke-width': 2.2 })),
+    ]
   })
   return [...ways, ...stopMarks(frame, all).map(stopMark)]
+}
+
+/** A line with an arrow on each long stretch of it. */
+function trackLine(frame: PlanFrame, points: readonly Point[], look: Record<string, string | number>): string[] {
+  const [first, ...rest] = points.map((p) => frame.toPlan(p))
+  if (!first || rest.length === 0) return []
+  const d = `M${first.map(round).join(' ')}${rest.map((p) => `L${p.map(round).join(' ')}`).join('')}`
+  const line = element('path', { d, fill: 'none', stroke: colours.track, 'stroke-linejoin': 'round', ...look })
+  return [line, ...points.slice(1).flatMap((p, i) => arrow(frame, points[i]!, p))]
 }
 
 /** An arrow half-way, where there is room for one. */

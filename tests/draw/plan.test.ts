@@ -117,7 +117,7 @@ describe('the plan', () => {
       [4, 1],
     ] as const
     const stops = ['1', '2', '3', '7'].map((text) => ({ at: points[1], text }))
-    const svg = drawPlan(mill, { tracks: [{ points, stops }], marks: [{ at: 'mill-door', text: 'here' }] })
+    const svg = drawPlan(mill, { tracks: [{ pieces: [points], stops }], marks: [{ at: 'mill-door', text: 'here' }] })
     expect(svg).toContain('>1–3, 7</text>')
     expect(svg).toContain('>here</text>')
     expect(svg).toMatch(/<g fill="none" stroke="#7a1f5c"[^>]*><circle [^>]*r="16"/)
