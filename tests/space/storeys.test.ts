@@ -230,6 +230,33 @@ describe('storeys that lie over one another', () => {
     }
   })
 
+  test('what hangs too high in one level of a project is not pressed from a storey of another', () => {
+    // The loft of the other level is as high as the lever, and in its own frame it is straight above.
+    const level = (to: string, floor: number, more: string): string =>
+      stacked(
+        () =>
+          `  way: { type: exit, at: [0.2, 3.5], set: { exit-to: { level: ${to}, place: foot } }, ${sound} }\n${more}`,
+        {
+          floor,
+          drawnAt: [9, 0],
+        },
+      )
+    const high = level('two', 1, `  lever: { type: lever, at: [2, 1, 9], range: { sight: false }, ${sound} }\n${goal}`)
+    const low = level('one', 8, 'goals: { in: { inside: attic } }\n')
+    const project = readProject(
+      'project: 1\ntitle: Two mills\nstart: one\nlevels: { one: { file: one.level.yaml }, two: { file: two.level.yaml } }\n',
+    ).value!
+    const parts = [high, low].map((text, i) => {
+      const reading = readLevel(text, `${String(i)}.level.yaml`)
+      return [['one', 'two'][i]!, expandLevel(reading.value!, reading.source)] as const
+    })
+    const [first] = finish(checkProject(project, Object.fromEntries(parts)))
+    expect(first!.together).not.toBeNull()
+    expect(
+      first!.questions.find(({ rule, subject }) => rule === 'unreachable-goal' && subject === 'pulled')?.answer,
+    ).toBe('found')
+  })
+
   test('a plan names storeys and their heights, and marks on one what is pressed from it on another', () => {
     const svg = drawPlan(
       staged(
