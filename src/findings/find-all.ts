@@ -37,10 +37,7 @@ export interface CheckOptions {
 
 /** Why the levels of a project cannot be checked as one: in words, to stand after "because". Null: they can. */
 export function whyNotTogether(project: Project, levels: Readonly<Record<string, Expanded>>): string | null {
-  const [first, ...others] = Object.values(startsOf(project))
-  if (others.length > 0) return 'it has several starts'
-  // A play that starts at a place comes into everything there; explored levels begin with somebody who stands there.
-  if (first?.place !== undefined) return 'it starts at a place'
+  if (Object.keys(startsOf(project)).length > 1) return 'it has several starts'
   const forgetful = Object.entries(project.levels).find(
     ([, { remembers, except = [] }]) => remembers === 'nothing' || except.length > 0,
   )

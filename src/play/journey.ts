@@ -1,10 +1,10 @@
 import type { Tables } from '../machine/index.ts'
 import type { Departure } from './logbook.ts'
 import type { PlaySave } from './play-state.ts'
-import { type Arrival, Play } from './play.ts'
+import { Play } from './play.ts'
 import type { Project, Start } from './project-file.ts'
 import { startsOf } from './project.ts'
-import type { Stage } from './stage.ts'
+import { type Stage, standingAt } from './stage.ts'
 
 /** A moment of a play of a project as plain values, good for the same project alone. */
 export interface JourneySave {
@@ -42,7 +42,7 @@ export class Journey {
     this.#project = project
     this.#stages = stages
     this.level = from.level
-    this.play = new Play(this.#stageOf(from.level), { stopsOnLeaving: true, arrival: this.#firstArrival(from) })
+    this.play = new Play(this.#begun(from), { stopsOnLeaving: true })
   }
 
   /** Everything that is so at this moment, in all levels. */
@@ -66,21 +66,10 @@ export class Journey {
     for (const { person, items } of bags) this.#bags.set(person, new Map(items))
   }
 
-  /** Where one begins, where that is not where the level itself starts. */
-  #firstArrival({ level, place }: Start): Arrival | null {
-    if (place === undefined) return null
-    const { expanded, tables } = this.#stageOf(level)
-    const character = tables.firstPlayer
-    return {
-      character,
-      level,
-      place: expanded.places.findIndex(({ name }) => name === place),
-      carries: expanded.characters[character]!.carries,
-      from: 0,
-      log: [],
-      met: [],
-      remembered: null,
-    }
+  /** The level in which one begins: where it starts itself, or with its player standing at a place. */
+  #begun({ level, place }: Start): Stage {
+    const stage = this.#stageOf(level)
+    return place === undefined ? stage : standingAt(stage, stage.tables.firstPlayer, place)
   }
 
   /** Goes on in another level, where somebody has set out for one; false where nobody has. */

@@ -1,7 +1,7 @@
 import { type Expanded, levelAt } from '../interactables/index.ts'
 import { compileInSlices, initialRegisters, type Tables } from '../machine/index.ts'
 import { finish } from '../model/index.ts'
-import { isSameGround, makeSpace, type Space, surroundings } from '../space/index.ts'
+import { isSameGround, makeSpace, nearestStanding, type Space, surroundings } from '../space/index.ts'
 
 /** A level that is ready to be played and explored: its tables and its ground. Nothing in it changes in a play. */
 export interface Stage {
@@ -36,6 +36,21 @@ export function withinReach(stage: Stage, interactable: number): Stage {
     }),
   }))
   return { ...stage, space: { ...space, patches } }
+}
+
+/** A level in which a character starts on a place, or as near to it as it can stand, and looks the way that the place says. */
+export function standingAt(stage: Stage, character: number, place: string): Stage {
+  const { expanded, space } = stage
+  const there = expanded.places.find(({ name }) => name === place)
+  if (!there) return stage
+  const { radius } = expanded.characters[character]!
+  const at = nearestStanding(space.layout, there.at, radius) ?? there.at
+  const characters = expanded.characters.map((one, who) =>
+    who === character ? { ...one, start: at, facing: there.facing ?? one.facing } : one,
+  )
+  const starts = space.layout.starts.map((start, who) => (who === character ? at : start))
+  const placed = { ...expanded, characters }
+  return { ...stage, expanded: placed, space: { ...space, expanded: placed, layout: { ...space.layout, starts } } }
 }
 
 /** A level in which one may step from where each character starts into some patches, and back. */

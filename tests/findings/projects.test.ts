@@ -35,10 +35,12 @@ const shed = level('The shed', 'vault', `${hook}${bung}goals: { home: { carries:
 const before = new Map<string, Expanded>()
 
 /** The reports of a project, by the names of its levels. */
-function checkedAs(levels: Readonly<Record<string, string>>, more = ''): Record<string, FileReport> {
+function checkedAs(levels: Readonly<Record<string, string>>, more = '', start?: string): Record<string, FileReport> {
   const names = Object.keys(levels)
   const files = names.map((name) => `  ${name}: { file: ${name}.level.yaml }\n`).join('')
-  const project = readProject(`project: 1\ntitle: The brewery\nstart: ${names[0]!}\n${more}levels:\n${files}`).value!
+  const project = readProject(
+    `project: 1\ntitle: The brewery\nstart: ${start ?? names[0]!}\n${more}levels:\n${files}`,
+  ).value!
   const expanded = Object.entries(levels).map(([name, text]) => {
     const reading = readLevel(text, `${name}.level.yaml`)
     expect(reading.diagnostics).toEqual([])
@@ -50,10 +52,28 @@ function checkedAs(levels: Readonly<Record<string, string>>, more = ''): Record<
   return Object.fromEntries(names.map((name, i) => [name, reports[i]!]))
 }
 
+/** The same, with another start. */
+const startingAt = (place: string, levels: Readonly<Record<string, string>>): Record<string, FileReport> =>
+  checkedAs(levels, '', `{ late: ${place} }`)
+
 const answerTo = (report: FileReport, rule: string, subject: string): string =>
   report.questions.find((one) => one.rule === rule && one.subject === subject)?.answer ?? 'not asked'
 
 describe('the levels of a project are explored as one', () => {
+  test('also where a play starts at a place, from which the way may be shut', () => {
+    const reports = startingAt('{ level: vault, place: door }', { shed, vault })
+    expect([inShort(reports.shed!), inShort(reports.vault!)]).toEqual([[], []])
+    expect(reports.vault!.together).toEqual(['shed'])
+    // Behind a wall in the room of the vault there is no way to the barrel from the start of the level, but from where the play starts there is.
+    const walled = vault.replace(
+      'places:',
+      'obstacles: { wall: { outline: [[3, 0], [3.2, 0], [3.2, 5], [3, 5]] } }\nplaces:',
+    )
+    expect(inShort(checkedAs({ vault: walled, shed }).vault!)).not.toEqual([])
+    const near = walled.replace('at: [1, 4]', 'at: [5, 4]')
+    expect(inShort(startingAt('{ level: vault, place: door }', { shed, vault: near }).vault!)).toEqual([])
+  })
+
   test('what one level asks for and another gives is no fault', () => {
     const reports = checkedAs({ shed, vault })
     expect(inShort(reports.shed!)).toEqual([])

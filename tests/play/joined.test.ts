@@ -96,3 +96,30 @@ test('whoever leaves a level leaves its zones; one that is come to begins with w
   expect(journey.level).toBe('yard')
   expect(state('plate')).toBe('up')
 })
+
+test('a play that starts at a place begins with somebody who stands there, as the levels that are joined do', () => {
+  const late = readProject(
+    'project: 1\ntitle: The farm\nstart: { late: { level: field, place: stile } }\nlevels: { yard: { file: a }, field: { file: b } }\n',
+  ).value!
+  const stages = Object.fromEntries(parts.map(({ name, expanded }) => [name, makeStage(expanded)]))
+  const journey = new Journey(late, stages)
+  const joined = new Play(makeStage(joinLevels('The farm', parts, { level: 'field', place: 'stile' })))
+  expect(journey.play.spotOf(0)).toEqual([6, 3])
+  expect(journey.play.log).toEqual([])
+  expect(joined.log).toEqual([])
+  journey.play.walk(0, [[2, 2]])
+  journey.advance(5000)
+  joined.walkTo(0, inLevel('field', 'scarecrow'))
+  joined.advance(5000)
+  const { stage } = journey.play
+  const scarecrow = stage.expanded.interactables.findIndex(({ name }) => name === 'scarecrow')
+  expect([journey.play.stateOf(scarecrow), stateIn(joined, 'field', 'scarecrow')]).toEqual(['turned', 'turned'])
+  // The plate of the yard is under its own start, where nobody stands who starts elsewhere.
+  expect(stateIn(joined, 'yard', 'plate')).toBe('up')
+  const onPlate = readProject(
+    'project: 1\ntitle: The farm\nstart: { late: { level: yard, place: door } }\nlevels: { yard: { file: a }, field: { file: b } }\n',
+  ).value!
+  const elsewhere = new Journey(onPlate, stages)
+  const plate = elsewhere.play.stage.expanded.interactables.findIndex(({ name }) => name === 'plate')
+  expect(elsewhere.play.stateOf(plate)).toBe('up')
+})
