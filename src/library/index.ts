@@ -32,3 +32,4 @@ export {
   type WalkthroughResult,
 } from './walkthroughs.ts'
 export { starterFiles, starterTypes } from './starter.ts'
+export { liesAt, type RealSpot } from './storeys.ts'

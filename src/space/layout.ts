@@ -33,7 +33,7 @@ export interface Figure {
   readonly handle: readonly [number, number, number] | null
   /** What the range is measured from; null: it stands nowhere. */
   readonly rangeFrom: readonly [number, number, number] | null
-  /** The number of the storey that it is on; -1: there is but one, or it is on none. */
+  /** The number of the storey that it is on; -1: it is on none. */
   readonly storey: number
   /** For those on other storeys, by number: where its handle is, and what its range is measured from. Only where its range does not heed floors. */
   readonly elsewhere: ReadonlyMap<number, Points>
@@ -59,7 +59,7 @@ export interface Layout {
   readonly screens: readonly Segment[]
   /** By the index of the interactable. */
   readonly figures: readonly Figure[]
-  /** Null where there is but one. */
+  /** Null where the level has none. */
   readonly storeys: Storeys | null
   /** By the index of the zone. */
   readonly zones: readonly Shape[]

@@ -42,10 +42,10 @@ export class Storeys {
     this.#ofRoom = ofRoom
   }
 
-  /** The storeys of a level; null where it has fewer than two. */
+  /** The storeys of a level; null where it has none. */
   static of({ storeys = {}, rooms }: Level, ground: Rooms): Storeys | null {
     const names = Object.keys(storeys)
-    if (names.length < 2) return null
+    if (names.length === 0) return null
     const all = Object.entries(storeys).map(
       ([name, { title = levelIn(name).name, floor = 0, 'drawn-at': drawnAt }]) => {
         return {

@@ -3,11 +3,11 @@ import * as fc from 'fast-check'
 import { drawPlan } from '../../src/draw/index.ts'
 import { checkProject } from '../../src/findings/index.ts'
 import { expandLevel, readLevel } from '../../src/interactables/index.ts'
-import { startPlay } from '../../src/library/index.ts'
+import { liesAt, startPlay } from '../../src/library/index.ts'
 import { finish } from '../../src/model/index.ts'
 import { readProject } from '../../src/play/index.ts'
 import { canStand, type Point, signatureAt } from '../../src/space/index.ts'
-import { checked, inShort, staged } from '../levels.ts'
+import { checked, inShort, staged, twoRooms } from '../levels.ts'
 
 interface Sheet {
   /** How high the loft is, and where it is drawn. */
@@ -255,6 +255,15 @@ describe('storeys that lie over one another', () => {
     expect(
       first!.questions.find(({ rule, subject }) => rule === 'unreachable-goal' && subject === 'pulled')?.answer,
     ).toBe('found')
+  })
+
+  test('an engine is told where a spot really lies', () => {
+    const level = readLevel(stacked(() => '', { floor: 1.4, drawnAt: [9, 0.5] }))
+    expect(liesAt(level, [2, 1])).toEqual({ storey: 'ground', at: [2, 1, 0] })
+    expect(liesAt(level, [11, 1.5])).toEqual({ storey: 'loft', at: [2, 1, 1.4] })
+    // In the wall, what is nearest counts.
+    expect(liesAt(level, [15.125, 1.5])).toEqual({ storey: 'loft', at: [6.125, 1, 1.4] })
+    expect(liesAt(readLevel(twoRooms('')), [2, 1])).toEqual({ storey: null, at: [2, 1, 0] })
   })
 
   test('a plan names storeys and their heights, and marks on one what is pressed from it on another', () => {
