@@ -15,6 +15,7 @@ import { main, plainly, type Ran, startZintel, zintel as ranIn, zintelProcess } 
 
 const clean = `${project}examples/levels/tide-mill.level.yaml`
 const draft = `${project}examples/levels/tide-mill-draft.level.yaml`
+const granary = `${project}examples/levels/granary-draft.level.yaml`
 const rightWay = `${project}examples/levels/tide-mill.right-way.walkthrough.yaml`
 let folder = ''
 
@@ -85,7 +86,7 @@ describe('check', () => {
   test('the JSON fits its schema, whatever came of the files', async () => {
     const validate = new Ajv.default({ strict: false }).compile(reportJsonSchema())
     const broken = file('broken.yaml', 'zintel: 1\n')
-    const { code, out } = await zintel('check', '--quick', '--format', 'json', draft, broken, clean)
+    const { code, out } = await zintel('check', '--format', 'json', granary, broken, clean)
     expect(code).toBe(2)
     expect(validate(json(out)) || validate.errors).toBe(true)
     expect((json(out) as { outcome: string }[]).map(({ outcome }) => outcome)).toEqual([

@@ -56,11 +56,11 @@ function longestStretch(text: string, budget: number | undefined, runs: number, 
 describe('a check takes turns with others', () => {
   test('every few milliseconds: on the demo and the largest level of the gallery', () => {
     expect(longestStretch(textOf(draft), undefined, 2)).toBeLessThan(400)
-    expect(longestStretch(textOf('examples/levels/gallery/locks.level.yaml'), undefined, 2)).toBeLessThan(400)
+    expect(longestStretch(textOf('examples/levels/gallery/locks.level.yaml'), undefined, 2, 4000)).toBeLessThan(400)
   }, 120_000)
 
-  test('in a level of 300 rooms too, for the first ten seconds', () => {
-    expect(longestStretch(rooms300, 500, 2, 10_000)).toBeLessThan(400)
+  test('in a level of 300 rooms too, for the first six seconds', () => {
+    expect(longestStretch(rooms300, 500, 2, 6000)).toBeLessThan(400)
   }, 240_000)
 
   test('one that is cancelled stops soon, wherever it is', async () => {

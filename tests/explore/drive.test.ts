@@ -32,7 +32,7 @@ describe('work in slices', () => {
   test('takes turns with others from the laying out of the ground on', () => {
     const { value, source } = readLevel(textOf('examples/levels/tide-mill-draft.level.yaml'))
     const pauses = new Map<string, number>()
-    const work = check(value!, source)
+    const work = check(value!, source, { quick: true, grouping: false })
     for (let next = work.next(); !next.done; next = work.next()) {
       pauses.set(next.value.doing, (pauses.get(next.value.doing) ?? 0) + 1)
     }
@@ -135,7 +135,7 @@ describe('clocks that count ticks', () => {
 test('the fewest steps are the fewest: no shorter walkthrough reaches what a finding shows', () => {
   const reading = readLevel(textOf('examples/levels/tide-mill-draft.level.yaml'))
   const stage = staged(textOf('examples/levels/tide-mill-draft.level.yaml'))
-  const report = checkNow(reading.value!, reading.source)
+  const report = checkNow(reading.value!, reading.source, { quick: true, grouping: false })
   const refusal = report.findings.find(({ rule }) => rule === 'silent-refusal')!
   for (const [left] of refusal.steps.entries()) {
     const fewer = refusal.steps.filter((_, i) => i !== left)
