@@ -234,10 +234,9 @@ export class Diagrams {
     return bits
   }
 
-  /** How many assignments are in a set; beyond 2^53 rounded. */
-  size(set: number): number {
+  /** How many assignments are in a set; beyond 2^53 rounded. `known`: of nodes that were counted already, for sets that have many in common. */
+  size(set: number, known = new Map<number, number>()): number {
     const table = this.#table
-    const known = new Map<number, number>()
     const below = (node: number, from: number): number => {
       if (node === 0) return 0
       if (node === 1) return 2 ** (this.bits - from)

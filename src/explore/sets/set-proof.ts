@@ -33,6 +33,8 @@ export class SetProof {
   /** By component, what the last goal can be met from for certain, as far as that was found. */
   #good: Int32Array | null = null
   readonly #waits = new Map<number, Waits>()
+  /** By place, what is good there and what is looked at: from where waiting may lead to what is not. */
+  readonly #ill = new Map<string, number | null>()
 
   constructor(graph: SureGraph) {
     this.#graph = graph
@@ -107,6 +109,7 @@ export class SetProof {
     let all = good
     for (let isMore = true; isMore && all !== null;) {
       isMore = false
+      const before: Int32Array = all.slice()
       for (const { patch, lifted } of arriving) {
         const component = graph.componentOf[patch]!
         for (const { isArrival, isStorm, where, change, to } of lifted.changes) {
@@ -121,7 +124,7 @@ export class SetProof {
           isMore = true
         }
       }
-      if (isMore) all = yield* this.#spread(all, learned)
+      if (isMore) all = yield* this.#spread(all, learned, before)
     }
     return all
   }
@@ -170,11 +173,16 @@ export class SetProof {
     return true
   }
 
-  /** All from which sure moves lead to what is good, by component. Null where the nodes are used up. */
-  *#spread(good: Int32Array, learned: readonly Learned[]): Generator<undefined, Int32Array | null> {
+  /** All from which sure moves lead to what is good, by component; `known`: the part of it that was spread before. Null where the nodes are used up. */
+  *#spread(good: Int32Array, learned: readonly Learned[], known?: Int32Array): Generator<undefined, Int32Array | null> {
     const graph = this.#graph
     const next = (move: Move, set: number): number => graph.before(move, set)
-    return yield* spread(this.#search, good, graph.moves(learned), { way: 'backwards', without: 0, next })
+    return yield* spread(this.#search, good, graph.moves(learned), {
+      way: 'backwards',
+      without: 0,
+      next,
+      spread: known,
+    })
   }
 
   /** The part of a set from which a walk onto a sure patch leads, whatever comes of it, to rest where all is well. */
@@ -215,13 +223,24 @@ export class SetProof {
     // Where nothing runs, nothing falls due.
     const rest = this.#graph.resting[place]!
     if (diagrams.isWithin(set, rest)) return diagrams.difference(set, good)
+    const ill = yield* this.#illAt(place, good, diagrams.union(this.#search.reached[place]!, set))
+    return ill === null ? set : diagrams.intersection(set, ill)
+  }
+
+  /**
+   * All at a place from which waiting may lead to rest elsewhere than in `good`, or away from the place, of what is come to from `all`: a set
+   * that holds all that waiting leads to from it. Null where the nodes are used up.
+   */
+  *#illAt(place: number, good: number, all: number): Generator<undefined, number | null> {
+    const { diagrams, nodes } = this.#search
+    const key = `${String(place)} ${String(good)} ${String(all)}`
+    const known = this.#ill.get(key)
+    if (known !== undefined) return known
     const { here, away } = this.#waitsAt(place)
-    const { nodes } = this.#search
-    const all = yield* closedUnder(diagrams, here, 'forwards', set, { nodes })
-    if (all === null) return set
-    let ill = diagrams.difference(diagrams.intersection(all, rest), good)
+    let ill = diagrams.difference(diagrams.intersection(all, this.#graph.resting[place]!), good)
     for (const where of away) ill = diagrams.union(ill, diagrams.intersection(all, where))
     const led = yield* closedUnder(diagrams, here, 'backwards', ill, { nodes })
-    return led === null ? set : diagrams.intersection(set, led)
+    this.#ill.set(key, led)
+    return led
   }
 }

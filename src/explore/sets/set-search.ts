@@ -61,6 +61,10 @@ export class SetSearch {
   readonly #nodes: number
   readonly #whole: Stage
   readonly #start: number
+  /** See `countApart`; null: not all was found yet. */
+  #countApart: number | null = null
+  /** See `standings`, by the registers and the most of them. */
+  readonly #standings = new Map<string, Int32Array[] | null>()
   #anywhere = -1
   readonly #startPlace: number
 
@@ -104,8 +108,15 @@ export class SetSearch {
 
   /** The same with each patch of the first character counted. */
   get countApart(): number {
+    if (this.#countApart !== null) return this.#countApart
     const { patches } = this.places[0]!
-    return this.reached.reduce((sum, set, place) => sum + this.diagrams.size(set) * patches[place]!.length, 0)
+    const known = new Map<number, number>()
+    const count = this.reached.reduce(
+      (sum, set, place) => sum + this.diagrams.size(set, known) * patches[place]!.length,
+      0,
+    )
+    if (this.isComplete) this.#countApart = count
+    return count
   }
 
   /** Whether a situation, in registers as they are kept, is among those found. */
@@ -189,6 +200,8 @@ export class SetSearch {
    */
   *standings(registers: readonly number[], most: number): Generator<undefined, Int32Array[] | null> {
     const wanted = registers.filter((register) => this.space.layout.has(register))
+    const known = this.#standings.get(`${wanted.join()} ${String(most)}`)
+    if (known !== undefined) return known
     const found = new Map<string, Int32Array>()
     const split = (set: number, i: number): void => {
       if (set === 0 || found.size > most) return
@@ -207,9 +220,10 @@ export class SetSearch {
       }
     }
     split(this.anywhere, 0)
-    if (found.size > most) return null
+    const all = found.size > most ? null : [...found.values()]
+    if (this.isComplete) this.#standings.set(`${wanted.join()} ${String(most)}`, all)
     yield
-    return [...found.values()]
+    return all
   }
 
   /** The registers of the start, as a set, and its place. */

@@ -15,6 +15,8 @@ export interface Spreading {
   readonly way: Way
   /** What is left out. */
   readonly without: number
+  /** By place, a part of `from` that moves lead nowhere else from: what was spread before. */
+  readonly spread?: Int32Array
   /** What a move between places leads to from a set, or comes from. */
   readonly next: (move: Move, set: number) => number
   /** Is told of what arrived at a place, and then of what this is closed to there. */
@@ -29,7 +31,7 @@ export function* spread(
   { diagrams, nodes }: { readonly diagrams: Diagrams; readonly nodes: number },
   from: Int32Array,
   moves: readonly Move[],
-  { way, without, next, onGrown }: Spreading,
+  { way, without, next, onGrown, spread: known }: Spreading,
 ): Generator<undefined, Int32Array | null> {
   const [source, target] = way === 'forwards' ? (['from', 'to'] as const) : (['to', 'from'] as const)
   const within: BitChange[][] = Array.from(from, () => [])
@@ -38,19 +40,20 @@ export function* spread(
     if (move.from !== move.to) across[move[source]]!.push(move)
     else if (move.change.bits.length > 0) within[move.from]!.push(move.change)
   }
-  const found = new Int32Array(from.length)
+  const found = known?.slice() ?? new Int32Array(from.length)
   const arrivals = Array.from(from, () => new Arrivals(diagrams.bits))
   for (const [place, set] of from.entries()) arrivals[place]!.set = set
   /** By place, the changes under which what was found there is closed. */
-  const closed: ReadonlySet<BitChange>[] = Array.from(from, () => new Set())
-  const waiting = [...from.keys()].filter((place) => from[place] !== 0)
+  const closed: ReadonlySet<BitChange>[] = Array.from(from, (_, place) => new Set(known ? within[place]! : []))
+  const waiting = [...from.keys()].filter((place) => from[place] !== found[place])
+  const begun = new Set(waiting)
   for (let place = waiting.pop(); place !== undefined; place = waiting.pop()) {
     const here = place
     const arrived = arrivals[here]!
     const fresh = diagrams.difference(arrived.set, found[here]!)
     arrivals[here] = new Arrivals(diagrams.bits)
     // What was there at the start has come from nowhere, and may still be waiting beside what arrived.
-    if (from[here] !== 0 && found[here] === 0) arrived.from.clear()
+    if (begun.delete(here)) arrived.from.clear()
     if (fresh === 0) continue
     onGrown?.(here, fresh)
     const set = yield* closedUnder(diagrams, within[here]!, way, fresh, {
