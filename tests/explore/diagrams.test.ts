@@ -196,12 +196,9 @@ test('sets that are spread over places come to what they come to one by one', ()
       most = Math.max(most, count)
     }
     const leftOut = setOf(diagrams, without)
-    const spreadTo = finish(
-      spread(
-        { diagrams, nodes: Infinity },
-        Int32Array.from(start, (set) => setOf(diagrams, set)),
-        moves,
-        {
+    const spreadFrom = (from: Int32Array, before?: Int32Array): Int32Array =>
+      finish(
+        spread({ diagrams, nodes: Infinity }, from, moves, {
           way,
           without: leftOut,
           next: ({ change }, set) =>
@@ -209,12 +206,17 @@ test('sets that are spread over places come to what they come to one by one', ()
               way === 'forwards' ? diagrams.image(set, change) : diagrams.preimage(set, change),
               leftOut,
             ),
-        },
-      ),
-    )!
-    expect([...spreadTo].map((set) => listed(diagrams, set))).toEqual(
-      found.map((set) => [...set].sort((a, b) => a - b)),
-    )
+          spread: before,
+        }),
+      )!
+    const from = Int32Array.from(start, (set) => setOf(diagrams, set))
+    const expected = found.map((set) => [...set].sort((a, b) => a - b))
+    expect([...spreadFrom(from)].map((set) => listed(diagrams, set))).toEqual(expected)
+    // In two goes: what was spread before need not be spread again.
+    const some = from.map((set, place) => (place < 2 ? set : 0))
+    const before = spreadFrom(some)
+    const both = from.map((set, place) => diagrams.union(set, before[place]!))
+    expect([...spreadFrom(both, before)].map((set) => listed(diagrams, set))).toEqual(expected)
   }
   expect(most).toBeGreaterThan(60)
 })
