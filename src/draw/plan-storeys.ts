@@ -8,8 +8,14 @@ import { element, ink } from './svg.ts'
 /** Pixels between a storey and its name above it. */
 const above = 10
 
-/** The names of storeys, each above its rooms, with how high it lies. */
-export function storeyNames({ expanded: { level } }: LaidOut, frame: PlanFrame, only?: string): string[] {
+/** The name of a storey, with how high it lies, and where it stands, in pixels. */
+export interface StoreyName {
+  readonly text: string
+  readonly at: Point
+}
+
+/** The names of storeys, each above its rooms. */
+export function storeyNames({ expanded: { level } }: LaidOut, frame: PlanFrame, only?: string): StoreyName[] {
   return Object.entries(level.storeys ?? {}).flatMap(([name, { title = name, floor = 0 }]) => {
     if (only !== undefined && name !== only) return []
     const corners = Object.values(level.rooms).flatMap((room) =>
@@ -18,8 +24,22 @@ export function storeyNames({ expanded: { level } }: LaidOut, frame: PlanFrame, 
     if (corners.length === 0) return []
     const [x, y] = [Math.min(...corners.map((one) => one[0])), Math.min(...corners.map((one) => one[1])) - above]
     const text = `${title}${floor === 0 ? '' : `, ${String(Math.abs(floor))} m ${floor > 0 ? 'up' : 'down'}`}`
-    return [element('text', { x, y, 'font-size': 14, 'font-weight': 700, fill: ink }, escaped(text))]
+    return [{ text, at: [x, y] }]
   })
+}
+
+export function headings(all: readonly StoreyName[]): string[] {
+  return all.map(({ text, at: [x, y] }) =>
+    element('text', { x, y, 'font-size': 14, 'font-weight': 700, fill: ink }, escaped(text)),
+  )
+}
+
+/** The corners of names of storeys, in pixels: labels stay off them. */
+export function headingBoxes(all: readonly StoreyName[]): Point[][] {
+  return all.map(({ text, at: [x, y] }) => [
+    [x, y - 13],
+    [x + text.length * 8.5, y + 4],
+  ])
 }
 
 /** The handle of something that can be pressed through a floor, as it is for those on another storey. */

@@ -19,7 +19,15 @@ import {
   walls,
   zones,
 } from './plan-things.ts'
-import { type HandleElsewhere, handlesElsewhere, marksElsewhere, storeyNames } from './plan-storeys.ts'
+import {
+  type HandleElsewhere,
+  handlesElsewhere,
+  headingBoxes,
+  headings,
+  marksElsewhere,
+  type StoreyName,
+  storeyNames,
+} from './plan-storeys.ts'
 import { planShapes } from './shapes.ts'
 import { element, ink, paper, round } from './svg.ts'
 
@@ -49,6 +57,7 @@ export function drawPlan(stage: LaidOut, options: PlanOptions = {}): string {
   const drawn = options.tracks ?? []
   const shapes = planShapes(stage, options.states)
   const elsewhere = handlesElsewhere(stage)
+  const names = storeyNames(stage, frame, options.storey)
   const shown = [
     ...ground(stage, shapes, frame),
     ...zones(shapes, frame),
@@ -67,8 +76,8 @@ export function drawPlan(stage: LaidOut, options: PlanOptions = {}): string {
     patterns(frame),
     element('rect', { width: frame.width, height: frame.height, fill: paper }),
     ...(options.storey === undefined ? shown : [element('g', { 'clip-path': 'url(#shown)' }, ...shown)]),
-    ...storeyNames(stage, frame, options.storey),
-    ...labels(stage, frame, options, elsewhere),
+    ...headings(names),
+    ...labels(stage, frame, options, elsewhere, names),
     ...key(stage, frame, { isTracked: drawn.length > 0, isElsewhere: elsewhere.length > 0 }),
   ]
   const title = element('title', {}, escaped(stage.expanded.level.title))
@@ -115,6 +124,7 @@ function labels(
   frame: PlanFrame,
   { marks: pointed = [], tracks: ways = [] }: PlanOptions,
   elsewhere: readonly HandleElsewhere[],
+  names: readonly StoreyName[],
 ): string[] {
   const { space, expanded } = stage
   const roomLabels = space.layout.rooms.map(({ name, outline }): PlanLabel => {
@@ -144,7 +154,11 @@ function labels(
   })
   const solid = [...space.layout.solids, ...space.layout.figures.flatMap(({ body }) => (body ? [body] : []))]
   const bounds = { width: frame.width, height: frame.height - footer }
-  const taken = [...solid.map((outline) => outline.map((p) => frame.toPlan(p))), ...stopBoxes(frame, ways)]
+  const taken = [
+    ...solid.map((outline) => outline.map((p) => frame.toPlan(p))),
+    ...stopBoxes(frame, ways),
+    ...headingBoxes(names),
+  ]
   const all = [...told, ...named, ...hollow, ...shown, ...spots, ...roomLabels].filter(({ at }) =>
     frame.isOn(frame.toGround(at)),
   )
