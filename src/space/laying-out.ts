@@ -27,7 +27,7 @@ import {
   type Standable,
 } from './layout.ts'
 import { handlesOf } from './reach.ts'
-import { drawnOver, Storeys } from './storeys.ts'
+import { drawnOver, isBetweenStoreys, Storeys } from './storeys.ts'
 import { zoneBox } from './zone-shapes.ts'
 
 /** Puts a level on the ground. Places that cannot be meant are told in `problems`. */
@@ -38,7 +38,9 @@ export function* layOut(expanded: Expanded): Generator<undefined, Layout> {
   const doorways = yield* mapped(Object.keys(level.doorways ?? {}), (name) => placeDoorway(level, name, problems))
   const doorwayOf = new Map(doorways.map((doorway) => [doorway.name, doorway]))
   const near = { rooms: boxesOf(rooms, outlined), doorways: boxesOf(doorways, outlined) }
-  const storeys = Storeys.of(level, { rooms, doorways, near })
+  const over = level.storeys ? drawnOver(level) : []
+  // Where one could walk from one storey to another, a cell might be on both: then nothing is pressed through floors, besides what is told.
+  const storeys = over.length > 0 || isBetweenStoreys(level) ? null : Storeys.of(level, { rooms, doorways, near })
   const figures = yield* mapped(expanded.interactables, (placed) => figure(placed, level, doorwayOf, storeys))
   const obstacles = Object.values(level.obstacles ?? {})
   const walkable = (blocks: readonly string[] | undefined): boolean => blocks !== undefined && !blocks.includes('walk')
@@ -67,7 +69,7 @@ export function* layOut(expanded: Expanded): Generator<undefined, Layout> {
   const starts = expanded.characters.map(({ start, radius }) => nearestWritten(placed, start, radius))
   problems.push(
     ...outlineProblems(level),
-    ...(storeys ? drawnOver(level) : []),
+    ...over,
     ...expanded.characters.flatMap((character, i) => startProblem(character, placed, starts[i] ?? null)),
     ...placeProblems(expanded, placed),
   )

@@ -1,6 +1,6 @@
 import { levelIn, type NameProblem } from '../interactables/index.ts'
 import type { Level } from '../model/index.ts'
-import { boxAround, type Boxes } from './boxes.ts'
+import { boxAround, type Boxes, boxOf } from './boxes.ts'
 import type { DoorwayPlace } from './doorways.ts'
 import { between, edges, hair, inPolygon, meetingShare, nearestShare, type Point, toBorder } from './geometry.ts'
 
@@ -92,6 +92,11 @@ export class Storeys {
   }
 }
 
+/** Whether a doorway joins rooms of different storeys. */
+export function isBetweenStoreys({ rooms, doorways = {} }: Level): boolean {
+  return Object.values(doorways).some(({ joins: [a, b] }) => rooms[a]?.storey !== rooms[b]?.storey)
+}
+
 /** Rooms that are drawn over one of another storey. */
 export function drawnOver({ rooms }: Level): NameProblem[] {
   const all = Object.entries(rooms)
@@ -111,6 +116,8 @@ const inside = 1e-3
 
 /** Whether two outlines have more than their borders in common: then so has the inner side of some piece of a side of one of them. */
 function isOver(one: readonly Point[], other: readonly Point[]): boolean {
+  const [a, b] = [boxOf(one), boxOf(other)]
+  if ([0, 1].some((axis) => a.from[axis]! > b.to[axis]! || b.from[axis]! > a.to[axis]!)) return false
   return isSideWithin(one, other) || isSideWithin(other, one)
 }
 

@@ -193,16 +193,25 @@ describe('storeys that lie over one another', () => {
     )
     expect(inShort(checked(stacked(() => '', { floor: 2, drawnAt: [5.9, 0] })))).toContain('bad-value attic')
     expect(inShort(checked(stacked(() => '', { floor: 2, drawnAt: [6, 0] })))).toEqual(['no-goal level'])
-    const between = stacked(
-      () => 'doorways: { flight: { joins: [store, attic], at: [6.15, 2], width: 1, depth: 0.3 } }\n',
-      {
-        floor: 2,
-        drawnAt: [6.3, 0],
-      },
-    )
+    const flight = 'doorways: { flight: { joins: [store, attic], at: [6.15, 2], width: 1, depth: 0.3 } }\n'
+    const between = stacked(() => flight, {
+      floor: 2,
+      drawnAt: [6.3, 0],
+    })
     const [told] = checked(between).findings
     expect(told!.message).toBe('flight joins store and attic, which are on different storeys (ground, loft).')
     expect(told!.fix.says).toContain('exit at each end')
+    // As long as one could walk from one to the other, nothing is pressed through floors.
+    const lever = (more: string): string =>
+      stacked(
+        (loft) => `  lever: { type: lever, at: ${loft(2, 1, 0.3)}, range: { sight: false }, ${sound} }\n${goal}${more}`,
+        {
+          floor: 1.4,
+          drawnAt: [6.3, 0],
+        },
+      )
+    expect(inShort(checked(lever('')))).toEqual(['reach-through lever'])
+    expect(inShort(checked(lever(flight)))).toEqual(['bad-value flight'])
     const unknown = stacked(() => '').replace('attic: { storey: loft,', 'attic: { storey: lotf,')
     expect(inShort(checked(unknown))).toContain('unknown-name attic')
   })
