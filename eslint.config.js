@@ -7,7 +7,12 @@ export default tseslint.config(
   {
     files: ['**/*.ts', '**/*.tsx'],
     extends: [...tseslint.configs.recommendedTypeChecked, ...tseslint.configs.stylisticTypeChecked],
-    languageOptions: { parserOptions: { project: ['tsconfig.json', 'examples/workbench/tsconfig.json'], tsconfigRootDir: import.meta.dirname } },
+    languageOptions: {
+      parserOptions: {
+        project: ['tsconfig.json', 'examples/workbench/tsconfig.json'],
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
     rules: {
       // Indices into arrays that we made ourselves are known to be good.
       '@typescript-eslint/no-non-null-assertion': 'off',
