@@ -28,6 +28,7 @@ export function storeyNames({ expanded: { level } }: LaidOut, frame: PlanFrame, 
   })
 }
 
+/** The names of storeys as texts. */
 export function headings(all: readonly StoreyName[]): string[] {
   return all.map(({ text, at: [x, y] }) =>
     element('text', { x, y, 'font-size': 14, 'font-weight': 700, fill: ink }, escaped(text)),

@@ -29,7 +29,8 @@ export function tracksOf(stage: Stage, steps: readonly PlayStep[]): StepTrack[] 
     const piece = known.pieces.at(-1)!
     if (isWalk) piece.push(...step.via.slice(0, -1))
     const moves = movesOf(play, before, who)
-    if (isWalk) piece.push(moves[0]?.by ?? at)
+    const end = moves.length === 0 ? at : moves[0]!.by
+    if (isWalk && end) piece.push(end)
     known.pieces.push(...moves.map(({ to }) => [to]))
     known.stops.push({ at: isWalk ? at : from, text: String(i + 1) })
   }

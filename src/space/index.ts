@@ -21,7 +21,6 @@ export type { Patches } from './patches.ts'
 export { patchesPushedTo, pushedTo } from './push.ts'
 export {
   acrossReach,
-  handlesOf,
   pointsFor,
   farthestReach,
   fromHand,
