@@ -35,6 +35,8 @@ export interface ExploreOptions {
   readonly isHurried?: boolean | undefined
   /** Whether only that a goal is lost is wanted, and not when all was still well, nor what would keep it from being lost. */
   readonly isBrief?: boolean | undefined
+  /** Whether only goals and `observations` are asked about, not what can be set off, nor where one is stuck. */
+  readonly isForGoals?: boolean | undefined
   /** All situations of the level, where they are known already: then it is not searched again. */
   readonly searched?: Search | undefined
   /** What else to look out for. */
@@ -73,7 +75,7 @@ export function* explore(stage: Stage, options: ExploreOptions = {}): Generator<
   if (begins.isInterrupted) return first.evidence()
   if (!(yield* judge(first, options)) || options.ticksOnly) return first.evidence()
   const coarse = first.evidence()
-  const mayBeTime = coarse.counts.complete && stage.tables.clocks.length > 0 && isOpen(coarse)
+  const mayBeTime = coarse.counts.complete && stage.tables.clocks.length > 0 && isOpen(coarse, options)
   if (!mayBeTime) return coarse
   const ticking = yield* searchedInTicks(stage, options)
   const second = new Judging(ticking.search, cover, coarse)
@@ -114,8 +116,8 @@ export function exploreNow(stage: Stage, options: ExploreOptions = {}): Evidence
   return finish(explore(stage, options))
 }
 
-function isOpen(evidence: Evidence): boolean {
-  const answers = [...evidence.dead, ...evidence.unreachable, ...evidence.softLocks]
+function isOpen(evidence: Evidence, { isForGoals = false }: ExploreOptions): boolean {
+  const answers = [...(isForGoals ? [] : evidence.dead), ...evidence.unreachable, ...evidence.softLocks]
   return (
     answers.some((one) => one?.answer === 'undecided' && !one.isByGround) ||
     [...evidence.witnesses.values()].some(({ shown }) => !shown)
@@ -148,7 +150,7 @@ function* judgeAll(judging: Judging, options: ExploreOptions): Generator<Progres
   judging.sets = sets
   yield* judgeSearch(judging, options, sets)
   const mayEnd = search.isGivenUp && sets !== null && sets.countApart <= search.budget
-  if (!mayEnd || !isOpen(judging.evidence())) return
+  if (!mayEnd || !isOpen(judging.evidence(), options)) return
   search.isGivenUp = false
   while (!search.advance(slice)) yield progress()
   judging.startOver()
@@ -187,7 +189,7 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
   yield* quietly(addJointStorms(search), telling)
   const calm = new UnhurriedPaths(search)
   if (search.isFull && sets?.isComplete) yield* quietly(roam(cover, sets.taken), () => progress('replaying'))
-  for (const _ of coverRows(search, cover, calm)) yield progress('replaying')
+  if (!options.isForGoals) for (const _ of coverRows(search, cover, calm)) yield progress('replaying')
   const { gap } = judging
   let plans: FarPlans | null = null
   if (search.isFull && sets?.isComplete) {
@@ -225,16 +227,15 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
     judging.softLocks.push(sets.everMet || gap !== null ? judgement.answer : null)
     judging.losses.push(judgement.losses)
   }
-  const stuck = yield* quietly(
-    findStuck(search, backward, cover.rows, new Map(), judging.bySets?.search ?? null),
-    telling,
-  )
-  const observations = [...(options.observations ?? []), stuck.observation]
+  const stuck = options.isForGoals
+    ? null
+    : yield* quietly(findStuck(search, backward, cover.rows, new Map(), judging.bySets?.search ?? null), telling)
+  const observations = [...(options.observations ?? []), ...(stuck ? [stuck.observation] : [])]
   yield* quietly(findWitnesses(search, backward, cover, calm, observations, judging.witnesses), telling)
-  judging.untold = stuck.untold
+  judging.untold = stuck?.untold ?? new Map<string, string>()
   const { bySets, witnesses } = judging
   if (!bySets?.possible) return
-  const possible = new Set([...bySets.possible.keys, ...stuck.possible])
+  const possible = new Set([...bySets.possible.keys, ...(stuck?.possible ?? [])])
   judging.possible = possible
   yield* quietly(findFarWitnesses(search, cover, observations, possible, witnesses), telling)
   if (plans) yield* quietly(plans.showPresses(search, observations, bySets.possible.presses, witnesses), telling)

@@ -12,6 +12,8 @@ import { project, textOf, twoRooms } from '../levels.ts'
 import { main, plainly, startZintel, zintel, zintelProcess } from './zintel.ts'
 
 const draft = 'examples/levels/tide-mill-draft.level.yaml'
+/** The longest that a check may go on without a pause, in ms. */
+const longest = 400
 const rooms300 = gridOfRooms(20, 15)
 let folder = ''
 
@@ -35,13 +37,13 @@ function checking(text: string, budget?: number): Generator<Progress, FileReport
 }
 
 /**
- * The longest stretch, in ms, between two pauses of a check, or of the first `most` ms of it. Each stretch is measured in
- * several runs, and the shortest counts: the machine has other things to do, too. On a quiet one no stretch is longer than
- * about 50 ms; the limits leave room for one that runs two test files at a time.
+ * The longest stretch, in ms, between two pauses of a check, or of the first `most` ms of it. Where one is longer than it may be,
+ * each is measured again, and the shorter counts: the machine has other things to do, too. On a quiet one no stretch is longer than
+ * about 50 ms; the limit leaves room for one that runs two test files at a time.
  */
-function longestStretch(text: string, budget: number | undefined, runs: number, most = Infinity): number {
+function longestStretch(text: string, budget: number | undefined, most = Infinity): number {
   const least: number[] = []
-  for (let run = 0; run < runs; run++) {
+  for (let run = 0; run === 0 || (run < 3 && Math.max(...least) >= longest); run++) {
     const work = checking(text, budget)
     const begun = performance.now()
     for (let i = 0, isDone = false; !isDone && performance.now() - begun < most; i++) {
@@ -55,12 +57,12 @@ function longestStretch(text: string, budget: number | undefined, runs: number, 
 
 describe('a check takes turns with others', () => {
   test('every few milliseconds: on the demo and the largest level of the gallery', () => {
-    expect(longestStretch(textOf(draft), undefined, 2)).toBeLessThan(400)
-    expect(longestStretch(textOf('examples/levels/gallery/locks.level.yaml'), undefined, 2, 4000)).toBeLessThan(400)
+    expect(longestStretch(textOf(draft), undefined)).toBeLessThan(longest)
+    expect(longestStretch(textOf('examples/levels/gallery/locks.level.yaml'), undefined, 4000)).toBeLessThan(longest)
   }, 120_000)
 
   test('in a level of 300 rooms too, for the first six seconds', () => {
-    expect(longestStretch(rooms300, 500, 2, 6000)).toBeLessThan(400)
+    expect(longestStretch(rooms300, 500, 6000)).toBeLessThan(longest)
   }, 240_000)
 
   test('one that is cancelled stops soon, wherever it is', async () => {

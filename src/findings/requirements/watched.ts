@@ -89,7 +89,7 @@ function* explored(
     budget,
   }))
   const observations = timed === null ? [] : [watcherObservation(stage, timed.requirement, timed.watcher)]
-  return { stage, evidence: yield* explore(stage, { budget, again: changed === null, observations }) }
+  return { stage, evidence: yield* explore(stage, { budget, again: changed === null, isForGoals: true, observations }) }
 }
 
 function* staged(
