@@ -54,7 +54,7 @@ function* checkTogether(
   options: Omit<CheckOptions, 'project'> = {},
 ): Generator<Progress, FileReport[]> {
   const [start] = Object.values(startsOf(project))
-  const parts = Object.entries(levels).map(([name, expanded]) => ({ name, expanded }))
+  const parts = Object.entries(levels).map(([name, expanded]) => ({ name, expanded, remembered: project.levels[name] }))
   const joined = joinLevels(project.title, parts, start!)
   return yield* checkExpanded(joined, options, { project, levels })
 }

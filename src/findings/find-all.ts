@@ -38,10 +38,6 @@ export interface CheckOptions {
 /** Why the levels of a project cannot be checked as one: in words, to stand after "because". Null: they can. */
 export function whyNotTogether(project: Project, levels: Readonly<Record<string, Expanded>>): string | null {
   if (Object.keys(startsOf(project)).length > 1) return 'it has several starts'
-  const forgetful = Object.entries(project.levels).find(
-    ([, { remembers, except = [] }]) => remembers === 'nothing' || except.length > 0,
-  )
-  if (forgetful) return `${forgetful[0]} is not as it was left when one returns`
   return whyNotJoined(Object.entries(levels).map(([name, expanded]) => ({ name, expanded })))
 }
 

@@ -3,6 +3,8 @@ export { levelJsonSchema } from './schema.ts'
 export { exampleInstance, type SettingLine, type TypeSheet, takes, typeSheet } from './described.ts'
 export { expandInSlices, expandLevel } from './expand.ts'
 export {
+  forgottenByLevel,
+  forgottenOf,
   joinedWith,
   joinLevels,
   levelAt,
@@ -19,6 +21,7 @@ export type {
   Change,
   Check,
   Expanded,
+  Forgotten,
   Joined,
   JoinedPart,
   PressKind,

@@ -1,13 +1,41 @@
 import { type Level, type Source, valueSource } from '../model/index.ts'
 import { inLevel, levelIn } from './level-names.ts'
 import { movedPart } from './moved-part.ts'
-import type { Expanded, Joined, JoinedPart, PressKind } from './placed.ts'
+import type { Expanded, Forgotten, Joined, JoinedPart, PressKind, Remembered } from './placed.ts'
 
 /** A level of a project, spelt out by itself, as it is joined with the others. */
 export interface PartOfProject {
   /** What the project calls it. */
   readonly name: string
   readonly expanded: Expanded
+  /** Everything is as it was left, where it is left out. */
+  readonly remembered?: Remembered | undefined
+}
+
+/** What of a level begins anew when one comes back to it: its flags and counters do with the interactables that are no exceptions. */
+export function forgottenOf(
+  { interactables, flags, counters }: Expanded,
+  { remembers = 'everything', except = [] }: Remembered,
+): Forgotten {
+  const isEmptied = remembers === 'nothing'
+  return {
+    interactables: interactables.flatMap(({ index, name }) => (except.includes(name) === isEmptied ? [] : [index])),
+    flags: isEmptied ? [...flags.keys()] : [],
+    counters: isEmptied ? [...counters.keys()] : [],
+  }
+}
+
+/** By the index of the level, what begins anew of those that are joined; null: nothing does. */
+export function forgottenByLevel({ joined }: Pick<Expanded, 'joined'>): (Forgotten | null)[] {
+  return (joined?.parts ?? []).map(({ expanded, remembered, first }) => {
+    const { interactables, flags, counters } = forgottenOf(expanded, remembered)
+    if (interactables.length + flags.length + counters.length === 0) return null
+    return {
+      interactables: interactables.map((index) => index + first.interactables),
+      flags: flags.map((flag) => flag + first.flags),
+      counters: counters.map((counter) => counter + first.counters),
+    }
+  })
 }
 
 /** Metres between the grounds of two levels, so that nothing of one is near anything of the other: a power of two, which moves numbers least. */
@@ -87,7 +115,7 @@ export function joinLevels(title: string, parts: readonly PartOfProject[], start
 
 /** The same levels joined anew, with one of them otherwise. */
 export function joinedWith({ title, start, parts }: Joined, name: string, expanded: Expanded): Expanded {
-  const all = parts.map((part) => ({ name: part.name, expanded: part.name === name ? expanded : part.expanded }))
+  const all = parts.map((part) => ({ ...part, expanded: part.name === name ? expanded : part.expanded }))
   return joinLevels(title, all, start)
 }
 
@@ -133,14 +161,14 @@ function placedParts(parts: readonly PartOfProject[]): JoinedPart[] {
     requirements: 0,
   }
   let west = 0
-  return parts.map(({ name, expanded }) => {
+  return parts.map(({ name, expanded, remembered = {} }) => {
     const first = { ...next }
     for (const key of Object.keys(next) as Counted[]) next[key] += expanded[key].length
     const xs = groundOf(expanded.level).map(([x]) => x)
     const [least, most] = [Math.min(...xs), Math.max(...xs)]
     const by = apart * Math.ceil((west - least) / apart)
     west = most + by + apart
-    return { name, title: expanded.level.title, expanded, first, by, until: most + by + apart / 2 }
+    return { name, title: expanded.level.title, expanded, remembered, first, by, until: most + by + apart / 2 }
   })
 }
 

@@ -324,6 +324,21 @@ export interface Joined {
   readonly parts: readonly JoinedPart[]
 }
 
+/** What of a level is as it was left when one comes back to it. */
+export interface Remembered {
+  /** Everything, where it is left out. */
+  readonly remembers?: 'everything' | 'nothing' | undefined
+  /** The names of the interactables that are not taken so. */
+  readonly except?: readonly string[] | undefined
+}
+
+/** What of a level begins anew when one comes back to it, by index. */
+export interface Forgotten {
+  readonly interactables: readonly number[]
+  readonly flags: readonly number[]
+  readonly counters: readonly number[]
+}
+
 /** A level among others that it is joined with. */
 export interface JoinedPart {
   /** What the project calls it. */
@@ -331,6 +346,7 @@ export interface JoinedPart {
   readonly title: string
   /** The level by itself. */
   readonly expanded: Expanded
+  readonly remembered: Remembered
   /** Where its own begin among all. */
   readonly first: Readonly<
     Record<

@@ -19,6 +19,7 @@ export {
   clocksNow,
   compile,
   compileInSlices,
+  forget,
   initialRegisters,
   type CompiledTransition,
   isActed,

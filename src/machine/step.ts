@@ -3,7 +3,7 @@ import type { Moved, Standing, StepWatcher, WayOut } from './around.ts'
 import { isOffered } from './chance.ts'
 import type { ClockModel } from './clocks.ts'
 import { roomFor, unmetParts } from './guards.ts'
-import type { Awaited, CompiledTransition, StateTable, Tables } from './tables.ts'
+import { type Awaited, type CompiledTransition, forget, type StateTable, type Tables } from './tables.ts'
 
 /** How a press was answered by the machine it went to. */
 export type PressOutcome = 'accepted' | 'refused' | 'ignored'
@@ -41,6 +41,8 @@ export class Step {
   #events = 0
   /** Where in the queue the next event is. */
   #next = 0
+  /** Who goes on in another level, once nothing more happens in the one that they have left, which is forgotten as far as it is not remembered. */
+  readonly #coming: { readonly left: number; readonly actor: number; readonly entered: readonly number[] }[] = []
 
   constructor(
     tables: Tables,
@@ -56,17 +58,21 @@ export class Step {
     this.#watcher = watcher
   }
 
-  /** Starts the clocks of the states that machines are in at the very start. */
-  begin(): void {
+  /** Starts the clocks of the states that machines are in at the very start; of all, or of those that begin anew. */
+  begin(machines: Iterable<number> = this.tables.states.keys()): void {
     this.newMoment()
     this.#start()
-    for (let machine = 0; machine < this.tables.states.length; machine++) {
+    this.#startClocks(machines)
+    this.#drain()
+  }
+
+  #startClocks(machines: Iterable<number>): void {
+    for (const machine of machines) {
       const state = this.stateOf(machine)
       this.#startTimers(state)
       const { motion } = state
       if (motion && motion.clock >= 0) this.#setClock(motion.clock, this.#clocks.start(motion.over))
     }
-    this.#drain()
   }
 
   /** The table of the state that a machine is in. */
@@ -268,6 +274,7 @@ export class Step {
     // Much quicker than setting the length.
     while (this.taken.length > 0) this.taken.pop()
     while (this.#queue.length > 0) this.#queue.pop()
+    while (this.#coming.length > 0) this.#coming.pop()
     this.#events++
     if (this.#events > mostEvents) this.storm = true
   }
@@ -277,7 +284,10 @@ export class Step {
     return null
   }
 
-  /** Offers events, first in first out, until none is left and no condition that is waited for has come to hold. */
+  /**
+   * Offers events, first in first out, until none is left and no condition that is waited for has come to hold. What happens where
+   * somebody comes to another level happens after all that still happens in the one that was left.
+   */
   #drain(): void {
     const queue = this.#queue
     this.#next = 0
@@ -292,7 +302,7 @@ export class Step {
         else this.#offer(queue[i]!, queue[i + 1]!, queue[i + 2]!, queue[i + 3]!)
       }
       this.#lookAtAwaited()
-    } while (this.#next < queue.length)
+    } while (this.#next < queue.length || this.#comesIn())
   }
 
   /** Appends an event for every condition that has come to hold since the last look. */
@@ -514,8 +524,24 @@ export class Step {
     if (exit && moved) this.#watcher?.leaves(actor, exit, row)
     this.#watcher?.moved(actor, place, moved !== null, row)
     if (!moved) return
-    if (exit) this.#goOn(levelAt(this.tables.expanded, this.tables.expanded.places[place]!.at))
-    this.#queueMoved(actor, moved)
+    if (!exit) return this.#queueMoved(actor, moved)
+    const left = this.regs[this.tables.at.here]!
+    this.#goOn(levelAt(this.tables.expanded, this.tables.expanded.places[place]!.at))
+    this.#queueMoved(actor, { ...moved, entered: [] })
+    this.#coming.push({ left, actor, entered: moved.entered })
+  }
+
+  /** The next who goes on in another level comes in there; false where nobody does. */
+  #comesIn(): boolean {
+    const next = this.#coming.shift()
+    if (!next) return false
+    const forgotten = this.tables.forgotten[next.left] ?? null
+    if (forgotten) {
+      forget(this.tables, forgotten, this.regs)
+      this.#startClocks(forgotten.interactables)
+    }
+    for (const zone of next.entered) this.#queue.push(event.crossing, zone, 1, next.actor)
+    return true
   }
 
   /** From here on time passes in another level, and in no other. */
@@ -523,8 +549,10 @@ export class Step {
     const { at, levelOf } = this.tables
     if (at.here < 0 || this.regs[at.here] === level) return
     const { pause } = this.#clocks
+    const left = this.regs[at.here]!
+    const forgotten = this.tables.forgotten[left]?.interactables ?? []
     for (let machine = 0; pause && machine < levelOf.length; machine++) {
-      if (levelOf[machine] === this.regs[at.here]) this.#pauseClocks(machine, pause)
+      if (levelOf[machine] === left && !forgotten.includes(machine)) this.#pauseClocks(machine, pause)
     }
     this.regs[at.here] = level
   }

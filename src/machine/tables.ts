@@ -2,6 +2,8 @@ import {
   askedByPlans,
   type Check,
   type Expanded,
+  forgottenByLevel,
+  type Forgotten,
   levelAt,
   levelOf,
   partWith,
@@ -95,6 +97,8 @@ export interface Tables {
   readonly levelOf: readonly number[]
   /** By the index of the level, the registers of its clocks. */
   readonly clocksIn: readonly (readonly number[])[]
+  /** By the index of a level that is joined, what of it begins anew when one comes back; null: nothing does. */
+  readonly forgotten: readonly (Forgotten | null)[]
   /** Whether it matters who set a machine off last: what its clocks set off asks, or does something to, that one. */
   readonly knowsLast: readonly boolean[]
 }
@@ -175,6 +179,7 @@ export function* compileInSlices(expanded: Expanded): Generator<undefined, Table
     clocksIn: (expanded.joined?.parts ?? [null]).map((_, level) =>
       clocks.flatMap(({ machine }, clock) => (levelOf(expanded, machine) === level ? [at.clock(clock)] : [])),
     ),
+    forgotten: forgottenByLevel(expanded),
     movesPeople: rows.some(({ transition }) => transition.changes.some(({ kind }) => kind === 'move-to')),
     firstPlayer: expanded.characters.findIndex(({ role }) => role === 'player'),
     knowsLast: expanded.interactables.map(({ transitions, states }) => {
@@ -274,18 +279,15 @@ export function clocksNow({ at, clocksIn }: Tables, regs: Int32Array): readonly 
  * The registers of a level in which nothing has happened yet; `inside` gives the zones that a character starts in.
  * Clocks of initial states are started by the step.
  */
-export function initialRegisters(
-  { expanded, at, firstPlayer }: Tables,
-  inside: (character: number) => readonly number[],
-): Int32Array {
+export function initialRegisters(tables: Tables, inside: (character: number) => readonly number[]): Int32Array {
+  const { expanded, at } = tables
+  const { interactables, flags, counters } = expanded
   const regs = new Int32Array(at.size)
-  for (const [machine, placed] of expanded.interactables.entries()) {
-    regs[at.state(machine)] = placed.initial
-    regs[at.pose(machine)] = placed.states[placed.initial]?.pose ?? 0
-  }
-  for (const [index, flag] of expanded.flags.entries()) regs[at.flag(index)] = flag.initial ? 1 : 0
-  for (const [index, counter] of expanded.counters.entries()) regs[at.counter(index)] = counter.initial
-  for (const [index, wheel] of expanded.wheels.entries()) regs[at.wheel(index)] = wheel.initial
+  forget(
+    tables,
+    { interactables: [...interactables.keys()], flags: [...flags.keys()], counters: [...counters.keys()] },
+    regs,
+  )
   for (const [index, character] of expanded.characters.entries()) {
     for (const zone of inside(index)) if (at.inside(index, zone) >= 0) regs[at.inside(index, zone)] = 1
     for (const [item, count] of character.carries.entries()) {
@@ -293,10 +295,32 @@ export function initialRegisters(
       regs[slot] = Math.min(regs[slot]! + count, expanded.items[item]!.most)
     }
   }
-  for (const [index, { initial }] of expanded.contents.entries()) regs[at.content(index)] = initial
-  if (at.characters > 1) for (let machine = 0; machine < at.machines; machine++) regs[at.last(machine)] = firstPlayer
   if (at.here >= 0) regs[at.here] = levelAt(expanded, expanded.characters[0]!.start)
   return regs
+}
+
+/** Puts what is forgotten as it is at the very start; the clocks of initial states are off. */
+export function forget(
+  { expanded, at, clocksOf, awaited, firstPlayer }: Tables,
+  { interactables, flags, counters }: Forgotten,
+  regs: Int32Array,
+): void {
+  for (const machine of interactables) {
+    const { initial, states, wheels, contents, memories } = expanded.interactables[machine]!
+    regs[at.state(machine)] = initial
+    regs[at.pose(machine)] = states[initial]?.pose ?? 0
+    regs[at.waiting(machine)] = 0
+    if (at.characters > 1) regs[at.last(machine)] = firstPlayer
+    for (const clock of clocksOf[machine]!) regs[at.clock(clock)] = 0
+    for (const wheel of wheels) regs[at.wheel(wheel)] = expanded.wheels[wheel]!.initial
+    for (const content of contents) regs[at.content(content)] = expanded.contents[content]!.initial
+    for (const memory of Object.values(memories)) {
+      for (let character = 0; character < at.characters; character++) regs[at.memory(character, memory)] = 0
+    }
+  }
+  for (const [i, { row }] of awaited.entries()) if (interactables.includes(row.machine)) regs[at.holding(i)] = 0
+  for (const flag of flags) regs[at.flag(flag)] = expanded.flags[flag]!.initial ? 1 : 0
+  for (const counter of counters) regs[at.counter(counter)] = expanded.counters[counter]!.initial
 }
 
 /** The first clock of a machine is its motion's, where it has one; then one for each timer that can run beside others. */

@@ -1,10 +1,11 @@
-import type { Tables } from '../machine/index.ts'
+import { forgottenOf } from '../interactables/index.ts'
+import { forget, type Tables } from '../machine/index.ts'
 import type { Departure } from './logbook.ts'
 import type { PlaySave } from './play-state.ts'
-import { Play } from './play.ts'
+import { type Arrival, Play } from './play.ts'
 import type { Project, Start } from './project-file.ts'
 import { startsOf } from './project.ts'
-import { type Stage, standingAt } from './stage.ts'
+import { type Stage, standingAt, startRegisters } from './stage.ts'
 
 /** A moment of a play of a project as plain values, good for the same project alone. */
 export interface JourneySave {
@@ -127,16 +128,15 @@ export class Journey {
     return stage
   }
 
-  /** The registers of a level to which somebody returns; null on the first visit. */
-  #remembered(level: string, stage: Stage): Int32Array | null {
+  /** How a level to which somebody returns is found; null on the first visit. */
+  #remembered(level: string, stage: Stage): Arrival['remembered'] {
     const left = this.#left.get(level)
     if (!left) return null
-    const { remembers = 'everything', except = [] } = this.#project.levels[level]!
-    const keeps = (machine: number): boolean => {
-      const isException = except.includes(stage.expanded.interactables[machine]!.name)
-      return (remembers === 'everything') !== isException
-    }
-    return combined(stage.tables, new Play(stage).registers(), left.regs, keeps, remembers === 'everything')
+    const { tables, expanded } = stage
+    const forgotten = forgottenOf(expanded, this.#project.levels[level]!)
+    const regs = ownRegisters(tables, startRegisters(stage), left.regs)
+    forget(tables, forgotten, regs)
+    return { regs, begins: forgotten.interactables }
   }
 }
 
@@ -146,20 +146,13 @@ interface Left {
   readonly met: readonly number[]
 }
 
-/** The registers of a level as it is at first, with some machines (and perhaps the rest) as they were left. */
-function combined(
-  { at, clocksOf, expanded, awaited }: Tables,
-  fresh: Int32Array,
-  left: Int32Array,
-  keeps: (machine: number) => boolean,
-  keepsRest: boolean,
-): Int32Array {
-  const regs = fresh.slice()
+/** The registers of a level that was left: of people as they are at first, since nobody stays where they were, of all else as it was left. */
+function ownRegisters({ at, clocksOf, expanded, awaited }: Tables, first: Int32Array, left: Int32Array): Int32Array {
+  const regs = first.slice()
   const keep = (index: number): void => {
     regs[index] = left[index]!
   }
   for (const [machine, { contents, wheels, memories }] of expanded.interactables.entries()) {
-    if (!keeps(machine)) continue
     keep(at.state(machine))
     keep(at.pose(machine))
     if (at.characters > 1) keep(at.last(machine))
@@ -169,9 +162,8 @@ function combined(
     for (const memory of Object.values(memories)) {
       for (let character = 0; character < at.characters; character++) keep(at.memory(character, memory))
     }
-    for (const [i, { row }] of awaited.entries()) if (row.machine === machine) keep(at.holding(i))
   }
-  if (!keepsRest) return regs
+  for (const i of awaited.keys()) keep(at.holding(i))
   for (let flag = 0; flag < at.flags; flag++) keep(at.flag(flag))
   for (let counter = 0; counter < at.counters; counter++) keep(at.counter(counter))
   return regs

@@ -32,8 +32,8 @@ export interface Arrival {
   readonly log: readonly LogEntry[]
   /** The goals that were met here before, by index. */
   readonly met: readonly number[]
-  /** The registers of the level as it was left; null where nobody has been there. */
-  readonly remembered: Int32Array | null
+  /** The registers of the level to which somebody returns, and the machines that begin anew there; null where nobody has been there. */
+  readonly remembered: { readonly regs: Int32Array; readonly begins: readonly number[] } | null
 }
 
 /**
@@ -46,7 +46,7 @@ export class Play extends PlayState {
 
   /** Begins a play: what happens by itself at the very start has happened then, or before, where one returns. */
   constructor(stage: Stage, { stopsOnLeaving = false, arrival = null }: Opening = {}) {
-    super(stage, arrival?.remembered?.slice())
+    super(stage, arrival?.remembered?.regs.slice())
     this.#stopsOnLeaving = stopsOnLeaving
     this.people.leavesForGood = stopsOnLeaving
     if (arrival) {
@@ -55,7 +55,7 @@ export class Play extends PlayState {
       for (const goal of arrival.met) this.met.add(goal)
     }
     if (arrival) this.#isElsewhere(arrival)
-    if (!arrival?.remembered) this.step.begin()
+    this.step.begin(arrival?.remembered?.begins)
     if (arrival) this.#arrive(arrival)
     this.#look()
   }

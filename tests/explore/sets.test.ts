@@ -7,12 +7,13 @@ import { SetProof, whyNotBySets } from '../../src/explore/sets/set-proof.ts'
 import { SureGraph } from '../../src/explore/sets/sure-graph.ts'
 import { SetSearch } from '../../src/explore/sets/set-search.ts'
 import { rules } from '../../src/findings/index.ts'
-import { expandLevel, loadLevel } from '../../src/interactables/index.ts'
+import { expandLevel, joinLevels, loadLevel } from '../../src/interactables/index.ts'
 import { finish } from '../../src/model/index.ts'
 import { makeStage, type Stage } from '../../src/play/index.ts'
 import { gridOfRooms } from '../large.ts'
 import { checked, inShort, staged, twoRooms } from '../levels.ts'
 import { randomLevel } from '../soak/levels.ts'
+import { randomProject } from '../soak/projects.ts'
 
 const wanted = Number(process.env.ZINTEL_TWINS ?? 40)
 /** What plays everything takes longer. */
@@ -49,22 +50,67 @@ function differences(stage: Stage, plain: Search, apart: boolean): string[] {
   return wrong.slice(0, 3)
 }
 
-test(`sets hold the situations of a search one by one, on ${String(wanted)} random levels`, () => {
-  let levels = 0
+/** The levels of a random project as one. */
+function joinedStage(number: number): Stage {
+  const { project, parts } = randomProject(number)
+  return makeStage(joinLevels(project.title, parts, { level: parts[0]!.name }))
+}
+
+function levelStage(number: number): Stage {
+  const reading = loadLevel(randomLevel(number).level)
+  return makeStage(expandLevel(reading.value!, reading.source))
+}
+
+describe.each([
+  ['levels', levelStage, wanted],
+  ['projects', joinedStage, fewer],
+] as const)('of random %s', (_, made, times) => {
+  test(`sets hold the situations of a search one by one: ${String(times)}`, () => {
+    let levels = 0
+    const all: string[] = []
+    for (let number = seed; levels < times; number++) {
+      const stage = made(number)
+      const plain = new Search(stage, 'loose', most)
+      while (!plain.advance(1000));
+      if (!plain.isComplete || !plain.hasStart) continue
+      levels++
+      for (const apart of [true, false]) {
+        for (const one of differences(stage, plain, apart))
+          all.push(`level ${String(number)} ${apart ? 'apart' : ''}: ${one}`)
+      }
+    }
+    expect(all).toEqual([])
+  }, 3_600_000)
+})
+
+test(`what is judged by sets of random projects is judged so one by one: ${String(fewer)} goals`, () => {
+  const seen = { goals: 0, lost: 0, proved: 0 }
   const all: string[] = []
-  for (let number = seed; levels < wanted; number++) {
-    const reading = loadLevel(randomLevel(number).level)
-    const stage = makeStage(expandLevel(reading.value!, reading.source))
+  for (let number = seed; seen.goals < fewer; number++) {
+    const stage = joinedStage(number)
     const plain = new Search(stage, 'loose', most)
     while (!plain.advance(1000));
     if (!plain.isComplete || !plain.hasStart) continue
-    levels++
-    for (const apart of [true, false]) {
-      for (const one of differences(stage, plain, apart))
-        all.push(`level ${String(number)} ${apart ? 'apart' : ''}: ${one}`)
+    const sets = new SetSearch(stage)
+    finish(sets.run())
+    const backward = finish(Predecessors.of(plain))
+    for (const goal of stage.expanded.goals.keys()) {
+      if (plain.holds(0, goal)) continue
+      seen.goals++
+      const one = finish(goalSets(plain, backward, goal))
+      const own = finish(setsOfGoal(sets, goal, false))!
+      if (own.everMet !== one.everMet) all.push(`project ${String(number)}: met`)
+      if (own.canBeLost !== one.lost > 0) all.push(`project ${String(number)}: lost`)
+      if (one.lost > 0) seen.lost++
+      if (whyNotBySets(sets) !== null || !one.everMet || sets.storms) continue
+      if (!finish(new SetProof(new SureGraph(sets)).isSafe(goal, own.met, own.unmet, true))) continue
+      seen.proved++
+      if (one.lost > 0) all.push(`project ${String(number)}: proved by sets, though it can be lost`)
     }
   }
+  console.info(JSON.stringify(seen))
   expect(all).toEqual([])
+  expect(seen.lost).toBeGreaterThan(0)
 }, 3_600_000)
 
 test(`sets judge goals as a search one by one does, on ${String(fewer)} goals of random levels`, () => {

@@ -35,9 +35,14 @@ const shed = level('The shed', 'vault', `${hook}${bung}goals: { home: { carries:
 const before = new Map<string, Expanded>()
 
 /** The reports of a project, by the names of its levels. */
-function checkedAs(levels: Readonly<Record<string, string>>, more = '', start?: string): Record<string, FileReport> {
+function checkedAs(
+  levels: Readonly<Record<string, string>>,
+  more = '',
+  start?: string,
+  remembered: Readonly<Record<string, string>> = {},
+): Record<string, FileReport> {
   const names = Object.keys(levels)
-  const files = names.map((name) => `  ${name}: { file: ${name}.level.yaml }\n`).join('')
+  const files = names.map((name) => `  ${name}: { file: ${name}.level.yaml${remembered[name] ?? ''} }\n`).join('')
   const project = readProject(
     `project: 1\ntitle: The brewery\nstart: ${start ?? names[0]!}\n${more}levels:\n${files}`,
   ).value!
@@ -203,6 +208,49 @@ places:`,
       one.questions.flatMap(({ rule, subject }) => (rule === 'trapped' ? [subject] : []))
     expect(asked(checkedAs({ cell, shed }).cell!)).toEqual([])
     expect(asked(checkedAs({ cell, shed: without }).cell!)).toEqual(['cell/sam'])
+  })
+
+  describe('where a level is not as it was left', () => {
+    const hatch = level(
+      'The vault',
+      'shed',
+      `  hatch: { type: door, in: gap, set: { lock: { item: bung, item-use: consume }, stays-open: true }, feedback: { missing: [{ message: It wants a bung. }] } }
+  shelf: { type: pickup, at: [-4, 4.5], set: { gives: cup }, feedback: { accepted: [{ sound: clink }] } }
+${bung.replace('{ bung: {} }', '{ bung: {}, cup: {} }')}goals: { full: { carries: cup } }
+`,
+    ).replace(
+      'places:',
+      `  cellar: { outline: [[-6, 0], [-0.3, 0], [-0.3, 5], [-6, 5]] }
+doorways: { gap: { joins: [room, cellar], at: [-0.15, 2.5], width: 1.4, depth: 0.3 } }
+places:`,
+    )
+    const at = (remembered: string): Record<string, FileReport> =>
+      checkedAs({ shed, vault: hatch }, '', undefined, { vault: remembered })
+
+    test('what was used up on something that is shut again is lost: the steps show how', () => {
+      for (const remembered of [', remembers: nothing', ', except: [hatch]']) {
+        const { shed: first, vault: report } = at(remembered)
+        expect(first!.together).toEqual(['vault'])
+        expect(inShort(report!)).toEqual(['soft-lock full (locked-again hatch/bung)'])
+        expect(report!.findings[0]!.steps.map(({ text }) => text)).toEqual([
+          'Walk to hook (The shed).',
+          'Take the bung from hook (The shed).',
+          'Walk to way (The shed).',
+          'Press: way (The shed) answers. This leads to The vault.',
+          'Walk to hatch.',
+          'Press: hatch uses up the bung.',
+          'Walk to way.',
+          'Press: way answers. This leads to The shed.',
+        ])
+        expect(report!.findings[0]!.tried[0]!.says).toBe('Keep the item.')
+      }
+    })
+
+    test('nothing is lost where all that matters is remembered; what is put back is there twice', () => {
+      expect(inShort(at('').vault!)).toEqual([])
+      expect(inShort(at(', remembers: nothing, except: [hatch, shelf]').vault!)).toEqual([])
+      expect(inShort(at(', remembers: nothing, except: [hatch]').vault!)).toEqual(['silent-refusal shelf'])
+    })
   })
 
   test('where they cannot be explored as one, what hangs on the others is left open, with the reason', () => {

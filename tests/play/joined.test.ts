@@ -1,4 +1,4 @@
-import { expect, test } from '@jest/globals'
+import { describe, expect, test } from '@jest/globals'
 import { expandLevel, inLevel, joinLevels, readLevel } from '../../src/interactables/index.ts'
 import { Journey, makeStage, Play, readProject } from '../../src/play/index.ts'
 
@@ -122,4 +122,65 @@ test('a play that starts at a place begins with somebody who stands there, as th
   const elsewhere = new Journey(onPlate, stages)
   const plate = elsewhere.play.stage.expanded.interactables.findIndex(({ name }) => name === 'plate')
   expect(elsewhere.play.stateOf(plate)).toBe('up')
+})
+
+describe('what is not remembered', () => {
+  /** Both ways of playing: level after level, and as one. */
+  function playedBoth(remembers: object): {
+    does: (act: (play: Play) => void, ms: number) => void
+    states: () => string[]
+  } {
+    const levels = { yard: { file: 'a', ...remembers }, field: { file: 'b' } }
+    const known = readProject(JSON.stringify({ project: 1, title: 'The farm', start: 'yard', levels })).value!
+    const stages = Object.fromEntries(parts.map(({ name, expanded }) => [name, makeStage(expanded)]))
+    const journey = new Journey(known, stages)
+    const all = parts.map((part) => ({ ...part, remembered: known.levels[part.name] }))
+    const joined = new Play(makeStage(joinLevels('The farm', all, { level: 'yard' })))
+    return {
+      does(act, ms) {
+        act(journey.play)
+        while (journey.follow());
+        act(joined)
+        journey.advance(ms)
+        joined.advance(ms)
+      },
+      states: () => {
+        const { stage } = journey.play
+        return ['gate', 'plate'].flatMap((name) => {
+          const own = stage.expanded.interactables.findIndex((one) => one.name === name)
+          return [journey.play.stateOf(own), stateIn(joined, 'yard', name)]
+        })
+      },
+    }
+  }
+
+  const walkTo =
+    (level: string, name: string) =>
+    (play: Play): void => {
+      const mark = play.stage.expanded.joined ? inLevel(level, name) : name
+      play.walkTo(0, mark)
+    }
+  const press = (play: Play): void => void play.press(0)
+
+  /** Cranks, stays for so long, leaves, and comes back. */
+  function backAgain(remembers: object, stays: number): string[] {
+    const { does, states } = playedBoth(remembers)
+    does(walkTo('yard', 'crank'), 3000)
+    does(press, stays)
+    does(walkTo('yard', 'out'), 3000)
+    does(press, 20_000)
+    does(walkTo('field', 'back'), 3000)
+    does(press, 0)
+    return states()
+  }
+
+  test('begins anew when one comes back: the gate is down, and nobody stands on the plate under the start', () => {
+    expect(backAgain({ remembers: 'nothing' }, 12_000)).toEqual(['down', 'down', 'up', 'up'])
+    expect(backAgain({ except: ['gate'] }, 1000)).toEqual(['down', 'down', 'up', 'up'])
+  })
+
+  test('is as it was left where it is an exception, and its clocks go on', () => {
+    expect(backAgain({ remembers: 'nothing', except: ['gate'] }, 12_000)).toEqual(['up', 'up', 'up', 'up'])
+    expect(backAgain({ remembers: 'nothing', except: ['gate'] }, 1000)).toEqual(['rising', 'rising', 'up', 'up'])
+  })
 })

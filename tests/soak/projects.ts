@@ -46,9 +46,22 @@ export function randomProject(seed: number): RandomProject {
     }
     const reading = loadLevel(level)
     if (!reading.value) throw new Error(JSON.stringify(reading.diagnostics))
-    return { name, expanded: expandLevel(reading.value, reading.source) }
+    const expanded = expandLevel(reading.value, reading.source)
+    const except = expanded.interactables.flatMap((one) => (random.chance(0.3) ? [one.name] : []))
+    const remembered = random.pick([
+      {},
+      { remembers: 'nothing' as const },
+      { remembers: 'nothing' as const, except },
+      { except },
+    ])
+    return { name, expanded, remembered }
   })
-  const files = Object.fromEntries(names.map((name) => [name, { file: `${name}.level.yaml` }]))
+  const files = Object.fromEntries(
+    made.map(({ name, remembered = {} }) => [
+      name,
+      { file: `${name}.level.yaml`, remembers: remembered.remembers, except: [...(remembered.except ?? [])] },
+    ]),
+  )
   return { project: { project: 1, title: 'random', start: names[0]!, levels: files }, parts: made }
 }
 

@@ -231,15 +231,17 @@ function wayKey({ bodies, crossed, cleared }: Way): string {
 
 /** Whether a condition that is waited for mentions anything that the move has written: else it stands as before. */
 export function whatChanged(
-  { tables: { awaited, at, expanded } }: Stage,
+  { tables: { awaited, at, expanded, forgotten, levelOf } }: Stage,
   noting: NotingRegisters,
 ): (index: number) => boolean {
-  const asked = awaited.map(({ row, asksItems }) => {
+  const asked = awaited.map(({ row, asksItems }, index) => {
     const registers = new Set<number>()
     const { when } = row.transition
     if (when.kind === 'becomes') addAsked(when.check, at, expanded, registers)
     // What is carried is only looked at when the level is come to.
     if (at.here >= 0 && asksItems) registers.add(at.here)
+    // What begins anew is looked at anew.
+    if (forgotten[levelOf[row.machine]!]) registers.add(at.holding(index))
     return [...registers]
   })
   return (index) => asked[index]!.some((register) => noting.written.has(register))
