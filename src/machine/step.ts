@@ -525,7 +525,7 @@ export class Step {
     this.#watcher?.moved(actor, place, moved !== null, row)
     if (!moved) return
     if (!exit) return this.#queueMoved(actor, moved)
-    const left = this.regs[this.tables.at.here]!
+    const left = row ? this.tables.levelOf[row.machine]! : this.regs[this.tables.at.here]!
     this.#goOn(levelAt(this.tables.expanded, this.tables.expanded.places[place]!.at))
     this.#queueMoved(actor, { ...moved, entered: [] })
     this.#coming.push({ left, actor, entered: moved.entered })

@@ -246,6 +246,51 @@ places:`,
       }
     })
 
+    const stays = level(
+      'The vault',
+      'shed',
+      `  cock: { type: cock, at: [1, 4] }
+  tap: { type: tap, at: [3, 0.5] }
+${bung}goals: { full: { interactable: cock, is: open } }
+types:
+  cock:
+    states: { shut: {}, open: {} }
+    transitions:
+      - { from: shut, to: open, trigger: press, feedback: [{ sound: hiss }] }
+      - { from: open, to: shut, trigger: press, guard: { interactable: tap, is: "on" }, feedback: [{ sound: hiss }], refused: [{ sound: thud }] }
+  tap:
+    states: { "on": {}, "off": {} }
+    transitions: [{ from: "on", to: "off", trigger: press, feedback: [{ sound: squeak }] }]
+`,
+    )
+
+    test('what would stay as it is for good begins anew', () => {
+      const told = (remembered: string): string[] =>
+        inShort(checkedAs({ shed, vault: stays }, '', undefined, { vault: remembered }).vault!).filter(
+          (one) => one.startsWith('no-way-out') || one.startsWith('stuck-state'),
+        )
+      expect(told('')).toEqual(['no-way-out tap/off', 'stuck-state cock/open'])
+      expect(told(', remembers: nothing, except: [tap]')).toEqual(['no-way-out tap/off'])
+      expect(told(', remembers: nothing')).toEqual([])
+    })
+
+    test('what is asked of a level by itself is left open, but for what is broken there', () => {
+      const asks = stays.replace(
+        'goals:',
+        `requirements:
+  again: { can-still: { interactable: cock, is: shut } }
+  first: { never: { interactable: cock, is: open }, before: { interactable: tap, is: "off" } }
+  later: { never: { interactable: tap, is: "off" }, before: { interactable: cock, is: [shut, open] } }
+goals:`,
+      )
+      const answers = (remembered: string): string[] => {
+        const { vault: report } = checkedAs({ shed, vault: asks }, '', undefined, { vault: remembered })
+        return ['again', 'first', 'later'].map((name) => answerTo(report!, 'broken-requirement', name))
+      }
+      expect(answers('')).toEqual(['found', 'found', 'ruled-out'])
+      expect(answers(', remembers: nothing')).toEqual(['undecided', 'found', 'undecided'])
+    })
+
     test('nothing is lost where all that matters is remembered; what is put back is there twice', () => {
       expect(inShort(at('').vault!)).toEqual([])
       expect(inShort(at(', remembers: nothing, except: [hatch, shelf]').vault!)).toEqual([])

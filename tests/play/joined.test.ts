@@ -14,7 +14,11 @@ types:
     transitions:
       - { from: down, to: rising, trigger: { signal: rise } }
       - { from: rising, to: up, trigger: { after: 10 } }
+  bell:
+    states: { quiet: {}, rung: { lasting: true } }
+    transitions: [{ from: quiet, to: rung, trigger: { after: 30 } }]
 interactables:
+  bell: { type: bell, at: [1, 1] }
   crank: { type: button, at: [6, 5.6, 1], set: { sends: rise } }
   gate: { type: gate, at: [1, 5] }
   plate: { type: pressure-plate, at: [6, 3] }
@@ -129,6 +133,8 @@ describe('what is not remembered', () => {
   function playedBoth(remembers: object): {
     does: (act: (play: Play) => void, ms: number) => void
     states: () => string[]
+    /** Milliseconds until something is due. */
+    due: () => (number | null)[]
   } {
     const levels = { yard: { file: 'a', ...remembers }, field: { file: 'b' } }
     const known = readProject(JSON.stringify({ project: 1, title: 'The farm', start: 'yard', levels })).value!
@@ -144,6 +150,7 @@ describe('what is not remembered', () => {
         journey.advance(ms)
         joined.advance(ms)
       },
+      due: () => [journey.play.nextDue(), joined.nextDue()],
       states: () => {
         const { stage } = journey.play
         return ['gate', 'plate'].flatMap((name) => {
@@ -163,24 +170,31 @@ describe('what is not remembered', () => {
   const press = (play: Play): void => void play.press(0)
 
   /** Cranks, stays for so long, leaves, and comes back. */
-  function backAgain(remembers: object, stays: number): string[] {
-    const { does, states } = playedBoth(remembers)
+  function backAgain(remembers: object, stays: number): { states: string[]; due: (number | null)[] } {
+    const { does, states, due } = playedBoth(remembers)
     does(walkTo('yard', 'crank'), 3000)
     does(press, stays)
     does(walkTo('yard', 'out'), 3000)
     does(press, 20_000)
     does(walkTo('field', 'back'), 3000)
     does(press, 0)
-    return states()
+    return { states: states(), due: due() }
   }
 
   test('begins anew when one comes back: the gate is down, and nobody stands on the plate under the start', () => {
-    expect(backAgain({ remembers: 'nothing' }, 12_000)).toEqual(['down', 'down', 'up', 'up'])
-    expect(backAgain({ except: ['gate'] }, 1000)).toEqual(['down', 'down', 'up', 'up'])
+    const anew = { states: ['down', 'down', 'up', 'up'], due: [30_000, 30_000] }
+    expect(backAgain({ remembers: 'nothing' }, 12_000)).toEqual(anew)
+    expect(backAgain({ except: ['gate', 'bell'] }, 1000)).toEqual(anew)
   })
 
   test('is as it was left where it is an exception, and its clocks go on', () => {
-    expect(backAgain({ remembers: 'nothing', except: ['gate'] }, 12_000)).toEqual(['up', 'up', 'up', 'up'])
-    expect(backAgain({ remembers: 'nothing', except: ['gate'] }, 1000)).toEqual(['rising', 'rising', 'up', 'up'])
+    // 3 s to the crank, 12 s there, 3 s to the way out.
+    const { states, due } = backAgain({ remembers: 'nothing', except: ['gate', 'bell'] }, 12_000)
+    expect([states, due]).toEqual([
+      ['up', 'up', 'up', 'up'],
+      [12_000, 12_000],
+    ])
+    const rising = backAgain({ remembers: 'nothing', except: ['gate'] }, 1000)
+    expect(rising).toEqual({ states: ['rising', 'rising', 'up', 'up'], due: [6000, 6000] })
   })
 })

@@ -3,6 +3,7 @@ import type { Stage } from '../../play/index.ts'
 import { brokenKey, lateKey } from '../requirements/watched.ts'
 import { type Asked, type Context, found, type Found, type Rule, ruledOut, undecided, witnessed } from '../rule.ts'
 import { somePart } from '../shared/conditions.ts'
+import { begunAnew, forgottenIn } from '../shared/remembered.ts'
 import { goalText } from '../shared/texts.ts'
 import { rowSubject } from '../shared/rows.ts'
 import { setOffBy } from '../shared/steps.ts'
@@ -49,7 +50,10 @@ export const brokenRequirement: Rule<BrokenRequirementFacts> = {
       // Of levels that were explored together, what is watched is watched in each by itself.
       if (context.of !== 'level' && isPlain === (context.of === 'one-of-levels')) return []
       if (isPlain) return [askPlain(context, one)]
-      return [one.kind === 'can-still' ? askLasting(context, one) : askWatched(context, one)]
+      const asked = one.kind === 'can-still' ? askLasting(context, one) : askWatched(context, one)
+      // What is broken in a play of the level alone is broken; what is lost there may be had again, and what is not may come.
+      const isSure = asked.answer === 'found' && one.kind !== 'can-still'
+      return [isSure || forgottenIn(context) === null ? asked : undecided(one.name, begunAnew)]
     })
   },
   says(facts) {

@@ -1,6 +1,6 @@
 import type { Placed } from '../../interactables/index.ts'
-import { departures } from '../../play/index.ts'
 import { ruledOut, type Asked, type Context, found, undecided, type Rule } from '../rule.ts'
+import { forgottenIn, isLeftAndEntered } from '../shared/remembered.ts'
 
 /** What is known of a finding of this rule. */
 export interface LockedAgainFacts {
@@ -15,9 +15,9 @@ export const lockedAgain: Rule<LockedAgainFacts> = {
   severity: 'warning',
   isByLevel: true,
   ask(context) {
-    const { stage, project } = context
-    if (!project || !isLeftAndEntered(context)) return []
-    return stage.expanded.interactables.flatMap((placed) => askOne(context, placed))
+    if (!context.project || !isLeftAndEntered(context.project)) return []
+    const forgotten = forgottenIn(context)?.interactables ?? []
+    return context.stage.expanded.interactables.flatMap((placed) => askOne(context, placed, forgotten))
   },
   says(facts) {
     return `${facts.interactable} is ${facts.state} again whenever a player comes back to this level, and the ${facts.item} was used up on it.`
@@ -27,7 +27,7 @@ export const lockedAgain: Rule<LockedAgainFacts> = {
   },
 }
 
-function askOne({ stage, evidence, project }: Context, placed: Placed): Asked<LockedAgainFacts>[] {
+function askOne({ stage, evidence }: Context, placed: Placed, forgotten: readonly number[]): Asked<LockedAgainFacts>[] {
   const { expanded, tables } = stage
   const spending = tables.rows.filter(
     (row) =>
@@ -41,10 +41,10 @@ function askOne({ stage, evidence, project }: Context, placed: Placed): Asked<Lo
     const spent = row.transition.changes.find((change) => change.kind === 'consume')!
     const item = spent.kind === 'consume' ? expanded.items[spent.item]! : null
     const subject = `${placed.name}/${item?.name ?? ''}`
-    const isForgotten = !isRemembered(project!, placed.name)
+    const isForgotten = forgotten.includes(placed.index)
     const comesAgain = expanded.interactables.some(
       (other) =>
-        !isRemembered(project!, other.name) &&
+        forgotten.includes(other.index) &&
         other.transitions.some(({ changes }) =>
           changes.some((change) => change.kind === 'give' && expanded.items[change.item] === item),
         ),
@@ -56,19 +56,4 @@ function askOne({ stage, evidence, project }: Context, placed: Placed): Asked<Lo
     const facts = { interactable: placed.name, item: item?.title ?? '', state } as const
     return found(subject, { path: row.transition.spends ?? row.transition.path, facts, steps: [], grant: null })
   })
-}
-
-/** Whether a level is as it was left when one returns, as far as an interactable goes. */
-function isRemembered({ project, level }: NonNullable<Context['project']>, interactable: string): boolean {
-  const { remembers = 'everything', except = [] } = project.levels[level]!
-  return (remembers === 'everything') !== except.includes(interactable)
-}
-
-/** Whether one can leave the level, and come to it from another. */
-function isLeftAndEntered({ project }: Context): boolean {
-  const exits = Object.entries(project!.levels).flatMap(([from, level]) =>
-    departures(level).map((exit) => ({ from, to: exit.level })),
-  )
-  const { level } = project!
-  return exits.some(({ from }) => from === level) && exits.some(({ from, to }) => from !== level && to === level)
 }

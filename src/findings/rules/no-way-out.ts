@@ -1,4 +1,5 @@
 import { likely } from '../shared/edits.ts'
+import { beginsAnew } from '../shared/remembered.ts'
 import type { Placed } from '../../interactables/index.ts'
 import { ruledOut, found, type Rule } from '../rule.ts'
 
@@ -8,14 +9,14 @@ export interface NoWayOutFacts {
   readonly state: string
 }
 
-/** A state with no transition that leaves it, and which is not said to be lasting. */
+/** A state with no transition that leaves it, and which is not said to be lasting; one that begins anew when one comes back is left so. */
 export const noWayOut: Rule<NoWayOutFacts> = {
   name: 'no-way-out',
   severity: 'warning',
   isByLevel: true,
-  ask: ({ stage }) =>
-    stage.expanded.interactables.flatMap((placed) =>
-      placed.transitions.length === 0
+  ask: (context) =>
+    context.stage.expanded.interactables.flatMap((placed) =>
+      placed.transitions.length === 0 || beginsAnew(context, placed.index)
         ? []
         : placed.states.map(({ name, path, lasting }, state) => {
             const subject = `${placed.name}/${name}`

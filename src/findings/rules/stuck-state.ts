@@ -1,5 +1,6 @@
 import { stuckKey } from '../../explore/index.ts'
 import { type Asked, undecided, type Rule, witnessed } from '../rule.ts'
+import { beginsAnew } from '../shared/remembered.ts'
 import { setOffBy } from '../shared/steps.ts'
 
 /** What is known of a finding of this rule. */
@@ -19,7 +20,8 @@ export const stuckState: Rule<StuckStateFacts> = {
         const isLeft = stage.tables.rowsOf[machine]!.some(
           (row) => row.to >= 0 && row.to !== state && row.transition.from.includes(state),
         )
-        if (lasting || !isLeft) return []
+        // One that begins anew when one comes back is left so, which a level by itself does not show.
+        if (lasting || !isLeft || beginsAnew(context, machine)) return []
         const subject = `${placed.name}/${name}`
         const key = stuckKey + subject
         const why = evidence.untold.get(key)

@@ -1,0 +1,29 @@
+import { type Forgotten, forgottenOf } from '../../interactables/index.ts'
+import { departures } from '../../play/index.ts'
+import type { Context } from '../rule.ts'
+
+type InProject = Pick<Context, 'stage' | 'project'>
+
+/** What of a level is put back as it is at first when one leaves it; null where there is nothing, or one cannot leave it and come back from another one. */
+export function forgottenIn({ stage, project }: InProject): Forgotten | null {
+  if (!project || !isLeftAndEntered(project)) return null
+  const forgotten = forgottenOf(stage.expanded, project.project.levels[project.level]!)
+  const { interactables, flags, counters } = forgotten
+  return interactables.length + flags.length + counters.length > 0 ? forgotten : null
+}
+
+/** Whether an interactable is put back as it is at first when one leaves its level, and one can come back. */
+export function beginsAnew(context: InProject, interactable: number): boolean {
+  return forgottenIn(context)?.interactables.includes(interactable) ?? false
+}
+
+/** Why what is ruled out in a level by itself may be so in its project, where it does not remember everything. */
+export const begunAnew = 'the level begins anew when one comes back to it, which was not looked at'
+
+/** Whether one can leave the level, and come to it from another. */
+export function isLeftAndEntered({ levels, level }: NonNullable<Context['project']>): boolean {
+  const exits = Object.entries(levels).flatMap(([from, own]) =>
+    departures(own).map((exit) => ({ from, to: exit.level })),
+  )
+  return exits.some(({ from }) => from === level) && exits.some(({ from, to }) => from !== level && to === level)
+}
