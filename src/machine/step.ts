@@ -3,6 +3,7 @@ import type { Moved, Standing, StepWatcher, WayOut } from './around.ts'
 import { isOffered } from './chance.ts'
 import type { ClockModel } from './clocks.ts'
 import { roomFor, unmetParts } from './guards.ts'
+import { Running } from './running.ts'
 import { type Awaited, type CompiledTransition, forget, type StateTable, type Tables } from './tables.ts'
 
 /** How a press was answered by the machine it went to. */
@@ -31,6 +32,7 @@ export class Step {
   /** Whether a condition that is waited for may have changed, for a caller that knows what was written; null: any may have. */
   mayHaveChanged: ((awaited: number) => boolean) | null = null
   readonly #clocks: ClockModel
+  readonly #running: Running
   readonly #standing: Standing
   readonly #watcher: StepWatcher | null
   /**
@@ -54,6 +56,7 @@ export class Step {
     this.tables = tables
     this.regs = regs
     this.#clocks = clocks
+    this.#running = new Running(tables, clocks)
     this.#standing = standing
     this.#watcher = watcher
   }
@@ -62,17 +65,8 @@ export class Step {
   begin(machines: Iterable<number> = this.tables.states.keys()): void {
     this.newMoment()
     this.#start()
-    this.#startClocks(machines)
+    for (const machine of machines) this.#running.begin(machine, this.regs)
     this.#drain()
-  }
-
-  #startClocks(machines: Iterable<number>): void {
-    for (const machine of machines) {
-      const state = this.stateOf(machine)
-      this.#startTimers(state)
-      const { motion } = state
-      if (motion && motion.clock >= 0) this.#setClock(motion.clock, this.#clocks.start(motion.over))
-    }
   }
 
   /** The table of the state that a machine is in. */
@@ -107,7 +101,7 @@ export class Step {
     const kept = pressKind === 0 && !isRefused && isKept && this.tables.canBeHeld[machine]!
     if (kept) {
       this.regs[this.tables.at.held(actor)] = machine + 1
-      this.#startHolds(machine)
+      this.#running.startHolds(this.stateOf(machine), false, this.regs)
     }
     this.#drain()
     if (row) return 'accepted'
@@ -177,7 +171,7 @@ export class Step {
     const first = isRepeated ? this.#firstHolding(this.stateOf(machine).presses[0]!, actor) : row
     if (first?.guard(this.regs, actor)) this.#take(first, actor)
     else if (!isRepeated) this.#notTaken(row, actor)
-    if (isRepeated) this.#startHolds(machine, true)
+    if (isRepeated) this.#running.startHolds(this.stateOf(machine), true, this.regs)
   }
 
   /** The first character that keeps a machine pressed and may set a row off; -1: none. */
@@ -210,7 +204,7 @@ export class Step {
     this.regs[this.tables.at.waiting(machine)] = 0
     const state = this.stateOf(machine)
     if (state.reopens) {
-      this.#startTimers(state)
+      this.#running.startTimers(state, this.regs)
       return
     }
     const row = this.tables.rows[waiting - 1]!
@@ -383,7 +377,7 @@ export class Step {
       return
     }
     if (to !== from) this.#enter(machine, before, to, after)
-    else if (row.transition.restarts) this.#startTimers(before)
+    else if (row.transition.restarts) this.#running.startTimers(before, regs)
     if (this.tables.knowsLast[machine]) regs[this.tables.at.last(machine)] = actor
     this.taken.push(row.index)
     this.#watcher?.taken(row, from, to, actor)
@@ -410,7 +404,7 @@ export class Step {
     for (const clock of this.tables.clocksOf[machine]!) regs[at.clock(clock)] = 0
     regs[at.state(machine)] = to
     regs[at.waiting(machine)] = 0
-    this.#startTimers(after)
+    this.#running.startTimers(after, regs)
     const { motion } = after
     regs[at.pose(machine)] = motion ? 0 : after.pose >= 0 ? after.pose : pose
     if (!motion || motion.clock < 0) return
@@ -420,17 +414,6 @@ export class Step {
     } else {
       this.#setClock(motion.clock, this.#clocks.start(pose === motion.to ? 1 : motion.over))
     }
-  }
-
-  /** Starts the clocks of what a press kept down sets off; with `again`, only of what is pressed again. */
-  #startHolds(machine: number, again = false): void {
-    for (const { clock, after, row } of this.stateOf(machine).holds) {
-      if (!again || row.transition.when.kind === 'press') this.#setClock(clock, this.#clocks.start(after))
-    }
-  }
-
-  #startTimers(state: StateTable): void {
-    for (const timer of state.timers) this.#setClock(timer.clock, this.#clocks.start(timer.after))
   }
 
   #setClock(clock: number, value: number): void {
@@ -538,7 +521,7 @@ export class Step {
     const forgotten = this.tables.forgotten[next.left] ?? null
     if (forgotten) {
       forget(this.tables, forgotten, this.regs)
-      this.#startClocks(forgotten.interactables)
+      for (const machine of forgotten.interactables) this.#running.begin(machine, this.regs)
     }
     for (const zone of next.entered) this.#queue.push(event.crossing, zone, 1, next.actor)
     return true
@@ -546,25 +529,10 @@ export class Step {
 
   /** From here on time passes in another level, and in no other. */
   #goOn(level: number): void {
-    const { at, levelOf } = this.tables
+    const { at } = this.tables
     if (at.here < 0 || this.regs[at.here] === level) return
-    const { pause } = this.#clocks
-    const left = this.regs[at.here]!
-    const forgotten = this.tables.forgotten[left]?.interactables ?? []
-    for (let machine = 0; pause && machine < levelOf.length; machine++) {
-      if (levelOf[machine] === left && !forgotten.includes(machine)) this.#pauseClocks(machine, pause)
-    }
+    this.#running.pause(this.regs[at.here]!, this.regs)
     this.regs[at.here] = level
-  }
-
-  #pauseClocks(machine: number, pause: NonNullable<ClockModel['pause']>): void {
-    const { motion, timers, holds } = this.stateOf(machine)
-    const running = [...timers, ...holds].map(({ clock, after }) => ({ clock, over: after }))
-    if (motion && motion.clock >= 0) running.push({ clock: motion.clock, over: motion.over })
-    for (const { clock, over } of running) {
-      const index = this.tables.at.clock(clock)
-      if (this.regs[index] !== 0) this.regs[index] = pause(this.regs[index]!, over)
-    }
   }
 
   /** A character that is moved lets go of what it keeps pressed, and crosses the borders between. */
