@@ -7,7 +7,7 @@ import { SetProof, whyNotBySets } from '../../src/explore/sets/set-proof.ts'
 import { SureGraph } from '../../src/explore/sets/sure-graph.ts'
 import { SetSearch } from '../../src/explore/sets/set-search.ts'
 import { rules } from '../../src/findings/index.ts'
-import { expandLevel, joinLevels, loadLevel } from '../../src/interactables/index.ts'
+import { expandLevel, joinLevels, loadLevel, readLevel } from '../../src/interactables/index.ts'
 import { finish } from '../../src/model/index.ts'
 import { makeStage, type Stage } from '../../src/play/index.ts'
 import { gridOfRooms } from '../large.ts'
@@ -81,6 +81,33 @@ describe.each([
     }
     expect(all).toEqual([])
   }, 3_600_000)
+})
+
+test('sets hold what comes about as a level begins anew, by what is remembered there', () => {
+  const level = (to: string, more: string): string => `zintel: 1
+title: One of two
+rooms: { room: { outline: [[0, 0], [6, 0], [6, 5], [0, 5]] } }
+places: { door: { at: [5, 2.5] } }
+characters: { sam: { role: player, start: [1, 1], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 } }
+interactables:
+  way: { type: exit, at: [5.8, 2.5], set: { exit-to: { level: ${to}, place: door } } }
+${more}`
+  const bell = `  tap: { type: lever, at: [1, 4] }
+  bell: { type: bell, at: [3, 4] }
+types:
+  bell:
+    states: { quiet: {}, rung: {} }
+    transitions: [{ from: quiet, to: rung, trigger: { becomes: { interactable: tap, is: "on" } } }]
+`
+  const parts = Object.entries({ yard: level('mill', bell), mill: level('yard', '') }).map(([name, text]) => {
+    const { value, source } = readLevel(text)
+    const remembered = name === 'yard' ? { except: ['bell'] } : {}
+    return { name, expanded: expandLevel(value!, source), remembered }
+  })
+  const stage = makeStage(joinLevels('Two', parts, { level: 'yard' }))
+  const plain = new Search(stage, 'loose', most)
+  while (!plain.advance(1000));
+  expect([true, false].flatMap((apart) => differences(stage, plain, apart))).toEqual([])
 })
 
 test(`what is judged by sets of random projects is judged so one by one: ${String(fewer)} goals`, () => {

@@ -6,7 +6,7 @@ import { Journey, makeStage, Play, readProject } from '../../src/play/index.ts'
 const yard = `zintel: 1
 title: The yard
 rooms: { yard: { outline: [[0, 0], [8, 0], [8, 6], [0, 6]] } }
-places: { door: { at: [2, 2] } }
+places: { door: { at: [2, 2] }, on-plate: { at: [6, 3] } }
 characters: { sam: { role: player, start: [6, 3], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 } }
 types:
   gate:
@@ -22,6 +22,7 @@ interactables:
   crank: { type: button, at: [6, 5.6, 1], set: { sends: rise } }
   gate: { type: gate, at: [1, 5] }
   plate: { type: pressure-plate, at: [6, 3] }
+  round: { type: exit, at: [3, 5.6], set: { exit-to: { level: yard, place: on-plate } } }
   out: { type: exit, at: [6.6, 3], set: { exit-to: { level: field, place: stile } } }
 `
 const field = `zintel: 1
@@ -185,6 +186,16 @@ describe('what is not remembered', () => {
     const anew = { states: ['down', 'down', 'up', 'up'], due: [30_000, 30_000] }
     expect(backAgain({ remembers: 'nothing' }, 12_000)).toEqual(anew)
     expect(backAgain({ except: ['gate', 'bell'] }, 1000)).toEqual(anew)
+  })
+
+  test('begins anew before somebody comes in, who may come from the level itself', () => {
+    const { does, states, due } = playedBoth({ remembers: 'nothing' })
+    does(walkTo('yard', 'round'), 5000)
+    does(press, 0)
+    expect([states(), due()]).toEqual([
+      ['down', 'down', 'down', 'down'],
+      [30_000, 30_000],
+    ])
   })
 
   test('is as it was left where it is an exception, and its clocks go on', () => {
