@@ -19,7 +19,6 @@ import { watchAll, type WaysOut } from './requirements/watched.ts'
 import { type Asked, type Context, isAskedOf, type Rule, type Surroundings } from './rule.ts'
 import { itemsAskedFor } from './shared/items.ts'
 import { problemsOf } from './shared/names.ts'
-import { forgottenIn } from './shared/remembered.ts'
 import { areGivenElsewhere, isHelpedFromElsewhere } from './shared/ways-out.ts'
 
 /** How a check may be limited, and what stands round the level. */
@@ -107,12 +106,10 @@ export function* findAll(
  */
 function doubted(evidence: Evidence, stage: Stage, project: Surroundings): Evidence {
   const asked = itemsAskedFor(stage.expanded).flatMap(({ item, isWanted }) => (isWanted ? [item] : []))
-  const isGiven = areGivenElsewhere(stage.expanded, asked, project)
-  if (!isGiven && forgottenIn({ stage, project }) === null) return evidence
+  if (!areGivenElsewhere(stage.expanded, asked, project)) return evidence
   const reason = whyNotTogether(project.project, project.levels)
   const how = reason === null ? 'was looked at by itself' : `was explored by itself, because ${reason}`
-  const may = isGiven ? 'other levels give what is asked for here' : 'it begins anew when one comes back'
-  const why = `${may}, and this one ${how}`
+  const why = `other levels give what is asked for here, and this one ${how}`
   const open = <T extends Answer | null>(answer: T): Answer | T =>
     answer?.answer === 'found' ? { answer: 'undecided', why } : answer
   return {

@@ -1,7 +1,6 @@
 import type { Change, Expanded } from '../../interactables/index.ts'
 import { type Asked, type Context, found, ruledOut, type Surroundings, undecided } from '../rule.ts'
 import { carriedIn } from './obstruction.ts'
-import { begunAnew, forgottenIn } from './remembered.ts'
 import { rowSubject } from './rows.ts'
 
 /** What is known of a way out that can be lost. */
@@ -23,7 +22,7 @@ export function askWayOut(context: Context, key: string, subject: string): Asked
   const { unreachable, softLocks, losses, gap } = watched.evidence
   if (isLost || unreachable[goal]?.answer === 'found' || isHelpedFromElsewhere(context)) return []
   const answer = softLocks[goal]
-  if (answer?.answer === 'ruled-out') return [forgottenIn(context) ? undecided(subject, begunAnew) : ruledOut(subject)]
+  if (answer?.answer === 'ruled-out') return [ruledOut(subject)]
   if (answer?.answer !== 'found') {
     const open = [answer, unreachable[goal]].find((known) => known?.answer === 'undecided')
     return [undecided(subject, open?.answer === 'undecided' ? open.why : (gap ?? evidence.unplayed))]
