@@ -94,26 +94,13 @@ class Parts {
     return [machines, flags, counters, wheels, zones, items, this.#signals].reduce((sum, { size }) => sum + size, 0)
   }
 
-  #isChangedBy(row: CompiledTransition): boolean {
-    return row.transition.changes.some(
+  #isChangedBy({ transition: { changes } }: CompiledTransition): boolean {
+    return changes.some(
       (change) =>
         (change.kind === 'set' && this.flags.has(change.flag)) ||
         (change.kind === 'count' && this.counters.has(change.counter)) ||
         (change.kind === 'send' && this.#signals.has(change.signal)) ||
-        (change.kind === 'remember' && this.machines.has(this.#ownerOf(change.memory))) ||
-        (change.kind === 'move-to' && change.exit !== undefined && this.#isForgottenBy(row)),
-    )
-  }
-
-  /** Whether anything of it begins anew when one leaves its level by a transition. */
-  #isForgottenBy({ machine }: CompiledTransition): boolean {
-    const { forgotten, levelOf } = this.#tables
-    const left = forgotten[levelOf[machine]!]
-    if (!left) return false
-    return (
-      left.interactables.some((one) => this.machines.has(one)) ||
-      left.flags.some((one) => this.flags.has(one)) ||
-      left.counters.some((one) => this.counters.has(one))
+        (change.kind === 'remember' && this.machines.has(this.#ownerOf(change.memory))),
     )
   }
 

@@ -274,6 +274,34 @@ types:
       expect(told(', remembers: nothing')).toEqual([])
     })
 
+    test('what begins anew is not called stuck because somebody may be shut in with it', () => {
+      // The cord shuts the way out for good. Whoever has not pulled it can leave, and all is as at first.
+      const cellar = stays
+        .replace('at: [5.8, 2.5]', 'at: [-4, 2.5]')
+        .replace(
+          'places:',
+          `  cellar: { outline: [[-6, 0], [-0.3, 0], [-0.3, 5], [-6, 5]] }
+doorways: { gap: { joins: [room, cellar], at: [-0.15, 2.5], width: 1.4, depth: 0.3 } }
+places:`,
+        )
+        .replace('  tap: {', '  cord: { type: cord, at: [1, 2.5] }\n  gate: { type: gate, in: gap }\n  tap: {')
+        .concat(`  cord:
+    states: { hanging: {}, pulled: { lasting: true } }
+    transitions: [{ from: hanging, to: pulled, trigger: press, effects: [{ send: fall }], feedback: [{ sound: twang }] }]
+  gate:
+    body: { size: [0.3, 1.4] }
+    states: { up: { blocks: [] }, down: { blocks: [walk], lasting: true } }
+    transitions: [{ from: up, to: down, trigger: { signal: fall }, feedback: [{ sound: thud }] }]
+`)
+      const told = (remembered: string): string =>
+        Object.values(checkedAs({ shed, vault: cellar }, '', undefined, { vault: remembered }))
+          .flatMap(inShort)
+          .join()
+      expect(told('')).toMatch(/soft-lock home.*stuck-state cock\/open/)
+      expect(told(', remembers: nothing')).toMatch(/soft-lock home/)
+      expect(told(', remembers: nothing')).not.toMatch(/stuck-state/)
+    })
+
     test('what is asked of a level by itself is left open, but for what is broken there', () => {
       const asks = stays.replace(
         'goals:',

@@ -20,7 +20,7 @@ export const stuckState: Rule<StuckStateFacts> = {
         const isLeft = stage.tables.rowsOf[machine]!.some(
           (row) => row.to >= 0 && row.to !== state && row.transition.from.includes(state),
         )
-        // One that begins anew when one comes back is left so, which a level by itself does not show.
+        // One that begins anew leaves all states so, as soon as somebody leaves the level: that nobody can is told by itself.
         if (lasting || !isLeft || beginsAnew(context, machine)) return []
         const subject = `${placed.name}/${name}`
         const key = stuckKey + subject

@@ -12,8 +12,16 @@ export function forgottenIn({ stage, project }: InProject): Forgotten | null {
   return interactables.length + flags.length + counters.length > 0 ? forgotten : null
 }
 
-/** Whether an interactable is put back as it is at first when one leaves its level, and one can come back. */
+/** Whether an interactable, of a level by itself or of several that are joined, is put back as it is at first when one leaves its level. */
 export function beginsAnew(context: InProject, interactable: number): boolean {
+  const { forgotten, levelOf, rows } = context.stage.tables
+  const level = levelOf[interactable]!
+  const isLeft = (): boolean =>
+    rows.some(
+      ({ machine, transition }) =>
+        levelOf[machine] === level && transition.changes.some((change) => change.kind === 'move-to' && change.exit),
+    )
+  if (forgotten[level]?.interactables.includes(interactable)) return isLeft()
   return forgottenIn(context)?.interactables.includes(interactable) ?? false
 }
 
