@@ -10,22 +10,37 @@ const library = (file) => import(pathToFileURL(`${root}dist/${file}`).href)
 const mostCompared = 60_000
 
 /**
- * What a check finds in a level with mistakes. `named` says of each mistake whether one of the first three findings, or a change that it
+ * What a check finds in a level with mistakes, and then in the other levels of its project, if it has one. `named` says of each mistake whether one of the first three findings, or a change that it
  * proposes, is at its place or at its counterpart.
  */
 export async function judged({ file, text, mistakes }) {
-  const { checkNow } = await library('index.js')
+  const { checkNow, checkProject } = await library('index.js')
   const zintel = await library('yaml.js')
   const reading = zintel.readLevel(text, file)
   if (!reading.value) return { outcome: 'told on reading', rules: [reading.diagnostics[0].code], named: [] }
-  const report = checkNow(reading, { budget: 400_000, project: surroundings(file, reading, zintel) })
-  const rules = [...new Set(report.findings.map(({ rule }) => rule))]
+  const budget = { budget: 400_000 }
+  const around = surroundings(file, reading, zintel)
+  const reports = around
+    ? Object.entries(ended(checkProject(around.project, around.levels, budget)))
+        .sort(([a], [b]) => Number(b === around.level) - Number(a === around.level))
+        .map(([, report]) => report)
+    : [checkNow(reading, budget)]
+  const findings = reports.flatMap((report) => report.findings)
+  const rules = [...new Set(findings.map(({ rule }) => rule))]
   const named = mistakes.map((mistake) =>
-    report.findings.slice(0, 3).some((finding) => names(finding, mistake, reading.value)),
+    findings.slice(0, 3).some((finding) => names(finding, mistake, reading.value)),
   )
   if (named.some(Boolean)) return { outcome: 'named', rules, named }
   if (rules.length > 0) return { outcome: 'symptom', rules, named }
-  return { outcome: report.counts.undecided > 0 ? 'undecided' : 'missed', rules, named }
+  return { outcome: reports[0].counts.undecided > 0 ? 'undecided' : 'missed', rules, named }
+}
+
+/** Runs work to its end. */
+function ended(work) {
+  for (;;) {
+    const { done, value } = work.next()
+    if (done) return value
+  }
 }
 
 const graphs = new Map()

@@ -178,7 +178,7 @@ async function main() {
 
 Six hundred single mistakes and two hundred times two at once, made by a seeded script (\`npm run seeded-mistakes\`) in the demo, the levels of the
 gallery and those of everyday idioms: a line dropped, a name misspelt or swapped with another, a range shrunk, a thing moved out of its room, an item
-consumed instead of kept, feedback removed, a condition turned round. Each spoiled level is checked by itself.
+consumed instead of kept, feedback removed, a condition turned round. Each spoiled level is checked by itself; one of a project with the other levels of that.
 
 Single mistakes:
 

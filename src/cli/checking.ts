@@ -161,46 +161,38 @@ async function* checkProject(file: string, text: string, limits: Limits, world: 
     yield { report: emptyReport(file, 'unusable', reading.diagnostics), text }
     return
   }
-  const texts: Record<string, string> = {}
   const levels: Record<string, Surroundings['levels'][string]> = {}
+  const read = new Map<string, Checked | { readonly text: string; readonly report: null }>()
   for (const [name, levelFile] of Object.entries(files)) {
     const levelText = await readFile(levelFile, world)
-    if (levelText === null) yield { report: unreadable(levelFile), text: '' }
-    else texts[name] = levelText
     const level = levelText === null ? null : await readWithCommon(levelText, levelFile, world)
     if (level?.value) levels[name] = expandLevel(level.value, level.source)
+    else if (level) writeDiagnostics(level.diagnostics, levelText ?? '', world, levelFile)
+    const report = level ? emptyReport(levelFile, 'unusable', level.diagnostics) : unreadable(levelFile)
+    read.set(name, { text: levelText ?? '', report: level?.value ? null : report })
   }
-  const unknown = unknownRules(reading)
-  const lost = Object.keys(levels).length < Object.keys(files).length ? [] : [...lostNames(reading, levels), ...unknown]
+  const lost = [...lostNames(reading, levels), ...unknownRules(reading)]
   if (lost.length > 0) {
     writeDiagnostics(lost, text, world)
     yield { report: emptyReport(file, 'unusable', lost), text }
   }
-  // Where a level of the project cannot be read, nothing is known of what it asks for: the others are checked alone.
-  const isWhole = Object.keys(levels).length === Object.keys(files).length
   const severities = reading.value.severities ?? {}
-  const reports = isWhole ? await checkedProject(reading.value, levels, limits, world) : null
-  for (const [i, [name, levelFile]] of Object.entries(files).entries()) {
-    const levelText = texts[name]
-    if (levelText === undefined) continue
-    if (reports) {
-      const report = reports[i] ?? emptyReport(levelFile, 'interrupted', [])
-      yield { text: levelText, report: withSeverities(report, severities) }
-    } else if (!world.signal.aborted) {
-      const checked = await checkText(levelFile, levelText, limits, world)
-      yield { ...checked, report: withSeverities(checked.report, severities) }
-    }
+  const reports = await checkedProject(reading.value, levels, limits, world)
+  for (const [name, { text: levelText, report: unusable }] of read) {
+    const report = unusable ?? reports[name] ?? emptyReport(files[name]!, 'interrupted', [])
+    yield { text: levelText, report: withSeverities(report, severities) }
   }
 }
 
-/** Checks the levels of a project; no reports where it was interrupted before anything was known. */
+/** Checks those levels of a project that can be used, by name; none where it was interrupted before anything was known. */
 async function checkedProject(
   project: Project,
   levels: Surroundings['levels'],
   limits: Limits,
   world: World,
-): Promise<FileReport[]> {
-  return (await shown(checkLevels(project, levels, limits), project.title, world)) ?? []
+): Promise<Readonly<Record<string, FileReport>>> {
+  const reports = (await shown(checkLevels(project, levels, limits), project.title, world)) ?? []
+  return Object.fromEntries(Object.keys(levels).flatMap((name, i) => (reports[i] ? [[name, reports[i]]] : [])))
 }
 
 /** Rules in the severities of a project that are not there. */

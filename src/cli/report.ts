@@ -233,11 +233,27 @@ export function closingText(report: FileReport, { colour, columns }: Page): stri
     others === ''
       ? ''
       : `Checked without its project: what ${others} ${report.withoutLevels.length > 1 ? 'give' : 'gives'}, and coming back from there, is left out of account. Check the project file for that.`
+  const unread =
+    report.unread.length === 0
+      ? ''
+      : `Of the other levels of its project, ${report.unread.join(', ')} could not be read: what hangs on ${report.unread.length > 1 ? 'them' : 'it'} is undecided.`
   const together =
     report.together.length === 0
       ? ''
       : `Explored as one with the other levels of its project: ${report.together.join(', ')}.`
-  return [what, left, known, untried, ...proved, alone, together, `${asked} ${looked}`, nextText(findings), rest]
+  return [
+    what,
+    left,
+    known,
+    untried,
+    ...proved,
+    alone,
+    unread,
+    together,
+    `${asked} ${looked}`,
+    nextText(findings),
+    rest,
+  ]
     .filter((line) => line !== '')
     .map((line) => wrapped(line, columns, ''))
     .join('\n')

@@ -75,6 +75,8 @@ export interface Evidence {
   readonly counts: Counts
   /** How it was explored, in sentences. */
   readonly account: readonly string[]
+  /** Of levels that are joined and have several starts: what is known of plays from each of these, the usual one first; else empty. */
+  readonly byStart: readonly { readonly start: string; readonly evidence: Evidence }[]
 }
 
 /** How much was explored. */

@@ -8,6 +8,8 @@ export type WrittenStep = 'release' | 'dismiss' | Readonly<Record<string, unknow
 export interface WrittenWalkthrough {
   readonly walkthrough: 1
   readonly title: string
+  /** A start of the project; left out where it is the usual one. */
+  readonly start?: string
   readonly steps: readonly WrittenStep[]
 }
 
@@ -18,14 +20,16 @@ export function asWalkthrough(
   steps: readonly PlayStep[],
   expectations: readonly WrittenStep[],
 ): WrittenWalkthrough {
-  return { walkthrough: 1, title, steps: [...writtenOneByOne(stage, steps).flat(), ...expectations] }
+  const [first] = steps
+  const start = first?.do === 'start' ? { start: first.at } : {}
+  return { walkthrough: 1, title, ...start, steps: [...writtenOneByOne(stage, steps).flat(), ...expectations] }
 }
 
 /** What each step is in a walkthrough file, beginning with the first player, and who takes over from whom. */
 export function writtenOneByOne({ expanded, tables }: Stage, steps: readonly PlayStep[]): WrittenStep[][] {
   let acting = tables.firstPlayer
   return steps.map((step): WrittenStep[] => {
-    const isOther = step.do !== 'wait' && step.who !== acting
+    const isOther = step.do !== 'wait' && step.do !== 'start' && step.who !== acting
     if (isOther) acting = step.who
     return [...(isOther ? [{ as: expanded.characters[acting]!.name }] : []), ...writtenSteps(step)]
   })
@@ -55,6 +59,9 @@ export function writtenSteps(step: PlayStep): WrittenStep[] {
       return ['dismiss']
     case 'dial':
       return [{ dial: step.on, wheel: step.wheel, to: step.to }]
+    case 'start':
+      // The walkthrough says it before its steps.
+      return []
     case 'wait':
       return [{ wait: step.ms / 1000 }]
   }

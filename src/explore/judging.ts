@@ -86,6 +86,7 @@ export class Judging {
         complete: gap === null,
       },
       account: accountOf({ search, sets, isGivenUp: search.isGivenUp, proofs, bystanders }),
+      byStart: [],
     }
   }
 

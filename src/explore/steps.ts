@@ -1,4 +1,4 @@
-import { Play, type PlaySave, type Stage } from '../play/index.ts'
+import { begunAt, Play, type PlaySave, type Stage } from '../play/index.ts'
 import { inPolygon, type Point, wayToSpot } from '../space/index.ts'
 import { type Input, Inputs } from './inputs.ts'
 import { moveKind } from './successors.ts'
@@ -37,6 +37,8 @@ export type PlayStep = { readonly who: number } & (
   /** A wheel of a dial, counted from 1, is set to a number. */
   | { readonly do: 'dial'; readonly on: string; readonly wheel: number; readonly to: number }
   | { readonly do: 'wait'; readonly ms: number }
+  /** The play begins at one of the other starts of levels that are joined: always the first step. */
+  | { readonly do: 'start'; readonly at: string }
 )
 
 /** A play that was played, and the steps that it took. */
@@ -84,6 +86,9 @@ export function perform(play: Play, step: PlayStep): void {
     }
     case 'wait':
       play.advance(step.ms)
+      return
+    case 'start':
+      play.restore(new Play(begunAt(play.stage, step.at)).save())
       return
     case 'walk-to':
       play.walk(who, step.via)

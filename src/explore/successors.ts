@@ -23,6 +23,8 @@ export interface Free {
   readonly states: readonly { readonly machine: number; readonly state: number }[]
   /** An item that anybody may come to have at any time; -1: none. */
   readonly item: number
+  /** Places of levels that are joined, by index, to which the player may come at any time, as by an exit. */
+  readonly places: readonly number[]
   /** A row whose signals are not sent; -1: none. */
   readonly muted: number
   /** An interactable whose clocks rule no walk out for want of time; -1: none. */
@@ -397,6 +399,11 @@ export class Successors {
       this.#step.testOnly({ kind: 'give', item: free.item, count: this.#tables.expanded.items[free.item]!.most }, actor)
       visit(this.#after, this.#crowd.patch, moveKind.press, -1, this.#step.taken)
     }
+    for (const place of free.places) {
+      this.#begin(patch)
+      this.#step.testOnly({ kind: 'move-to', place, exit: fromNowhere }, 0)
+      if (!this.#step.storm) visit(this.#after, this.#crowd.patch, moveKind.press, -1, this.#step.taken)
+    }
     for (const { machine, state } of free.states) {
       if (this.#base[machine] === state) continue
       this.#begin(patch)
@@ -423,6 +430,9 @@ export class Successors {
 }
 
 const nothingTaken: readonly number[] = []
+
+/** An exit that stands nowhere, and drops nothing. */
+const fromNowhere = { level: '', place: '', drops: [], paths: { level: '', place: '' } }
 
 function plainScratch(size: number): Scratch {
   const after = new Int32Array(size)

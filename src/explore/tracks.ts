@@ -19,6 +19,10 @@ export function tracksOf(stage: Stage, steps: readonly PlayStep[]): StepTrack[] 
   const all = new Map<number, { pieces: Point[][]; stops: { at: Point; text: string }[] }>()
   for (const [i, step] of steps.entries()) {
     const { who } = step
+    if (step.do === 'start') {
+      perform(play, step)
+      continue
+    }
     const from = play.spotOf(who)
     const known = all.get(who) ?? { pieces: [[from]], stops: [] }
     all.set(who, known)

@@ -1,4 +1,4 @@
-import type { Stage } from '../play/index.ts'
+import { begunAt, otherStarts, type Stage } from '../play/index.ts'
 import type { Evidence } from './answers.ts'
 import { Predecessors, goalSets } from './graph.ts'
 import { losingMoves } from './losses.ts'
@@ -13,6 +13,8 @@ export interface Possible {
   readonly rows: readonly boolean[]
   /** For each goal whether it can be met. */
   readonly goals: readonly boolean[]
+  /** The same from the usual start alone, where there are several. */
+  readonly goalsAtFirst: readonly boolean[]
   /** For each goal the rows with which it can be lost; -1: without a transition to blame. */
   readonly losing: readonly ReadonlySet<number>[]
   /** The keys of what was looked out for and is possible. */
@@ -39,7 +41,8 @@ export class WhatIfs {
   readonly #stage: Stage
   readonly #fineness: Evidence['fineness']
   readonly #budget: number
-  #plain: Search | null = null
+  /** By start; null for the usual one. */
+  readonly #plain = new Map<string | null, Search>()
 
   constructor(stage: Stage, fineness: Evidence['fineness'], budget: number) {
     this.#stage = stage
@@ -47,22 +50,29 @@ export class WhatIfs {
     this.#budget = budget
   }
 
-  /** The search of the level as it is, where it was made and came to its end; null: it was not, or did not. */
+  /** The search of the level as it is, from its usual start, where it was made and came to its end; null: it was not, or did not. */
   get plain(): Search | null {
-    return this.#plain
+    return this.#plain.get(null) ?? null
   }
 
-  /** What would be possible. Null where the budget is not enough to tell. Pauses now and then. */
+  /** What would be possible, from any start. Null where the budget is not enough to tell. Pauses now and then. */
   *possible({ stage, free, undone, observations, wantsStuck }: WhatIf): Generator<undefined, Possible | null> {
-    const search = yield* this.#searched(stage, free)
-    return search && (yield* possibleIn(search, undone, observations, wantsStuck))
+    const all: Possible[] = []
+    for (const start of [null, ...otherStarts(stage)]) {
+      const search = yield* this.#searched(stage, start, free)
+      if (!search) return null
+      all.push(yield* possibleIn(search, undone, observations, wantsStuck))
+    }
+    return fromAny(all)
   }
 
-  *#searched(stage: Stage, free: Free | null): Generator<undefined, Search | null> {
-    if (stage !== this.#stage || (free && (free.muted >= 0 || free.untimed >= 0)))
+  *#searched(whole: Stage, start: string | null, free: Free | null): Generator<undefined, Search | null> {
+    const stage = start === null ? whole : begunAt(whole, start)
+    if (whole !== this.#stage || (free && (free.muted >= 0 || free.untimed >= 0)))
       return yield* this.#complete(stage, free, null)
-    this.#plain ??= yield* this.#complete(stage, null, null)
-    return free && this.#plain ? yield* this.#complete(stage, free, this.#plain) : this.#plain
+    const plain = this.#plain.get(start) ?? (yield* this.#complete(stage, null, null))
+    if (plain) this.#plain.set(start, plain)
+    return free && plain ? yield* this.#complete(stage, free, plain) : plain
   }
 
   *#complete(stage: Stage, free: Free | null, before: Search | null): Generator<undefined, Search | null> {
@@ -74,6 +84,20 @@ export class WhatIfs {
       if (missed.size === 0) return search.isComplete ? search : null
       for (const machine of missed) waiting.add(machine)
     }
+  }
+}
+
+/** What is possible from any of several starts. */
+function fromAny(all: readonly Possible[]): Possible {
+  const [usual] = all
+  if (all.length === 1) return usual!
+  return {
+    rows: usual!.rows.map((_, row) => all.some(({ rows }) => rows[row])),
+    goalsAtFirst: usual!.goals,
+    goals: usual!.goals.map((_, goal) => all.some(({ goals }) => goals[goal])),
+    losing: usual!.losing.map((_, goal) => new Set(all.flatMap(({ losing }) => [...losing[goal]!]))),
+    witnesses: new Set(all.flatMap(({ witnesses }) => [...witnesses])),
+    situations: all.reduce((sum, { situations }) => sum + situations, 0),
   }
 }
 
@@ -97,7 +121,7 @@ function* possibleIn(
   const stuck = wantsStuck ? [(yield* findStuck(search, backward, new Set(), back)).observation] : []
   const witnesses = new Set((yield* lookOut(search, backward, [...observations, ...stuck], 1, back)).keys())
   const rows = [...search.firstTaken].map((first) => first >= 0)
-  return { rows, goals, losing, witnesses, situations: search.expanded }
+  return { rows, goals, goalsAtFirst: goals, losing, witnesses, situations: search.expanded }
 }
 
 /** For each situation, what a move that takes a row leads to from it. */

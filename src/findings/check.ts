@@ -10,6 +10,7 @@ import { byLostType, foldFindings, type Folding, goalsFirst } from './group/fold
 import type { Placed } from './group/placed.ts'
 import { feedbackTable } from './report/feedback-table.ts'
 import { toldSteps } from './report/told.ts'
+import { unreadIn } from './shared/elsewhere.ts'
 import { byLevel } from './report/by-level.ts'
 import { homeOf, writtenUp } from './report/order.ts'
 import type { FileReport, Question } from './report/report.ts'
@@ -53,9 +54,9 @@ function* checkTogether(
   levels: Readonly<Record<string, Expanded>>,
   options: Omit<CheckOptions, 'project'> = {},
 ): Generator<Progress, FileReport[]> {
-  const [start] = Object.values(startsOf(project))
+  const starts = Object.entries(startsOf(project)).map(([name, start]) => ({ name, ...start }))
   const parts = Object.entries(levels).map(([name, expanded]) => ({ name, expanded, remembered: project.levels[name] }))
-  const joined = joinLevels(project.title, parts, start!)
+  const joined = joinLevels(project.title, parts, starts)
   return yield* checkExpanded(joined, options, { project, levels })
 }
 
@@ -101,6 +102,7 @@ function* checkExpanded(
     outcome: grouped.isInterrupted || tried.isInterrupted || margins.isInterrupted ? 'interrupted' : 'checked',
     quick: options.quick === true,
     withoutLevels: options.project ? [] : [...new Set(departures(expanded).map((one) => one.level))],
+    unread: options.project ? unreadIn(options.project) : [],
     together: [],
     diagnostics: [],
     questions,
@@ -242,6 +244,7 @@ export function emptyReport(
     outcome,
     quick: false,
     withoutLevels: [],
+    unread: [],
     together: [],
     diagnostics: diagnostics.map((one) => ({ ...one })),
     questions: [],

@@ -1,7 +1,7 @@
 import {
   type Answer,
   type Evidence,
-  explore,
+  exploreFromStarts,
   type ExploreOptions,
   Interrupted,
   type Observation,
@@ -10,16 +10,16 @@ import {
   usualBudget,
 } from '../explore/index.ts'
 import { type Expanded, inLevel, whyNotJoined } from '../interactables/index.ts'
-import { type Project, type Stage, stageInSlices, startsOf } from '../play/index.ts'
+import { type Project, type Stage, stageInSlices } from '../play/index.ts'
 import { rules } from './catalogue.ts'
 import type { Part, Placed } from './group/placed.ts'
 import { inFileOrder } from './report/order.ts'
 import type { Question } from './report/report.ts'
 import { watchAll, type WaysOut } from './requirements/watched.ts'
 import { type Asked, type Context, isAskedOf, type Rule, type Surroundings } from './rule.ts'
-import { itemsAskedFor } from './shared/items.ts'
+import { isHelpedFromElsewhere, unreadIn, whatElsewhereDoes } from './shared/elsewhere.ts'
 import { problemsOf } from './shared/names.ts'
-import { areGivenElsewhere, isHelpedFromElsewhere } from './shared/ways-out.ts'
+import { ofPart } from './shared/whole.ts'
 
 /** How a check may be limited, and what stands round the level. */
 export interface CheckOptions {
@@ -37,7 +37,8 @@ export interface CheckOptions {
 
 /** Why the levels of a project cannot be checked as one: in words, to stand after "because". Null: they can. */
 export function whyNotTogether(project: Project, levels: Readonly<Record<string, Expanded>>): string | null {
-  if (Object.keys(startsOf(project)).length > 1) return 'it has several starts'
+  const unread = unreadIn({ project, levels })
+  if (unread.length > 0) return `${unread.join(', ')} could not be read`
   return whyNotJoined(Object.entries(levels).map(([name, expanded]) => ({ name, expanded })))
 }
 
@@ -73,11 +74,11 @@ export function* findAll(
     observations.push(...(rule.observation && isAsked ? [rule.observation(stage)] : []))
     yield laying()
   }
-  const explored = yield* explore(stage, { ...options, budget, observations })
+  const explored = yield* exploreFromStarts(stage, { ...options, budget, observations })
   const evidence = options.project ? doubted(explored, stage, options.project) : explored
   const contexts = together
     ? yield* contextsOf(stage, evidence, together, budget)
-    : [yield* contextOf(stage, evidence, options.project ?? null, budget)]
+    : [yield* contextOf('level', stage, evidence, options.project ?? null, budget)]
   const judging = (): Progress => ({ doing: 'judging', situations: evidence.counts.situations, budget })
   const asked: (Asked & { readonly rule: Rule; readonly part: Part | null })[] = []
   const watched = contexts.flatMap(({ watching }) => [...watching.values()])
@@ -101,15 +102,15 @@ export function* findAll(
 }
 
 /**
- * What exploring a level by itself gave, where other levels of its project give what is asked for in it: what it shows is so, and what it
+ * What exploring a level by itself gave, where something elsewhere in its project makes a difference: what it shows is so, and what it
  * rules out is not known.
  */
 function doubted(evidence: Evidence, stage: Stage, project: Surroundings): Evidence {
-  const asked = itemsAskedFor(stage.expanded).flatMap(({ item, isWanted }) => (isWanted ? [item] : []))
-  if (!areGivenElsewhere(stage.expanded, asked, project)) return evidence
+  const what = whatElsewhereDoes(stage, project)
+  if (what === null) return evidence
   const reason = whyNotTogether(project.project, project.levels)
-  const how = reason === null ? 'was looked at by itself' : `was explored by itself, because ${reason}`
-  const why = `other levels give what is asked for here, and this one ${how}`
+  const isSaid = reason === null || reason === what
+  const why = `${what}, and this one was explored by itself${isSaid ? '' : `, because ${reason}`}`
   const open = <T extends Answer | null>(answer: T): Answer | T =>
     answer?.answer === 'found' ? { answer: 'undecided', why } : answer
   return {
@@ -125,19 +126,20 @@ function doubted(evidence: Evidence, stage: Stage, project: Surroundings): Evide
 
 /** What rules look at in one level. */
 function* contextOf(
+  of: Context['of'],
   stage: Stage,
   evidence: Evidence,
   project: Surroundings | null,
   budget: number,
 ): Generator<Progress, Context> {
-  // Of ways out nothing is asked where another level may give what opens one.
-  const ways = isHelpedFromElsewhere({ stage, project }) ? 'none' : project ? 'rooms-and-level' : 'rooms'
+  // Of ways out nothing is asked where what other levels do may open one.
+  const ways = isHelpedFromElsewhere({ of, stage, project }) ? 'none' : project ? 'rooms-and-level' : 'rooms'
   const known = partsWatched.get(stage)
   const isKnown = known?.budget === budget && known.ways === ways
   const watching = isKnown ? known.watching : yield* watchedRequirements(stage, evidence, budget, ways)
   const isWhole = ![...watching.values()].some((one) => one.evidence.isInterrupted) && !evidence.isInterrupted
   if (isWhole && project) partsWatched.set(stage, { budget, ways, watching })
-  return { of: 'level', stage, evidence, problems: problemsOf(stage, project), project, watching }
+  return { of, stage, evidence, problems: problemsOf(stage, project), project, watching }
 }
 
 /** What rules look at in several levels that were explored together: all of them, and then each by itself. */
@@ -151,7 +153,8 @@ function* contextsOf(
   for (const { name, expanded } of stage.expanded.joined!.parts) {
     const laying = (): Progress => ({ doing: 'laying out', situations: evidence.counts.situations, budget })
     const own = yield* quietly(partStage(expanded), laying)
-    contexts.push({ ...(yield* contextOf(own, evidence, { ...together, level: name }, budget)), of: 'one-of-levels' })
+    const known = { ...evidence, dead: ofPart(stage, { name, stage: own }, evidence.dead) }
+    contexts.push(yield* contextOf('one-of-levels', own, known, { ...together, level: name }, budget))
   }
   return contexts
 }

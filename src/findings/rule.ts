@@ -25,7 +25,7 @@ export interface Surroundings {
   readonly project: Project
   /** What the level is called in the project. */
   readonly level: string
-  /** All levels, by name. */
+  /** Its levels by name; those are missing that could not be used. */
   readonly levels: Readonly<Record<string, Expanded>>
 }
 
@@ -43,6 +43,8 @@ export type Grant =
   /** That a row is never taken. */
   | { readonly grant: 'idle'; readonly row: number }
   | { readonly grant: 'item'; readonly item: number }
+  /** That a player may come to any place of a level of the project, at any time, and a play may begin there. */
+  | { readonly grant: 'start'; readonly level: string }
   /** That there is time enough for whatever this one lets through. */
   | { readonly grant: 'time'; readonly machine: number }
 
@@ -114,8 +116,8 @@ export interface Rule<Facts extends object = object> {
   edit?(found: { readonly stage: Stage; readonly path: string; readonly facts: Facts }): Proposal | null
   /** Which instances say what, for an instance that differs from its siblings. */
   table?(facts: Facts): readonly { readonly value: string | null; readonly instances: readonly string[] }[]
-  /** The goal that can never be met, and whether it is known what stands in its way. */
-  unmet?(facts: Facts): { readonly goal: string; readonly isExplained: boolean }
+  /** The goal that can never be met, and whether it is known what stands in its way; null where it can, from some start. */
+  unmet?(facts: Facts): { readonly goal: string; readonly isExplained: boolean } | null
   /** The type of which an instance is missing, where it is that; null where it is not. */
   lostType?(facts: Facts): string | null
   /** The goal that can be lost, and the transition that loses it; null for the transition where none is to blame. */

@@ -85,6 +85,9 @@ function section(report: FileReport, index: number, plan: string | null): string
     report.withoutLevels.length > 0
       ? `<p>Checked without its project: what ${report.withoutLevels.map(escaped).join(', ')} give, and coming back from there, is left out of account.</p>`
       : '',
+    report.unread.length > 0
+      ? `<p>Of the other levels of its project, ${report.unread.map(escaped).join(', ')} could not be read: what hangs on them is undecided.</p>`
+      : '',
     report.together.length > 0
       ? `<p>Explored as one with the other levels of its project: ${report.together.map(escaped).join(', ')}.</p>`
       : '',

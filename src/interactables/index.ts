@@ -7,6 +7,7 @@ export {
   forgottenOf,
   joinedWith,
   joinLevels,
+  startingAt,
   levelAt,
   levelOf,
   ownPlace,

@@ -1,7 +1,7 @@
 import { type Level, type Source, valueSource } from '../model/index.ts'
 import { inLevel, levelIn } from './level-names.ts'
 import { movedPart } from './moved-part.ts'
-import type { Expanded, Forgotten, Joined, JoinedPart, PressKind, Remembered } from './placed.ts'
+import type { Beginning, Expanded, Forgotten, Joined, JoinedPart, PressKind, Remembered } from './placed.ts'
 
 /** A level of a project, spelt out by itself, as it is joined with the others. */
 export interface PartOfProject {
@@ -75,9 +75,9 @@ const keyTexts = {
 
 /**
  * The levels of a project as one: their grounds lie side by side, and exits move the player from one to another. Items go by their names; all else
- * belongs to its level. Only levels for which `whyNotJoined` is null can be joined.
+ * belongs to its level. Only levels for which `whyNotJoined` is null can be joined; there is one start, or there are several.
  */
-export function joinLevels(title: string, parts: readonly PartOfProject[], start: Joined['start']): Expanded {
+export function joinLevels(title: string, parts: readonly PartOfProject[], starts: readonly Beginning[]): Expanded {
   const placed = placedParts(parts)
   const items = [
     ...new Map(parts.flatMap(({ expanded }) => expanded.items.map((item) => [item.name, item] as const))).values(),
@@ -85,15 +85,11 @@ export function joinLevels(title: string, parts: readonly PartOfProject[], start
   const pressKinds = distinct(parts.flatMap(({ expanded }) => expanded.pressKinds))
   const moved = placed.map((part) => movedPart(part, placed, items, pressKinds))
   const all = <T>(of: (one: Expanded) => readonly T[]): T[] => moved.flatMap(of)
-  const first = placed.find(({ name }) => name === start.level)!
-  const own = moved[placed.indexOf(first)]!
-  const place = own.places.find(({ name }) => name === inLevel(first.name, start.place ?? ''))
-  const person = own.characters[0]!
   const level = joinedLevel(title, moved)
-  return {
+  const joined: Expanded = {
     level,
     source: valueSource(level),
-    joined: { title, start, parts: placed },
+    joined: { title, starts, parts: placed },
     interactables: all(({ interactables }) => interactables),
     zones: all(({ zones }) => zones),
     items,
@@ -106,17 +102,35 @@ export function joinLevels(title: string, parts: readonly PartOfProject[], start
     memories: all(({ memories }) => memories),
     contents: all(({ contents }) => contents),
     places: all(({ places }) => places),
-    characters: [place ? { ...person, start: place.at, facing: place.facing ?? person.facing } : person],
+    characters: moved[0]!.characters,
     goals: all(({ goals }) => goals),
     requirements: all(({ requirements }) => requirements),
     problems: [],
   }
+  return { ...joined, characters: startingAt(joined, starts[0]!.name) }
+}
+
+/** The characters of levels that are joined, with the player where a play begins. */
+export function startingAt(
+  { joined, places, characters, items }: Pick<Expanded, 'joined' | 'places' | 'characters' | 'items'>,
+  start: string,
+): Expanded['characters'] {
+  const { level, place } = joined!.starts.find(({ name }) => name === start)!
+  const there = places.find(({ name }) => name === inLevel(level, place ?? ''))
+  const { expanded, by } = joined!.parts.find(({ name }) => name === level)!
+  const { start: at, facing, carries: own } = expanded.characters[0]!
+  const carries = items.map(({ name }) => own[expanded.items.findIndex((item) => item.name === name)] ?? 0)
+  return characters.map((one, who) => {
+    if (who > 0) return one
+    if (there) return { ...one, carries, start: there.at, facing: there.facing ?? facing }
+    return { ...one, carries, start: [at[0] + by, at[1]], facing }
+  })
 }
 
 /** The same levels joined anew, with one of them otherwise. */
-export function joinedWith({ title, start, parts }: Joined, name: string, expanded: Expanded): Expanded {
+export function joinedWith({ title, starts, parts }: Joined, name: string, expanded: Expanded): Expanded {
   const all = parts.map((part) => ({ ...part, expanded: part.name === name ? expanded : part.expanded }))
-  return joinLevels(title, all, start)
+  return joinLevels(title, all, starts)
 }
 
 /** The index of the level of a joined one on whose ground a spot lies; 0 where nothing is joined. */

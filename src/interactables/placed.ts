@@ -319,9 +319,17 @@ export interface Expanded {
 export interface Joined {
   /** What it is called. */
   readonly title: string
-  /** The level in which the play begins, and the place, where it is not where the player starts there. */
-  readonly start: { readonly level: string; readonly place?: string | undefined }
+  /** Where a play may begin; the first is the usual start. */
+  readonly starts: readonly Beginning[]
   readonly parts: readonly JoinedPart[]
+}
+
+/** A start of levels that are joined. */
+export interface Beginning {
+  readonly name: string
+  readonly level: string
+  /** A place of that level; where the player starts there, if it is left out. */
+  readonly place?: string | undefined
 }
 
 /** What of a level is as it was left when one comes back to it. */

@@ -276,10 +276,14 @@ export function clocksNow({ at, clocksIn }: Tables, regs: Int32Array): readonly 
 }
 
 /**
- * The registers of a level in which nothing has happened yet; `inside` gives the zones that a character starts in.
+ * The registers of a level in which nothing has happened yet, and its characters begin as they are given; `inside` gives the zones that one starts in.
  * Clocks of initial states are started by the step.
  */
-export function initialRegisters(tables: Tables, inside: (character: number) => readonly number[]): Int32Array {
+export function initialRegisters(
+  tables: Tables,
+  characters: Expanded['characters'],
+  inside: (character: number) => readonly number[],
+): Int32Array {
   const { expanded, at } = tables
   const { interactables, flags, counters } = expanded
   const regs = new Int32Array(at.size)
@@ -288,14 +292,14 @@ export function initialRegisters(tables: Tables, inside: (character: number) => 
     { interactables: [...interactables.keys()], flags: [...flags.keys()], counters: [...counters.keys()] },
     regs,
   )
-  for (const [index, character] of expanded.characters.entries()) {
+  for (const [index, character] of characters.entries()) {
     for (const zone of inside(index)) if (at.inside(index, zone) >= 0) regs[at.inside(index, zone)] = 1
     for (const [item, count] of character.carries.entries()) {
       const slot = at.item(index, item)
       regs[slot] = Math.min(regs[slot]! + count, expanded.items[item]!.most)
     }
   }
-  if (at.here >= 0) regs[at.here] = levelAt(expanded, expanded.characters[0]!.start)
+  if (at.here >= 0) regs[at.here] = levelAt(expanded, characters[0]!.start)
   return regs
 }
 

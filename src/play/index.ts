@@ -10,7 +10,17 @@ export { bodyNow, type Transform } from './poses.ts'
 export { type Icon, type Popup, reasonsFor, refusalFeedback, type Showing, toldTo } from './telling.ts'
 export type { PlaySave } from './play-state.ts'
 export type { View } from './view.ts'
-export { levelOfPatch, makeStage, type Stage, stageInSlices, startRegisters, withinReach, withWayTo } from './stage.ts'
+export {
+  begunAt,
+  levelOfPatch,
+  makeStage,
+  otherStarts,
+  type Stage,
+  stageInSlices,
+  startRegisters,
+  withinReach,
+  withWayTo,
+} from './stage.ts'
 export { type Verdict, verdictJsonSchema, verdictOf, verdictSchema } from './verdict.ts'
 export { runWalkthrough, type StepResult, type WalkthroughResult } from './rehearsal.ts'
 export {

@@ -39,10 +39,13 @@ export class People implements Standing {
 
   leave(character: number): Moved | null {
     if (!this.leavesForGood) return null
-    const { zones, bodies } = this.walkers[character]!
+    const walker = this.walkers[character]!
+    const { zones, bodies } = walker
     const left = [...zones].sort((a, b) => a - b)
     const wasOn = [...bodies].sort((a, b) => a - b)
     this.takeOff(character)
+    // What it would have crossed at the same moment it does not come to any more.
+    walker.stop(this.#now())
     return { left, entered: [], cleared: wasOn.filter((body) => !this.isInTheWay(body)) }
   }
 

@@ -9,15 +9,21 @@ export function startsOf({ start }: Project): Readonly<Record<string, Start>> {
 
 /** What is wrong with a project and its levels together: see `lostExits` and `lostNames`. */
 export function projectProblems(reading: Reading<Project>, levels: Readonly<Record<string, Expanded>>): Diagnostic[] {
-  return [...Object.values(levels).flatMap((level) => lostExits(level, levels)), ...lostNames(reading, levels)]
+  const listed = Object.keys(reading.value?.levels ?? {})
+  return [...Object.values(levels).flatMap((level) => lostExits(level, levels, listed)), ...lostNames(reading, levels)]
 }
 
-/** Exits of a level that lead to no level or place of its project. */
-function lostExits(expanded: Expanded, levels: Readonly<Record<string, Expanded>>): Diagnostic[] {
+/** Exits of a level that lead to no level or place of its project, as far as that is known. */
+function lostExits(
+  expanded: Expanded,
+  levels: Readonly<Record<string, Expanded>>,
+  listed: readonly string[],
+): Diagnostic[] {
   const { source } = expanded
   return departures(expanded).flatMap(({ level, place, paths }): Diagnostic[] => {
     const there = levels[level]
-    if (!there) return [unknown('level', level, Object.keys(levels), source.place(paths.level))]
+    if (!listed.includes(level)) return [unknown('level', level, listed, source.place(paths.level))]
+    if (!there) return []
     const places = there.places.map(({ name }) => name)
     return places.includes(place) ? [] : [unknown('place', place, places, source.place(paths.place))]
   })
@@ -30,21 +36,21 @@ export function departures({ interactables }: Expanded): Extract<Change, { kind:
   )
 }
 
-/** Names in a project file that name nothing in its levels: exceptions, and places of starts. */
+/** Names in a project file that name nothing in its levels, of those that are known: exceptions, and places of starts. */
 export function lostNames(
   { value, source }: Reading<Project>,
   levels: Readonly<Record<string, Expanded>>,
 ): Diagnostic[] {
   const excepted = Object.entries(value?.levels ?? {}).flatMap(([level, { except = [] }]) =>
     except.flatMap((one, i) => {
-      const all = levels[level]?.interactables.map((placed) => placed.name) ?? []
+      const all = levels[level]?.interactables.map((placed) => placed.name) ?? [one]
       const path = `levels.${level}.except.${String(i)}`
       return all.includes(one) ? [] : [unknown('interactable', one, all, source.place(path))]
     }),
   )
   const places = Object.entries(value ? startsOf(value) : {}).flatMap(([start, { level, place }]) => {
-    const all = levels[level]?.places.map((one) => one.name) ?? []
-    if (place === undefined || all.includes(place)) return []
+    const all = levels[level]?.places.map((one) => one.name)
+    if (!all || place === undefined || all.includes(place)) return []
     return [unknown('place', place, all, source.place(`start.${start}.place`))]
   })
   return [...excepted, ...places]

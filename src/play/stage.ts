@@ -1,4 +1,4 @@
-import { type Expanded, levelAt } from '../interactables/index.ts'
+import { type Expanded, levelAt, startingAt } from '../interactables/index.ts'
 import { compileInSlices, initialRegisters, type Tables } from '../machine/index.ts'
 import { finish } from '../model/index.ts'
 import { isSameGround, makeSpace, nearestStanding, type Space, surroundings } from '../space/index.ts'
@@ -40,17 +40,42 @@ export function withinReach(stage: Stage, interactable: number): Stage {
 
 /** A level in which a character starts on a place, or as near to it as it can stand, and looks the way that the place says. */
 export function standingAt(stage: Stage, character: number, place: string): Stage {
-  const { expanded, space } = stage
+  const { expanded } = stage
   const there = expanded.places.find(({ name }) => name === place)
   if (!there) return stage
-  const { radius } = expanded.characters[character]!
-  const at = nearestStanding(space.layout, there.at, radius) ?? there.at
   const characters = expanded.characters.map((one, who) =>
-    who === character ? { ...one, start: at, facing: there.facing ?? one.facing } : one,
+    who === character ? { ...one, start: there.at, facing: there.facing ?? one.facing } : one,
   )
-  const starts = space.layout.starts.map((start, who) => (who === character ? at : start))
-  const placed = { ...expanded, characters }
-  return { ...stage, expanded: placed, space: { ...space, expanded: placed, layout: { ...space.layout, starts } } }
+  return placed(stage, characters, character)
+}
+
+/** A level in which a character starts elsewhere: where it says, or as near to that as it can stand. */
+function placed(stage: Stage, characters: Expanded['characters'], character: number): Stage {
+  const { space } = stage
+  const { start, radius } = characters[character]!
+  const at = nearestStanding(space.layout, start, radius) ?? start
+  const expanded = {
+    ...stage.expanded,
+    characters: characters.map((one, who) => (who === character ? { ...one, start: at } : one)),
+  }
+  const starts = space.layout.starts.map((other, who) => (who === character ? at : other))
+  return { ...stage, expanded, space: { ...space, expanded, layout: { ...space.layout, starts } } }
+}
+
+/** By name, the starts of levels that are joined, but for the usual one. */
+export function otherStarts({ expanded: { joined } }: Stage): string[] {
+  return (joined?.starts ?? []).slice(1).map(({ name }) => name)
+}
+
+const begun = new WeakMap<Stage, Map<string, Stage>>()
+
+/** Levels that are joined, with the player at one of their starts; the same stage each time that it is asked for. */
+export function begunAt(stage: Stage, start: string): Stage {
+  const known = begun.get(stage) ?? new Map<string, Stage>()
+  begun.set(stage, known)
+  const made = known.get(start) ?? placed(stage, startingAt(stage.expanded, start), 0)
+  known.set(start, made)
+  return made
 }
 
 /** A level in which one may step from where each character starts into some patches, and back. */
@@ -76,7 +101,7 @@ export function levelOfPatch({ expanded, space }: Stage, patch: number): number 
 
 /** The registers of a level in which nothing has happened yet. */
 export function startRegisters({ tables, space, expanded }: Stage): Int32Array {
-  return initialRegisters(tables, (character) => {
+  return initialRegisters(tables, expanded.characters, (character) => {
     return surroundings(space, expanded.characters[character]!, space.layout.starts[character]!).zones
   })
 }

@@ -14,7 +14,7 @@ const most = 20_000
 
 /** Random moves that are made free, at least one of them. */
 function randomFree({ tables, expanded }: Stage, random: Random): Free {
-  const none: Free = { rows: [], states: [], item: -1, muted: -1, untimed: -1 }
+  const none: Free = { rows: [], states: [], item: -1, places: [], muted: -1, untimed: -1 }
   const { rows, states } = tables
   const { items } = expanded
   if (items.length > 0 && random.chance(0.3)) return { ...none, item: random.below(items.length) }

@@ -13,7 +13,7 @@ import { makeStage, type Stage } from '../../src/play/index.ts'
 import { gridOfRooms } from '../large.ts'
 import { checked, inShort, staged, twoRooms } from '../levels.ts'
 import { randomLevel } from '../soak/levels.ts'
-import { randomProject } from '../soak/projects.ts'
+import { joined, randomProject } from '../soak/projects.ts'
 
 const wanted = Number(process.env.ZINTEL_TWINS ?? 40)
 /** What plays everything takes longer. */
@@ -52,8 +52,8 @@ function differences(stage: Stage, plain: Search, apart: boolean): string[] {
 
 /** The levels of a random project as one. */
 function joinedStage(number: number): Stage {
-  const { project, parts } = randomProject(number)
-  return makeStage(joinLevels(project.title, parts, { level: parts[0]!.name }))
+  const made = randomProject(number)
+  return makeStage(joined(made))
 }
 
 function levelStage(number: number): Stage {
@@ -104,7 +104,7 @@ types:
     const remembered = name === 'yard' ? { except: ['bell'] } : {}
     return { name, expanded: expandLevel(value!, source), remembered }
   })
-  const stage = makeStage(joinLevels('Two', parts, { level: 'yard' }))
+  const stage = makeStage(joinLevels('Two', parts, [{ name: 'start', level: 'yard' }]))
   const plain = new Search(stage, 'loose', most)
   while (!plain.advance(1000));
   expect([true, false].flatMap((apart) => differences(stage, plain, apart))).toEqual([])

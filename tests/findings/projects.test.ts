@@ -34,7 +34,10 @@ const shed = level('The shed', 'vault', `${hook}${bung}goals: { home: { carries:
 /** Levels that were read before are the same values, as they are where somebody edits one of several. */
 const before = new Map<string, Expanded>()
 
-/** The reports of a project, by the names of its levels. */
+/** The text of a level that could not be read. */
+const unread = ''
+
+/** The reports of a project, by the names of its levels that could be read. */
 function checkedAs(
   levels: Readonly<Record<string, string>>,
   more = '',
@@ -46,7 +49,8 @@ function checkedAs(
   const project = readProject(
     `project: 1\ntitle: The brewery\nstart: ${start ?? names[0]!}\n${more}levels:\n${files}`,
   ).value!
-  const expanded = Object.entries(levels).map(([name, text]) => {
+  const read = Object.entries(levels).filter(([, text]) => text !== unread)
+  const expanded = read.map(([name, text]) => {
     const reading = readLevel(text, `${name}.level.yaml`)
     expect(reading.diagnostics).toEqual([])
     const one = before.get(name + text) ?? expandLevel(reading.value!, reading.source)
@@ -54,7 +58,7 @@ function checkedAs(
     return [name, one] as const
   })
   const reports = finish(checkProject(project, Object.fromEntries(expanded)))
-  return Object.fromEntries(names.map((name, i) => [name, reports[i]!]))
+  return Object.fromEntries(read.map(([name], i) => [name, reports[i]!]))
 }
 
 /** The same, with another start. */
@@ -210,6 +214,106 @@ places:`,
     expect(asked(checkedAs({ cell, shed: without }).cell!)).toEqual(['cell/sam'])
   })
 
+  describe('from several starts', () => {
+    const starts = (second: string): string => `{ early: shed, late: ${second} }`.replace('shed', '{ level: shed }')
+    const from = (second: string, levels: Readonly<Record<string, string>>): Record<string, FileReport> =>
+      checkedAs(levels, '', starts(second))
+    /** Whoever goes down never comes back. */
+    const down = vault.replace('level: shed', 'level: vault')
+
+    test('what can be done, or lost, from one of them can; never is what never is from any', () => {
+      expect(inShort(from('{ level: vault }', { shed, vault }).vault!)).toEqual([])
+      const mine = level(
+        'The mine',
+        'mine',
+        '  lamp: { type: lever, at: [1, 4, 1] }\ngoals: { lit: { interactable: lamp, is: on } }\n',
+      )
+      const fork = shed.replace('level: vault', 'level: shed')
+      const { mine: alone } = from('{ level: mine, place: door }', { shed: fork, mine })
+      expect(alone!.findings.map(({ message }) => message)).toEqual([
+        'The goal lit cannot be met by a player who starts at early, where play usually starts, only from late. It needs: lamp on. Nobody can ever come near enough to lamp.',
+      ])
+      expect(alone!.findings[0]!.steps).toEqual([])
+      expect(answerTo(alone!, 'unreachable-state', 'lamp/on')).toBe('ruled-out')
+    })
+
+    test('steps from another start than the usual one say so first, and are played from there', () => {
+      const quiet = vault.replace(/ {4}feedback: .*It runs out.*\n/, '')
+      const fork = shed.replace('level: vault', 'level: shed')
+      const { vault: report } = from('{ level: vault, place: door }', { shed: fork, vault: quiet })
+      const [silent] = report!.findings.filter(({ rule }) => rule === 'silent-refusal')
+      expect(silent!.steps.map(({ text }) => text)).toEqual([
+        'Start at late, in The vault.',
+        'Walk to barrel.',
+        'Press: barrel refuses.',
+      ])
+    })
+
+    test('what is lost from one of them is lost, with the last moment at which it was not', () => {
+      const both = from('{ level: shed, place: door }', { shed, vault: down })
+      const [lost] = both.shed!.findings
+      expect(lost!.rule).toBe('soft-lock')
+      expect(lost!.steps.map(({ text }) => text)).toEqual([
+        'Walk to way.',
+        'Press: way answers. This leads to The vault.',
+      ])
+      const fork = shed.replace('level: vault', 'level: shed')
+      const apart = from('{ level: cave, place: door }', {
+        shed: fork,
+        vault: down,
+        cave: level('The cave', 'vault', hook + bung + 'goals: { dug: { carries: bung } }\n'),
+      })
+      const [later] = apart.cave!.findings.filter(({ rule }) => rule === 'soft-lock')
+      expect(later!.steps.map(({ text }) => text)).toEqual([
+        'Start at late, in The cave.',
+        'Press: way answers. This leads to The vault.',
+      ])
+      expect(later!.lastSafe!.after).toBe(1)
+      expect(later!.lastSafe!.steps.map(({ text }) => text)).toContain('Take the bung from hook.')
+    })
+  })
+
+  test('what is not met in a level that nobody comes to follows from that', () => {
+    const { vault: report } = checkedAs({ shed: shed.replace('level: vault', 'level: shed'), vault })
+    expect(report!.findings.map(({ rule }) => rule)).toEqual(['unreached-level'])
+    expect(report!.findings[0]!.follows.map(({ rule, subject }) => `${rule} ${subject}`)).toContain(
+      'unreachable-goal full',
+    )
+  })
+
+  describe('where a level could not be read', () => {
+    test('what hangs on it is left open, with the reason, and nobody else is blamed', () => {
+      const { vault: report } = checkedAs({ shed: unread, vault })
+      expect(inShort(report!)).toEqual([])
+      expect(report!.unread).toEqual(['shed'])
+      const open = report!.questions.filter(({ answer }) => answer === 'undecided')
+      const rules = open.map(({ rule, subject }) => `${rule} ${subject}`)
+      expect(rules).toEqual(
+        expect.arrayContaining(['unobtainable-item bung', 'unreachable-goal full', 'unreached-level vault']),
+      )
+      expect(open.every(({ why }) => why!.includes('shed could not be read'))).toBe(true)
+    })
+
+    test('what does not hang on it is told as ever; an exit that leads there is none that leads nowhere', () => {
+      const { shed: report } = checkedAs({ shed: shed.replace('gives: bung', 'gives: bunk'), vault: unread })
+      expect(inShort(report!)).toEqual(['unknown-name hook'])
+      const misled = checkedAs({ shed: shed.replace('level: vault', 'level: vaults'), vault: unread })
+      expect(inShort(misled.shed!).join()).toContain('unlisted-level way/vaults')
+    })
+
+    test('it may ask for what is given here, and lead back here', () => {
+      const idle = shed.replace('goals: { home: { carries: bung } }', 'goals: { near: { inside: room } }')
+      const { shed: report } = checkedAs({ shed: idle, vault: unread })
+      expect(inShort(report!).join()).not.toContain('unused-item')
+      expect(answerTo(report!, 'unused-item', 'bung')).toBe('undecided')
+      const dropping = idle.replace('place: door }', 'place: door, drops: [bung] }')
+      expect(answerTo(checkedAs({ shed: dropping, vault: unread }).shed!, 'lost-item', 'way/vault')).toBe('undecided')
+      const spent = vault.replace('item: bung }', 'item: bung, item-use: consume }')
+      const again = checkedAs({ vault: spent, shed: unread }, '', undefined, { vault: ', remembers: nothing' }).vault!
+      expect(answerTo(again, 'locked-again', 'barrel/bung')).toBe('undecided')
+    })
+  })
+
   describe('where a level is not as it was left', () => {
     const hatch = level(
       'The vault',
@@ -244,6 +348,22 @@ places:`,
         ])
         expect(report!.findings[0]!.tried[0]!.says).toBe('Keep the item.')
       }
+    })
+
+    test('what is known of a transition is that of its own level, whatever stands before it in others', () => {
+      // As many transitions that nothing sets off come first in the other level as there are in the vault.
+      const idle = `  idler: { type: idler, at: [3, 4.5] }
+types:
+  idler:
+    states: { idle: {}, ${Array.from({ length: 12 }, (_, i) => `s${String(i)}: { lasting: true }`).join(', ')} }
+    transitions:
+${Array.from({ length: 12 }, (_, i) => `      - { from: s${String(i)}, to: idle, trigger: press }`).join('\n')}
+`
+      const first = shed
+        .replace(hook, idle.split('types:')[0]! + hook)
+        .concat('types:' + idle.split('types:')[1]!)
+      const { vault: report } = checkedAs({ shed: first, vault: hatch }, '', undefined, { vault: ', except: [hatch]' })
+      expect(answerTo(report!, 'locked-again', 'hatch/bung')).toBe('found')
     })
 
     const stays = level(

@@ -1,8 +1,8 @@
 import { describe, expect, test } from '@jest/globals'
 import { readdirSync } from 'node:fs'
-import { checkNow, type FileReport, rules } from '../../src/findings/index.ts'
+import { checkNow, checkProject, type FileReport, rules } from '../../src/findings/index.ts'
 import { expandLevel, readLevel } from '../../src/interactables/index.ts'
-import { type Edit, edited } from '../../src/model/index.ts'
+import { type Edit, edited, finish } from '../../src/model/index.ts'
 import { readProject } from '../../src/play/index.ts'
 import { answerTo, checked, inShort, project, textOf, twoRooms } from '../levels.ts'
 
@@ -25,7 +25,7 @@ function reportOn({ level = '', project: projectText, other = '' }: Parts): File
     [own]: expandLevel(reading.value!, reading.source),
     [second]: expandLevel(otherReading.value!, otherReading.source),
   }
-  return checkNow(reading.value!, reading.source, { project: { project: value, level: own, levels } })
+  return finish(checkProject(value, levels))[Object.keys(levels).indexOf(own)]!
 }
 
 describe('each rule has a page with the smallest level that shows it, and that one fixed', () => {

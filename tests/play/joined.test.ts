@@ -53,7 +53,7 @@ function stateIn(play: Play, level: string, name: string): string {
 }
 
 test('time stands still in a level while nobody is there, and goes on when somebody comes back', () => {
-  const play = new Play(makeStage(joinLevels('The farm', parts, { level: 'yard' })))
+  const play = new Play(makeStage(joinLevels('The farm', parts, [{ name: 'start', level: 'yard' }])))
   play.walkTo(0, inLevel('yard', 'crank'))
   play.advance(3000)
   play.press(0)
@@ -108,7 +108,7 @@ test('a play that starts at a place begins with somebody who stands there, as th
   ).value!
   const stages = Object.fromEntries(parts.map(({ name, expanded }) => [name, makeStage(expanded)]))
   const journey = new Journey(late, stages)
-  const joined = new Play(makeStage(joinLevels('The farm', parts, { level: 'field', place: 'stile' })))
+  const joined = new Play(makeStage(joinLevels('The farm', parts, [{ name: 'start', level: 'field', place: 'stile' }])))
   expect(journey.play.spotOf(0)).toEqual([6, 3])
   expect(journey.play.log).toEqual([])
   expect(joined.log).toEqual([])
@@ -129,6 +129,37 @@ test('a play that starts at a place begins with somebody who stands there, as th
   expect(elsewhere.play.stateOf(plate)).toBe('up')
 })
 
+test('whoever leaves crosses nothing more at that moment', () => {
+  // The way out and the tripwire begin at the same distance, the way out first.
+  const wired = readLevel(
+    yard
+      .replace(
+        'types:',
+        'types:\n  wire:\n    states: { taut: {}, torn: { lasting: true } }\n    transitions: [{ from: taut, to: torn, trigger: { enter: near } }]\n    zones: { near: { radius: 0.5 } }',
+      )
+      .replace(
+        / {2}out: .*\n/,
+        '  out: { type: exit, at: [6.6, 3], set: { exit-to: { level: field, place: stile }, taken-by: [enter] } }\n  wire: { type: wire, at: [6.6, 3] }\n',
+      )
+      .replace('start: [6, 3]', 'start: [2, 3]'),
+  )
+  expect(wired.diagnostics).toEqual([])
+  const both = [{ name: 'yard', expanded: expandLevel(wired.value!, wired.source) }, parts[1]!]
+  const journey = new Journey(
+    project,
+    Object.fromEntries(both.map(({ name, expanded }) => [name, makeStage(expanded)])),
+  )
+  const joined = new Play(makeStage(joinLevels('The farm', both, [{ name: 'start', level: 'yard' }])))
+  const wire = journey.play.stage.expanded.interactables.findIndex(({ name }) => name === 'wire')
+  const { play } = journey
+  play.walk(0, [[6.6, 3]])
+  journey.advance(5000)
+  joined.walk(0, [[6.6, 3]])
+  joined.advance(5000)
+  expect(journey.level).toBe('field')
+  expect([play.stateOf(wire), stateIn(joined, 'yard', 'wire')]).toEqual(['taut', 'taut'])
+})
+
 describe('what is not remembered', () => {
   /** Both ways of playing: level after level, and as one. */
   function playedBoth(remembers: object): {
@@ -142,7 +173,7 @@ describe('what is not remembered', () => {
     const stages = Object.fromEntries(parts.map(({ name, expanded }) => [name, makeStage(expanded)]))
     const journey = new Journey(known, stages)
     const all = parts.map((part) => ({ ...part, remembered: known.levels[part.name] }))
-    const joined = new Play(makeStage(joinLevels('The farm', all, { level: 'yard' })))
+    const joined = new Play(makeStage(joinLevels('The farm', all, [{ name: 'start', level: 'yard' }])))
     return {
       does(act, ms) {
         act(journey.play)

@@ -1,7 +1,7 @@
 import { expect, test } from '@jest/globals'
-import { inLevel, joinLevels, ownSpot } from '../../src/interactables/index.ts'
-import { Journey, makeStage, Play } from '../../src/play/index.ts'
-import { randomProject } from './projects.ts'
+import { inLevel, ownSpot } from '../../src/interactables/index.ts'
+import { begunAt, Journey, makeStage, otherStarts, Play } from '../../src/play/index.ts'
+import { joined as joinedLevels, randomProject } from './projects.ts'
 import { Random } from './random.ts'
 
 /** Projects to play; more with `npm run soak`. */
@@ -24,15 +24,20 @@ test(`levels that are joined are played as one after the other: ${String(wanted)
   const differences: string[] = []
   let [arrivals, played] = [0, 0]
   for (let number = seed; played < wanted && differences.length < 10; number++) {
-    const { project, parts } = randomProject(number)
+    const made = randomProject(number)
+    const { project, parts } = made
     const stages = Object.fromEntries(parts.map(({ name, expanded }) => [name, makeStage(expanded)]))
-    const joined = makeStage(joinLevels(project.title, parts, { level: parts[0]!.name }))
+    const joined = makeStage(joinedLevels(made))
     // What chance draws hangs on how machines are counted; and who cannot arrive stays where it is, here or there.
     const isAlike = joined.expanded.pressKinds.every(({ chance }) => chance === null)
     if (!isAlike || joined.expanded.places.some((_, place) => joined.space.landing(0, place) < 0)) continue
     played++
     const random = new Random(number)
-    const [journey, whole] = [new Journey(project, stages), new Play(joined)]
+    const start = random.pick([null, ...otherStarts(joined)])
+    const [journey, whole] = [
+      new Journey(project, stages, start),
+      new Play(start === null ? joined : begunAt(joined, start)),
+    ]
     const inWhole = (): Now => {
       const [x, y] = whole.spotOf(0)
       const level = parts[joined.tables.clocksIn.length > 1 ? whole.registers()[joined.tables.at.here]! : 0]!.name

@@ -1,10 +1,10 @@
 import { Search } from '../../src/explore/index.ts'
 import { checkNow, checkProject, type FileReport } from '../../src/findings/index.ts'
-import { expandLevel, inLevel, joinLevels, loadLevel } from '../../src/interactables/index.ts'
+import { expandLevel, inLevel, loadLevel } from '../../src/interactables/index.ts'
 import { finish, type Level } from '../../src/model/index.ts'
-import { makeStage, Play, type Stage } from '../../src/play/index.ts'
+import { begunAt, makeStage, Play, type Stage } from '../../src/play/index.ts'
 import { cellAt, type Patches, signatureAt, surroundings } from '../../src/space/index.ts'
-import type { RandomProject } from './projects.ts'
+import { joined, type RandomProject } from './projects.ts'
 import type { Random } from './random.ts'
 
 /** A level that was checked, and all situations that are possible in it. */
@@ -17,17 +17,31 @@ export interface Trial {
 /** The most situations of a level that is played; larger ones are passed over. */
 const most = 20_000
 
-/** Checks the levels of a project together, and explores them; null where that does not come to an end. */
-export function trialOfProject({ project, parts }: RandomProject): Trial | null {
-  const stage = makeStage(joinLevels(project.title, parts, { level: parts[0]!.name }))
+/** Checks the levels of a project together, and explores them from one of its starts, by chance; null where that does not come to an end. */
+export function trialOfProject(made: RandomProject, random: Random): Trial | null {
+  const { project, parts } = made
+  const whole = makeStage(joined(made))
+  const [usual, ...others] = whole.expanded.joined!.starts
+  const start = random.pick([usual!, ...others])
+  const stage = start === usual ? whole : begunAt(whole, start.name)
   const search = new Search(stage, 'loose', most)
   while (!search.advance(5000));
   if (!search.isComplete) return null
   const levels = Object.fromEntries(parts.map(({ name, expanded }) => [name, expanded]))
   const reports = finish(checkProject(project, levels, { budget: 10 * most, grouping: false }))
-  const questions = reports.flatMap((report, i) =>
-    report.questions.map((one) => ({ ...one, subject: inLevel(parts[i]!.name, one.subject) })),
-  )
+  // What cannot be met from the usual start may be met from another.
+  const fromUsual = (report: FileReport): string[] =>
+    report.findings
+      .flatMap((one) => [one, ...one.follows])
+      .flatMap(({ rule, subject, message }) =>
+        rule === 'unreachable-goal' && message.includes('usually starts') ? [subject] : [],
+      )
+  const questions = reports.flatMap((report, i) => {
+    const apart = start === usual ? [] : fromUsual(report)
+    return report.questions
+      .filter(({ rule, subject }) => rule !== 'unreachable-goal' || !apart.includes(subject))
+      .map((one) => ({ ...one, subject: inLevel(parts[i]!.name, one.subject) }))
+  })
   return { stage, search, report: { ...reports[0]!, questions } }
 }
 

@@ -15,13 +15,13 @@ test(`random plays of random projects stay among what is possible: ${String(want
   const tell = minutely('soak of projects')
   for (let number = seed; seen.situations < wanted; number++) {
     tell({ ...seen, differences })
-    const trial = trialOfProject(randomProject(number))
+    const random = new Random(number)
+    const trial = trialOfProject(randomProject(number), random)
     if (!trial) {
       seen.tooLarge++
       continue
     }
     seen.projects++
-    const random = new Random(number)
     for (let i = 0; i < plays; i++) {
       const { wrong, play } = playedOnce(trial, random, seen, () => random.below(trial.stage.expanded.goals.length))
       seen.left += play.log.filter(({ what }) => what === 'leaves').length

@@ -1,6 +1,6 @@
-import { expandLevel, type PartOfProject, loadLevel } from '../../src/interactables/index.ts'
+import { type Expanded, expandLevel, joinLevels, type PartOfProject, loadLevel } from '../../src/interactables/index.ts'
 import type { Level } from '../../src/model/index.ts'
-import type { Project } from '../../src/play/index.ts'
+import { type Project, startsOf } from '../../src/play/index.ts'
 import { randomLevel } from './levels.ts'
 import { Random } from './random.ts'
 
@@ -8,6 +8,12 @@ import { Random } from './random.ts'
 export interface RandomProject {
   readonly project: Project
   readonly parts: readonly PartOfProject[]
+}
+
+/** The levels of a random project as one, with all its starts. */
+export function joined({ project, parts }: RandomProject): Expanded {
+  const starts = Object.entries(startsOf(project)).map(([name, start]) => ({ name, ...start }))
+  return joinLevels(project.title, parts, starts)
 }
 
 /** Two or three random levels with one player, who goes from each to others by exits that ask for a press, or that one walks into. */
@@ -62,7 +68,12 @@ export function randomProject(seed: number): RandomProject {
       { file: `${name}.level.yaml`, remembers: remembered.remembers, except: [...(remembered.except ?? [])] },
     ]),
   )
-  return { project: { project: 1, title: 'random', start: names[0]!, levels: files }, parts: made }
+  const other = {
+    level: random.pick(names),
+    ...(random.chance(0.7) ? { place: 'arrival' } : {}),
+  }
+  const start = random.chance(0.4) ? { first: { level: names[0]! }, other } : names[0]!
+  return { project: { project: 1, title: 'random', start, levels: files }, parts: made }
 }
 
 function without(person: Level['characters'][string]): Level['characters'][string] {

@@ -10,7 +10,7 @@ import {
   useState,
   useSyncExternalStore,
 } from 'react'
-import type { LevelPlay } from 'zintel'
+import type { FileReport, LevelPlay } from 'zintel'
 import type { PlanChange, PlanGrip } from 'zintel/draw'
 import { useCheck, useOthers } from './checking.ts'
 import { type Desk, levelFor } from './desk/desk.ts'
@@ -57,6 +57,12 @@ const panes: readonly (readonly [Pane, string])[] = [
   ['compare', 'Changes'],
   ['hand-over', 'Hand over'],
 ]
+
+/** Steps of a finding that are shown, and the report that it is in. */
+interface Showing {
+  readonly report: FileReport | null
+  readonly steps: Finding['steps']
+}
 
 /** What is tried: a way to begin, and steps that are played, if any. */
 interface Tried {
@@ -162,24 +168,24 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
     return [...own, ...findings.flatMap((one) => noteOf(one, files[open ?? ''] ?? ''))]
   }, [looked.look, findings, open, file, check.isOld, files])
 
-  const begin = useCallback((steps: readonly ScriptStep[] | null | 'of-finding', of?: Finding['steps']): void => {
+  const begin = useCallback((steps: readonly ScriptStep[] | null, of: Showing | null = null): void => {
     void (async () => {
-      const { begun } = await import('./trial/begin.ts')
+      const { begun, fromOf } = await import('./trial/begin.ts')
       const { files: all, file: level } = now.current
       if (level === null) return
       setBeginning(true)
-      const { begin: play, why } = await begun(all, level)
+      const { begin: play, why } = await begun(all, level, of === null ? 'this-level' : fromOf(of.report, of.steps))
       setBeginning(false)
       if (now.current.file !== level) return
       if (play === null) {
         setTrouble(why)
         return
       }
-      const script = steps === 'of-finding' ? scriptOf(of ?? [], play().characters) : steps
+      const script = of === null ? steps : scriptOf(of.steps, play().characters)
       setTrouble(null)
       setTried({ begin: play, steps: script })
       focusPlan()
-      setPane((before) => (steps === 'of-finding' ? before : 'player'))
+      setPane((before) => (of === null ? 'player' : before))
     })()
   }, [])
   const leave = useCallback((): void => {
@@ -435,7 +441,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
                   isBroken={looked.isOld || level === null}
                   onChoose={choose}
                   onPlay={(one) => {
-                    begin('of-finding', one.steps)
+                    begin(null, { report: check.report, steps: one.steps })
                   }}
                   onFix={(one, which) => {
                     const edit = which === 'fix' ? one.fix.edit : one.tried[which]?.edit

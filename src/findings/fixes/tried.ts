@@ -86,7 +86,7 @@ export function* smallestFixes(
 
 /** The goal that a finding is about; -1: none. */
 function goalOf({ expanded }: Stage, { rule, found }: Placed): number {
-  const name = rule.unmet?.(found.facts).goal ?? rule.losing?.(found.facts).goal
+  const name = rule.unmet?.(found.facts)?.goal ?? rule.losing?.(found.facts).goal
   return expanded.goals.findIndex((goal) => goal.name === name)
 }
 
@@ -229,7 +229,7 @@ function bringsNothing(all: readonly Placed[], after: readonly Placed[]): boolea
  */
 function goneIn(all: readonly Placed[], after: readonly Placed[], { rule, found }: Placed): Set<number> | null {
   const known = new Set(all.map(nameOf))
-  const unmet = rule.unmet?.(found.facts).goal
+  const unmet = rule.unmet?.(found.facts)?.goal
   const isNew = (one: Placed): boolean =>
     (one.rule.severity === 'error' || one.rule === goalAlreadyMet) &&
     !known.has(nameOf(one)) &&

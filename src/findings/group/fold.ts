@@ -1,4 +1,4 @@
-import { type Evidence, type Free, type Possible, WhatIfs } from '../../explore/index.ts'
+import { type Answer, type Evidence, type Free, type Possible, WhatIfs } from '../../explore/index.ts'
 import { type Expanded, expandInSlices, inLevel, joinedWith } from '../../interactables/index.ts'
 import { type Stage, stageInSlices, withinReach, withWayTo } from '../../play/index.ts'
 import { stuckState } from '../rules/stuck-state.ts'
@@ -7,6 +7,7 @@ import { unknownName } from '../rules/unknown-name.ts'
 import { isLosing } from '../shared/losing.ts'
 import { problemsOf } from '../shared/names.ts'
 import { type Asked, type Context, type Found, type Grant, isAskedOf, type Rule } from '../rule.ts'
+import { ofPart, rowInWhole } from '../shared/whole.ts'
 import type { Part, Placed } from './placed.ts'
 
 /** What findings are grouped in: all rules, what they look at (first as a whole, then level by level), and what exploring it gave. */
@@ -78,7 +79,7 @@ function* removedBy(
   const now = yield* whatIfs.possible({ stage, free, undone, observations, wantsStuck })
   if (!now) return new Set()
   yield
-  const context = contextOf(evidence, whole!, stage, now)
+  const context = contextOf(evidence, whole!, stage, grant, now)
   const ofParts = yield* grantedParts(folding, cause, stage, now)
   const asked = new Map<Rule, readonly Asked[]>()
   const isGone = (finding: Placed): boolean => {
@@ -128,7 +129,8 @@ function* grantedParts(
     if (level !== part.name && grant.grant !== 'name') continue
     const stage = level === part.name ? yield* grantedStage(one.stage, grant, null) : one.stage
     const levels = Object.fromEntries(whole.expanded.joined!.parts.map(({ name, expanded }) => [name, expanded]))
-    const context = contextOf(evidence, { ...one, project: { ...one.project, levels } }, stage, now)
+    const own = { ...now, rows: ofPart(whole, { name: level, stage: one.stage }, now.rows) }
+    const context = contextOf(evidence, { ...one, project: { ...one.project, levels } }, stage, grant, own)
     parts.set(level, { context, asked: new Map() })
   }
   return parts
@@ -151,15 +153,14 @@ function isSame({ subject, found }: Placed, otherSubject: string, other: Found):
 }
 
 /** What would be granted in one of the levels that are explored together, as it is in all of them. */
-function grantInWhole({ tables, expanded, space }: Stage, part: Part | null, grant: Grant): Grant {
+function grantInWhole(whole: Stage, part: Part | null, grant: Grant): Grant {
+  const { expanded, space } = whole
   const home = part && expanded.joined!.parts.find(({ name }) => name === part.name)
   if (!part || !home) return grant
-  const row = (index: number): number => {
-    const { machine, place } = part.stage.tables.rows[index]!
-    return tables.rowsOf[machine + home.first.interactables]![place]!.index
-  }
+  const row = (index: number): number => rowInWhole(whole, part, index)
   switch (grant.grant) {
     case 'name':
+    case 'start':
       return grant
     case 'row':
     case 'harmless':
@@ -197,10 +198,19 @@ function* grantedStage(stage: Stage, grant: Grant, part: Part | null): Generator
     const made = yield* expandInSlices(level, source, granted)
     return yield* stageInSlices(part && expanded.joined ? joinedWith(expanded.joined, part.name, made) : made)
   }
+  if (grant.grant === 'start') return withStart(stage, grant.level)
   if (grant.grant === 'idle') return yield* stageInSlices(withoutRow(stage, grant.row), stage)
   if (grant.grant === 'reach') return withinReach(stage, grant.machine)
   if (grant.grant === 'way') return withWayTo(stage, grant.patches)
   return stage
+}
+
+/** Levels that are joined, with one more start: in a level, where its player starts. Of a level by itself nothing is changed. */
+function withStart(stage: Stage, level: string): Stage {
+  const { joined } = stage.expanded
+  if (!joined) return stage
+  const starts = [...joined.starts, { name: inLevel(level, 'start'), level }]
+  return { ...stage, expanded: { ...stage.expanded, joined: { ...joined, starts } } }
 }
 
 /** The level, spelt out, with a transition that is never taken. */
@@ -216,7 +226,7 @@ function withoutRow({ expanded, tables }: Stage, index: number): Expanded {
 }
 
 function freeMoves(stage: Stage, grant: Grant): Free | null {
-  const none: Free = { rows: [], states: [], item: -1, muted: -1, untimed: -1 }
+  const none: Free = { rows: [], states: [], item: -1, places: [], muted: -1, untimed: -1 }
   if (grant.grant === 'row') return { ...none, rows: [grant.row] }
   if (grant.grant === 'state') return { ...none, states: [{ machine: grant.machine, state: grant.state }] }
   if (grant.grant === 'item') return { ...none, item: grant.item }
@@ -224,17 +234,27 @@ function freeMoves(stage: Stage, grant: Grant): Free | null {
     const { machine } = grant
     return { ...none, states: stage.tables.states[machine]!.map((_, state) => ({ machine, state })) }
   }
+  if (grant.grant === 'start') {
+    const mark = inLevel(grant.level, '')
+    const { places } = stage.expanded
+    return { ...none, places: [...places.keys()].filter((place) => places[place]!.name.startsWith(mark)) }
+  }
   if (grant.grant === 'time') return { ...none, untimed: grant.machine }
   return grant.grant === 'muted' ? { ...none, muted: grant.row } : null
 }
 
 /** What rules would look at if something were granted: all that is possible counts as shown. */
-function contextOf(evidence: Evidence, { of, project }: Context, stage: Stage, now: Possible): Context {
+function contextOf(evidence: Evidence, { of, project }: Context, stage: Stage, grant: Grant, now: Possible): Context {
   const shown = { shown: { steps: [], short: false } }
+  const answers = (all: readonly boolean[]): Answer[] => all.map((isSo) => ({ answer: isSo ? 'ruled-out' : 'found' }))
+  const [usual, ...others] = evidence.byStart
+  const first = usual && { ...usual, evidence: { ...usual.evidence, unreachable: answers(now.goalsAtFirst) } }
   const assumed: Evidence = {
     ...evidence,
-    dead: now.rows.map((isPossible) => ({ answer: isPossible ? 'ruled-out' : 'found' })),
-    unreachable: now.goals.map((isMet) => ({ answer: isMet ? 'ruled-out' : 'found' })),
+    dead: answers(now.rows),
+    unreachable: answers(now.goals),
+    // Where a play may begin anywhere else, it is enough that a goal can be met from there.
+    byStart: first && grant.grant !== 'start' ? [first, ...others] : [],
     witnesses: new Map([...now.witnesses].map((key) => [key, shown])),
     untold: new Map(),
     possible: null,
@@ -250,7 +270,7 @@ export function goalsFirst(findings: readonly Placed[], causes: readonly (number
   for (const [index, { rule, found }] of findings.entries()) {
     const cause = causes[index]
     if (typeof cause !== 'number' || leads.has(cause)) continue
-    if (rule.unmet?.(found.facts).isExplained === true && findings[cause]!.rule.isSign) leads.set(cause, index)
+    if (rule.unmet?.(found.facts)?.isExplained === true && findings[cause]!.rule.isSign) leads.set(cause, index)
   }
   const led = causes.map((cause, index) => {
     const leader = leads.get(cause ?? index)

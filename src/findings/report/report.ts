@@ -40,6 +40,12 @@ const step = z.discriminatedUnion('do', [
     to: z.int().min(0),
     text: z.string(),
   }),
+  z.strictObject({
+    who,
+    do: z.literal('start'),
+    at: z.string().describe('The start of the project at which the play begins; the usual one where no step says so.'),
+    text: z.string(),
+  }),
   z.strictObject({ who, do: z.literal('wait'), ms: z.int().min(1).describe('Milliseconds.'), text: z.string() }),
 ])
 
@@ -156,6 +162,11 @@ const fileReport = z.strictObject({
     .array(z.string())
     .describe(
       'Levels that exits lead to, where the level was checked without its project: what they give, and coming back from them, is left out of account.',
+    ),
+  unread: z
+    .array(z.string())
+    .describe(
+      'The other levels of the project that could not be used: what they give, ask for and lead to is not known, and what hangs on it is undecided.',
     ),
   together: z
     .array(z.string())

@@ -10,7 +10,7 @@ export function toldSteps(stage: Stage, steps: readonly PlayStep[]): ReportStep[
   return steps.map((step): ReportStep => {
     const since = play.log.length
     perform(play, step)
-    const isOther = step.do !== 'wait' && step.who !== acting
+    const isOther = step.do !== 'wait' && step.do !== 'start' && step.who !== acting
     const as = isOther ? `As ${stage.expanded.characters[step.who]!.name}: ` : ''
     if (isOther) acting = step.who
     const log = play.log.slice(since)
@@ -27,6 +27,8 @@ function stepText(stage: Stage, step: PlayStep, log: readonly LogEntry[]): strin
       return waitText(stage, step.ms, log)
     case 'press':
       return pressText(stage, step, log)
+    case 'start':
+      return startText(stage, step.at)
     case 'release':
       return 'Let go.'
     case 'dismiss':
@@ -36,6 +38,12 @@ function stepText(stage: Stage, step: PlayStep, log: readonly LogEntry[]): strin
     case 'walk-to':
       return walkText(stage, step.target, log)
   }
+}
+
+/** Where a play begins that does not begin at the usual start. */
+function startText({ expanded: { joined } }: Stage, start: string): string {
+  const level = joined?.starts.find(({ name }) => name === start)?.level
+  return `Start at ${start}, in ${joined?.parts.find(({ name }) => name === level)?.title ?? ''}.`
 }
 
 /** Where levels are joined: the one that a step leads to. */

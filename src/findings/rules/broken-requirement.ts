@@ -149,7 +149,7 @@ const interrupted = 'the check was interrupted'
 function brokenBy(stage: Stage, asked: Asked<BrokenRequirementFacts>): Asked<BrokenRequirementFacts> {
   const all = asked.found.map((one) => ({
     ...one,
-    facts: { ...one.facts, by: breakerOf(stage, one.steps), isAtStart: one.steps.length === 0 },
+    facts: { ...one.facts, by: breakerOf(stage, one.steps), isAtStart: one.steps.every((step) => step.do === 'start') },
   }))
   return { ...asked, found: all }
 }

@@ -1,5 +1,6 @@
 import type { Placed } from '../../interactables/index.ts'
 import { ruledOut, type Asked, type Context, found, undecided, type Rule } from '../rule.ts'
+import { unreadIn, whyUnread } from '../shared/elsewhere.ts'
 import { forgottenIn, isLeftAndEntered } from '../shared/remembered.ts'
 
 /** What is known of a finding of this rule. */
@@ -27,7 +28,11 @@ export const lockedAgain: Rule<LockedAgainFacts> = {
   },
 }
 
-function askOne({ stage, evidence }: Context, placed: Placed, forgotten: readonly number[]): Asked<LockedAgainFacts>[] {
+function askOne(
+  { stage, evidence, project }: Context,
+  placed: Placed,
+  forgotten: readonly number[],
+): Asked<LockedAgainFacts>[] {
   const { expanded, tables } = stage
   const spending = tables.rows.filter(
     (row) =>
@@ -52,6 +57,8 @@ function askOne({ stage, evidence }: Context, placed: Placed, forgotten: readonl
     const answer = evidence.dead[row.index]!
     if (!isForgotten || comesAgain || answer.answer === 'found') return ruledOut(subject)
     if (answer.answer === 'undecided') return undecided(subject, answer.why)
+    const unread = project ? unreadIn(project) : []
+    if (unread.length > 0) return undecided(subject, whyUnread(unread))
     const state = placed.states[placed.initial]!.name
     const facts = { interactable: placed.name, item: item?.title ?? '', state } as const
     return found(subject, { path: row.transition.spends ?? row.transition.path, facts, steps: [], grant: null })

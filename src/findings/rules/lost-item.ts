@@ -1,5 +1,6 @@
 import { isUsed } from '../shared/items.ts'
 import { noRoomKey, noRoomLookout } from '../shared/room.ts'
+import { unreadIn, whyUnread } from '../shared/elsewhere.ts'
 import { ruledOut, type Asked, type Context, found, undecided, type Rule, witnessed } from '../rule.ts'
 
 /** What is known of a finding of this rule. */
@@ -73,6 +74,8 @@ function askDropped({ stage: { expanded, tables }, evidence, project }: Context)
       const subject = `${name}/${change.level}`
       const answer = evidence.dead[row.index]!
       const [first] = lost
+      const unread = project ? unreadIn(project) : []
+      if (!first && dropped.length > 0 && unread.length > 0) return [undecided(subject, whyUnread(unread))]
       if (!first || answer.answer === 'found') return [ruledOut(subject)]
       if (answer.answer === 'undecided') return [undecided(subject, answer.why)]
       const facts = { interactable: name, item: first.title, level: first.level } as const

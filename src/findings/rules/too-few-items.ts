@@ -1,5 +1,6 @@
 import type { Stage } from '../../play/index.ts'
 import { listed } from '../shared/texts.ts'
+import { canComeFromElsewhere } from '../shared/elsewhere.ts'
 import { leadsElsewhere } from '../shared/items.ts'
 import { found, type Rule, ruledOut } from '../rule.ts'
 
@@ -17,7 +18,7 @@ export const tooFewItems: Rule<TooFewItemsFacts> = {
   name: 'too-few-items',
   severity: 'advice',
   isByLevel: true,
-  ask({ stage }) {
+  ask({ stage, project }) {
     const { expanded } = stage
     return expanded.items.flatMap(({ name, title }, item) => {
       const uses = usesOf(stage, item)
@@ -25,7 +26,8 @@ export const tooFewItems: Rule<TooFewItemsFacts> = {
       const there = supplyOf(stage, item)
       const wanted = uses.reduce((sum, { count }) => sum + count, 0)
       const by = [...new Set(uses.map((one) => one.by))]
-      if (there >= wanted || there === 0 || by.length < 2 || leadsElsewhere(expanded)) return [ruledOut(name)]
+      const isMore = leadsElsewhere(expanded) || (project !== null && canComeFromElsewhere(expanded, item, project))
+      if (there >= wanted || there === 0 || by.length < 2 || isMore) return [ruledOut(name)]
       const facts = { item: title, there, wanted, by }
       return [found(name, { path: `items.${name}`, isAboutKey: true, facts, steps: [], grant: null })]
     })

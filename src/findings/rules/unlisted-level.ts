@@ -16,7 +16,7 @@ export const unlistedLevel: Rule<UnlistedLevelFacts> = {
   isByLevel: true,
   ask({ stage: { expanded }, project }) {
     if (!project) return []
-    const names = Object.keys(project.levels)
+    const names = Object.keys(project.project.levels)
     return expanded.interactables.flatMap(({ name, transitions }) =>
       transitions.flatMap(({ changes }) =>
         changes.flatMap((change) => {

@@ -2,7 +2,8 @@ import { listed } from '../shared/texts.ts'
 import { unusedTypeThat } from '../shared/unused-types.ts'
 import type { Expanded } from '../../interactables/index.ts'
 import { itemsAskedFor, itemsGiven, leadsElsewhere } from '../shared/items.ts'
-import { ruledOut, found, type Rule } from '../rule.ts'
+import { ruledOut, found, type Rule, undecided } from '../rule.ts'
+import { unreadIn, whyUnread } from '../shared/elsewhere.ts'
 
 /** What is known of a finding of this rule. */
 export interface UnobtainableItemFacts {
@@ -22,10 +23,12 @@ export const unobtainableItem: Rule<UnobtainableItemFacts> = {
     if (!project && leadsElsewhere(expanded)) return []
     const asked = itemsAskedFor(expanded)
     const levels = project ? Object.values(project.levels) : []
+    const unread = project ? unreadIn(project) : []
     return expanded.items.flatMap(({ name, title }, item) => {
       const own = asked.filter((one) => one.item === item && one.isWanted)
       if (own.length === 0) return []
       if ([expanded, ...levels].some((level) => canBeHad(level, name))) return [ruledOut(name)]
+      if (unread.length > 0) return [undecided(name, whyUnread(unread))]
       const askedBy = [...new Set(own.map(({ by }) => by))]
       const facts = { item: name, title, askedBy, unusedType: unusedTypeThat(expanded, 'give', name) } as const
       const path = own.find((one) => one.path !== '')?.path ?? `items.${name}`

@@ -8,9 +8,11 @@ export interface UnreachableGoalFacts {
   readonly title: string | null
   /** What stands in its way; null where that is not known. */
   readonly obstruction: Obstruction | null
+  /** Where it can be met from other starts of the project alone: the usual one, and those; null where it can be met from none. */
+  readonly starts: { readonly usual: string; readonly others: readonly string[] } | null
 }
 
-/** A goal that no player can ever meet. */
+/** A goal that no player can ever meet; or none who begins where play usually begins. */
 export const unreachableGoal: Rule<UnreachableGoalFacts> = {
   name: 'unreachable-goal',
   severity: 'error',
@@ -19,16 +21,28 @@ export const unreachableGoal: Rule<UnreachableGoalFacts> = {
   ask({ stage, evidence }) {
     return stage.expanded.goals.map(({ name, title, path }, goal) => {
       const answer = evidence.unreachable[goal]!
+      const [usual, ...others] = evidence.byStart
+      if (usual?.evidence.unreachable[goal]!.answer === 'found' && answer.answer !== 'found') {
+        const from = others.filter((one) => one.evidence.unreachable[goal]!.answer === 'ruled-out')
+        const starts = { usual: usual.start, others: from.map(({ start }) => start) }
+        const obstruction = obstructionOf(stage, usual.evidence, goal)
+        const facts = { goal: name, title, obstruction, starts } as const
+        return found(name, { path: obstruction?.root.path ?? path, facts, steps: [], grant: null })
+      }
       if (answer.answer === 'ruled-out') return ruledOut(name)
       if (answer.answer === 'undecided') return undecided(name, answer.why)
       const obstruction = obstructionOf(stage, evidence, goal)
-      const facts = { goal: name, title, obstruction } as const
+      const facts = { goal: name, title, obstruction, starts: null } as const
       return found(name, { path: obstruction?.root.path ?? path, facts, steps: [], grant: null })
     })
   },
-  unmet: ({ goal, obstruction }) => ({ goal, isExplained: obstruction !== null }),
+  unmet: ({ goal, obstruction, starts }) => (starts ? null : { goal, isExplained: obstruction !== null }),
   says(facts) {
-    return `The goal ${goalText(facts)} cannot be met, whatever a player does.${facts.obstruction ? ` ${chainText(facts.obstruction)}` : ''}`
+    const { starts, obstruction } = facts
+    const why = obstruction ? ` ${chainText(obstruction)}` : ''
+    if (!starts) return `The goal ${goalText(facts)} cannot be met, whatever a player does.${why}`
+    const only = starts.others.length > 0 ? `, only from ${listed(starts.others)}` : ''
+    return `The goal ${goalText(facts)} cannot be met by a player who starts at ${starts.usual}, where play usually starts${only}.${why}`
   },
   fix(facts) {
     return rootFix(facts.obstruction?.root ?? null)

@@ -1,6 +1,7 @@
 import type { Expanded } from '../../interactables/index.ts'
 import { startsOf } from '../../play/index.ts'
-import { found, type Rule, ruledOut } from '../rule.ts'
+import { found, type Rule, ruledOut, undecided } from '../rule.ts'
+import { unreadIn, whyUnread } from '../shared/elsewhere.ts'
 import { listed } from '../shared/texts.ts'
 
 /** What is known of a finding of this rule. */
@@ -21,8 +22,11 @@ export const unreachedLevel: Rule<UnreachedLevelFacts> = {
     const reached = new Set(starts)
     for (const name of reached) for (const to of exitsOf(project.levels[name])) reached.add(to)
     if (reached.has(project.level)) return [ruledOut(project.level)]
+    const unread = unreadIn(project).filter((name) => reached.has(name))
+    if (unread.length > 0) return [undecided(project.level, whyUnread(unread))]
     const facts = { level: project.level, starts }
-    return [found(project.level, { path: 'title', isAboutKey: true, facts, steps: [], grant: null })]
+    const grant = { grant: 'start', level: project.level } as const
+    return [found(project.level, { path: 'title', isAboutKey: true, facts, steps: [], grant })]
   },
   says({ level, starts }) {
     return `Nobody comes to the level ${level}: no exit leads there from ${listed(starts)}, where the project starts.`

@@ -2,7 +2,8 @@ import type { NameProblem } from '../../interactables/index.ts'
 import { listed } from '../shared/texts.ts'
 import { sure } from '../shared/edits.ts'
 import { isUsed, itemsGiven, leadsElsewhere } from '../shared/items.ts'
-import { ruledOut, found, type Rule } from '../rule.ts'
+import { ruledOut, found, type Rule, undecided } from '../rule.ts'
+import { unreadIn, whyUnread } from '../shared/elsewhere.ts'
 
 /** What is known of a finding of this rule. */
 export interface UnusedItemFacts {
@@ -20,9 +21,11 @@ export const unusedItem: Rule<UnusedItemFacts> = {
     // Where nothing is asked of a player, having something may be all there is to it.
     if (expanded.goals.length === 0 || (!project && leadsElsewhere(expanded))) return []
     const levels = project ? Object.values(project.levels) : []
+    const unread = project ? unreadIn(project) : []
     const given = itemsGiven(expanded)
     return expanded.items.map(({ name, title }, item) => {
       if ([expanded, ...levels].some((level) => isUsed(level, name))) return ruledOut(name)
+      if (unread.length > 0) return undecided(name, whyUnread(unread))
       const givenBy = [...new Set(given.filter((one) => one.item === item).map(({ by }) => by))]
       // What several levels have in common need not be used in each.
       if (givenBy.length === 0 && expanded.source.isElsewhere(`items.${name}`)) return ruledOut(name)

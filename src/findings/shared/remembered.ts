@@ -1,6 +1,7 @@
 import { type Forgotten, forgottenOf } from '../../interactables/index.ts'
 import { departures } from '../../play/index.ts'
 import type { Context } from '../rule.ts'
+import { unreadIn } from './elsewhere.ts'
 
 type InProject = Pick<Context, 'stage' | 'project'>
 
@@ -28,10 +29,12 @@ export function beginsAnew(context: InProject, interactable: number): boolean {
 /** Why what is ruled out in a level by itself may be so in its project, where it does not remember everything. */
 export const begunAnew = 'the level begins anew when one comes back to it, which was not looked at'
 
-/** Whether one can leave the level, and come to it from another. */
-export function isLeftAndEntered({ levels, level }: NonNullable<Context['project']>): boolean {
+/** Whether one can leave the level, and come to it from another, as far as those are known; from one that could not be read, one may. */
+export function isLeftAndEntered(project: NonNullable<Context['project']>): boolean {
+  const { levels, level } = project
   const exits = Object.entries(levels).flatMap(([from, own]) =>
     departures(own).map((exit) => ({ from, to: exit.level })),
   )
-  return exits.some(({ from }) => from === level) && exits.some(({ from, to }) => from !== level && to === level)
+  const isEntered = unreadIn(project).length > 0 || exits.some(({ from, to }) => from !== level && to === level)
+  return isEntered && exits.some(({ from }) => from === level)
 }

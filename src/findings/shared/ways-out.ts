@@ -1,6 +1,5 @@
-import type { Change, Expanded } from '../../interactables/index.ts'
-import { type Asked, type Context, found, ruledOut, type Surroundings, undecided } from '../rule.ts'
-import { carriedIn } from './obstruction.ts'
+import { type Asked, type Context, found, ruledOut, undecided } from '../rule.ts'
+import { isHelpedFromElsewhere } from './elsewhere.ts'
 import { rowSubject } from './rows.ts'
 
 /** What is known of a way out that can be lost. */
@@ -11,7 +10,7 @@ export interface WayOutFacts {
 
 /**
  * Whether a way out that is watched can be lost. Where a goal is lost, too, nothing is asked: that is told, with its cause. So it is
- * where there never is a way, and where another level may give what opens one.
+ * where there never is a way, and where what other levels do makes a difference.
  */
 export function askWayOut(context: Context, key: string, subject: string): Asked<WayOutFacts>[] {
   const { evidence, watching } = context
@@ -41,31 +40,6 @@ export function askWayOut(context: Context, key: string, subject: string): Asked
     }
   })
   return [found(subject, ...all)]
-}
-
-/** Whether something in the level asks for an item that players can bring from another level: with it, there may be a way. */
-export function isHelpedFromElsewhere({ stage, project }: Pick<Context, 'stage' | 'project'>): boolean {
-  const { tables, expanded } = stage
-  const asked = tables.rows.flatMap(({ transition }) => carriedIn(transition.guard))
-  return project !== null && areGivenElsewhere(expanded, asked, project)
-}
-
-/** Whether any of some items, by index, can be brought from another level of the project. */
-export function areGivenElsewhere({ items }: Expanded, asked: readonly number[], project: Surroundings): boolean {
-  const names = new Set(asked.map((item) => items[item]!.name))
-  return Object.entries(project.levels).some(([name, other]) => name !== project.level && gives(other, names))
-}
-
-/** Whether there are some of these items in a level: somebody has one at the start, or something gives one. */
-function gives({ interactables, characters, contents, items }: Expanded, wanted: ReadonlySet<string>): boolean {
-  const isWanted = (item: number): boolean => wanted.has(items[item]!.name)
-  const isGiven = (change: Change): boolean =>
-    (change.kind === 'give' && isWanted(change.item)) ||
-    (change.kind === 'take-out' && isWanted(contents[change.content]!.item))
-  return (
-    characters.some(({ carries }) => carries.some((count, item) => count > 0 && isWanted(item))) ||
-    interactables.some(({ transitions }) => transitions.some(({ changes }) => changes.some(isGiven)))
-  )
 }
 
 /** Whether a way out that is watched can be lost. */

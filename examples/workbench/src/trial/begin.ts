@@ -1,4 +1,13 @@
-import { layOutLevel, type LevelPlay, prepareLevel, runInSlices, runWalkthrough, startPlay, startProject } from 'zintel'
+import {
+  type FileReport,
+  layOutLevel,
+  type LevelPlay,
+  prepareLevel,
+  runInSlices,
+  runWalkthrough,
+  startPlay,
+  startProject,
+} from 'zintel'
 import { readLevel, readProject, readWalkthrough } from 'zintel/yaml'
 import { levelFor } from '../desk/desk.ts'
 import { commonOf, kindOf, membersOf } from '../desk/files.ts'
@@ -6,13 +15,26 @@ import type { Files } from '../desk/history.ts'
 import { type ScriptStep, scriptOfWalkthrough } from './script.ts'
 import type { Begun } from './use-trial.ts'
 
-/** A way to begin a play of a level, tried once so that what is wrong is told at once; a project is begun where its start is this level. */
-export async function begun(files: Files, file: string): Promise<Begun> {
+/** Where a play of a project begins: at one of its starts in the level, if it has one; at its usual start; or at one by its name. */
+export type From = 'this-level' | 'usual-start' | { readonly start: string }
+
+/** Where the steps of a finding begin, of a level that was explored by itself or together with others. */
+export function fromOf(report: FileReport | null, steps: FileReport['findings'][number]['steps']): From {
+  const [first] = steps
+  if (first?.do === 'start') return { start: first.at }
+  return (report?.together ?? []).length > 0 ? 'usual-start' : 'this-level'
+}
+
+/**
+ * A way to begin a play of a level, or of its project where that begins in the level or anywhere else that is asked for; tried once so
+ * that what is wrong is told at once.
+ */
+export async function begun(files: Files, file: string, from: From): Promise<Begun> {
   try {
     const prepared = (name: string) => prepareLevel(readLevel(files[name] ?? '', name, commonOf(files, name)))
     const level = prepared(file)
     await runInSlices(layOutLevel(level), { now: () => performance.now(), pause: nextTask })
-    const inProject = projectBegun(files, file, prepared)
+    const inProject = projectBegun(files, file, from, prepared)
     const begin = inProject ?? (() => startPlay(level, 0, true))
     begin()
     return { begin, why: null }
@@ -26,10 +48,11 @@ function nextTask(): Promise<void> {
   return new Promise((done) => setTimeout(done, 0))
 }
 
-/** A way to begin the project that a level belongs to; null where it begins elsewhere, or there is none that can be played. */
+/** A way to begin the project that a level belongs to; null where it does not begin there, or there is none that can be played. */
 function projectBegun(
   files: Files,
   file: string,
+  from: From,
   prepared: (name: string) => ReturnType<typeof prepareLevel>,
 ): (() => LevelPlay) | null {
   for (const [name, text] of Object.entries(files)) {
@@ -41,8 +64,10 @@ function projectBegun(
     const own = members.find((one) => one.file === file)?.name
     if (own === undefined || members.some((one) => !Object.hasOwn(files, one.file))) continue
     const starts = typeof value.start === 'string' ? null : Object.entries(value.start)
-    const start = starts?.find(([, { level }]) => level === own)?.[0] ?? null
-    if (typeof value.start === 'string' ? value.start !== own : start === null) continue
+    const here = starts?.find(([, { level }]) => level === own)?.[0] ?? null
+    const isHere = starts === null ? value.start === own : here !== null
+    if (from === 'this-level' && !isHere) continue
+    const start = from === 'this-level' ? here : from === 'usual-start' ? null : from.start
     try {
       const levels = Object.fromEntries(members.map((one) => [one.name, prepared(one.file)]))
       startProject(project, levels, start)
