@@ -71,5 +71,14 @@ export function inShort(report: FileReport): string[] {
 
 /** A play of the steps of a finding. */
 export function replayed(text: string, finding: FileReport['findings'][number]): Play {
-  return replay(staged(text), finding.steps)
+  return replayedSteps(staged(text), finding.steps)
+}
+
+/** A play of steps as a report has them. */
+export function replayedSteps(stage: Stage, steps: FileReport['findings'][number]['steps']): Play {
+  const { characters } = stage.expanded
+  return replay(
+    stage,
+    steps.map((step) => ({ ...step, who: characters.findIndex(({ name }) => name === step.who) })),
+  )
 }

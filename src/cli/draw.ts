@@ -81,7 +81,9 @@ async function planOf(
     ...finding.spots,
     ...(about !== null && finding.spots.length === 0 ? [{ at: about, text: `${finding.rule}: ${about}` }] : []),
   ]
-  return drawPlan(stage, { storey, tracks: tracksOf(stage, finding.steps), marks })
+  const whoOf = (name: string): number => expanded.characters.findIndex((one) => one.name === name)
+  const steps = finding.steps.map((step) => ({ ...step, who: whoOf(step.who) }))
+  return drawPlan(stage, { storey, tracks: tracksOf(stage, steps), marks })
 }
 
 /** The finding that is meant: by its number in the report, by its rule, or by its rule and its subject. */

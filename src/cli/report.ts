@@ -276,12 +276,20 @@ function provedTexts(questions: readonly Question[]): string[] {
   const ruledOut = (of: string): string[] =>
     questions.flatMap(({ rule, subject, answer }) => (rule === of && answer === 'ruled-out' ? [subject] : []))
   const wasted = ruledOut('wasted-item')
-  const safe = ruledOut('soft-lock').filter((goal) => wasted.includes(goal))
+  const whyOf = new Map(
+    questions.flatMap(({ rule, subject, why }) => (rule === 'soft-lock' ? [[subject, why] as const] : [])),
+  )
+  const kept = ruledOut('soft-lock').filter((goal) => wasted.includes(goal))
+  const safe = kept.filter((goal) => (whyOf.get(goal) ?? null) === null)
+  const others = kept.filter((goal) => !safe.includes(goal))
   const held = ruledOut('broken-requirement')
   return [
     ...(safe.length > 0
       ? [`Proved: ${safe.join(', ')} can be met, and whatever a player does, can still be met.`]
       : []),
+    ...others.map(
+      (goal) => `Proved: ${goal} can be met, and whatever a player does, can still be met, but ${whyOf.get(goal)!}.`,
+    ),
     ...(held.length > 0
       ? [`Proved: ${held.join(', ')} ${held.length > 1 ? 'hold' : 'holds'}, whatever anybody does.`]
       : []),

@@ -1,5 +1,5 @@
 import type { Stage } from '../play/index.ts'
-import type { PlayStep } from './steps.ts'
+import type { PlayStep, StepDone } from './steps.ts'
 
 /** A step of a walkthrough, as it is written in a walkthrough file. */
 export type WrittenStep = 'release' | 'dismiss' | Readonly<Record<string, unknown>>
@@ -36,7 +36,7 @@ export function writtenOneByOne({ expanded, tables }: Stage, steps: readonly Pla
 }
 
 /** One step as a walkthrough file has it; it may take two there. */
-export function writtenSteps(step: PlayStep): WrittenStep[] {
+export function writtenSteps(step: StepDone): WrittenStep[] {
   switch (step.do) {
     case 'walk-to':
       return [{ 'walk-to': step.target, via: step.via }]

@@ -145,12 +145,16 @@ export class Coverage {
     const { tables, space, expanded } = this.stage
     const regs = startRegisters(this.stage)
     const starts = space.patches.map(({ patchAt }, who) => patchAt(space.layout.starts[who]!))
-    if (starts.some((patch, who) => patch < 0 || !space.patches[who]!.patches[patch]!.firm)) return null
+    const { actors } = this.sure
+    const isFirm = (who: number, patch: number): boolean =>
+      space.patches[who]!.patches[patch]?.firm === true || (patch >= 0 && !actors.includes(who))
+    if (starts.some((patch, who) => !isFirm(who, patch))) return null
     for (const [who, start] of starts.entries()) if (who > 0) regs[tables.at.place(who)] = start
     let patch = new Successors(tables, space, millisecondClocks, false).begin(regs, starts[0]!)
     const moves: TrailMove[] = []
-    for (const [who, person] of expanded.characters.entries()) {
+    for (const who of actors) {
       yield
+      const person = expanded.characters[who]!
       const { patches } = space.patches[who]!
       const on = who === 0 ? patch : regs[tables.at.place(who)]!
       if (on !== starts[who]) return null
@@ -170,13 +174,16 @@ export class Coverage {
     const play = replay(this.stage, steps)
     const patchOf = (who: number): number => space.patches[who]!.patchAt(play.spotOf(who))
     const before = [...steps]
-    for (const who of space.patches.keys()) {
+    const { actors } = this.sure
+    for (const who of actors) {
       const patch = patchOf(who)
       const settled = patch < 0 ? null : settleStep(play, who, patch)
       if (settled) before.push(settled)
     }
     const places = [...space.patches.keys()].map(patchOf)
-    if (play.ended !== null || places.some((patch, who) => !space.patches[who]!.patches[patch]?.firm)) return null
+    const isFirm = (who: number, patch: number): boolean =>
+      space.patches[who]!.patches[patch]?.firm === true || (patch >= 0 && !actors.includes(who))
+    if (play.ended !== null || places.some((patch, who) => !isFirm(who, patch))) return null
     const regs = play.registers()
     for (const [who, patch] of places.entries()) if (who > 0) regs[tables.at.place(who)] = patch
     return { regs, patch: places[0]!, moves: [], before }

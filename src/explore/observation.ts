@@ -1,4 +1,4 @@
-import { type CompiledTransition, isOffered, type StepWatcher, type Tables } from '../machine/index.ts'
+import { type CompiledTransition, isOffered, isThere, type StepWatcher, type Tables } from '../machine/index.ts'
 import type { Play } from '../play/index.ts'
 import { type Predecessors, canComeTo, type Undone } from './graph.ts'
 import { eachPress } from './inputs.ts'
@@ -212,7 +212,9 @@ export class Eye {
       }
     }
     if (this.#onPress.length > 0) {
-      for (let actor = 0; actor < tables.at.characters; actor++) this.#lookAtPresses(regs, actor, patch)
+      for (let actor = 0; actor < tables.at.characters; actor++) {
+        if (isThere(tables, regs, actor)) this.#lookAtPresses(regs, actor, patch)
+      }
     }
     if (this.#moves && this.#watching.some(({ watches }) => watches!(regs))) this.#lookAtMoves(regs, patch)
   }

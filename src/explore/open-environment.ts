@@ -9,7 +9,13 @@ const mostPlacings = 4096
 const allCounts = 20
 
 /** Nobody is ever in the way, and nobody is moved: they stand wherever they like. */
-const nobody: Standing = { isInTheWay: () => false, move: () => null, leave: () => null, push: () => [] }
+const nobody: Standing = {
+  isInTheWay: () => false,
+  move: () => null,
+  leave: () => null,
+  goHome: () => ({ left: [], entered: [], cleared: [] }),
+  push: () => [],
+}
 
 /** Registers, and what to put into them: the zones that a character is in, or how many of an item it has. */
 interface Choice {

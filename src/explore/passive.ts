@@ -1,6 +1,7 @@
-import { isActed } from '../machine/index.ts'
+import { levelOfZone } from '../interactables/index.ts'
+import { isActed, type Moved, type Tables } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
-import type { Patches, Signature } from '../space/index.ts'
+import type { Patches, Signature, Space } from '../space/index.ts'
 import { canWait } from './waiting.ts'
 
 /**
@@ -17,30 +18,52 @@ export interface Passive {
   readonly bodies: readonly number[]
 }
 
-/** The characters of a level that are passive; null where none is. */
-export function passiveOf({ tables, expanded, space }: Stage): Passive | null {
-  const { at, rows, states, canBeHeld, movesPeople } = tables
-  const pushes = expanded.interactables.some(({ inTheWay }) => inTheWay === 'push')
-  // A character that is pushed, or moved, comes out elsewhere at the same moment.
-  if (movesPeople || pushes || at.askedZones.length > 0) return null
+/** The characters of a level that are passive; null where none is. Of levels that are joined, each is looked at with its own level alone. */
+export function passiveOf(stage: Stage): Passive | null {
+  const levels = [...stage.tables.clocksIn.keys()]
+  const all = levels.flatMap((level) => passiveIn(stage, level) ?? [])
+  if (all.length === 0) return null
+  return {
+    characters: new Set(all.flatMap(({ characters }) => [...characters])),
+    bodies: all.flatMap(({ bodies }) => bodies),
+  }
+}
+
+function passiveIn({ tables, expanded, space }: Stage, level: number): Passive | null {
+  const { at, states, canBeHeld, levelOf, othersIn } = tables
+  const isOwn = (machine: number): boolean => levelOf[machine] === level
+  const rows = tables.rows.filter(({ machine }) => isOwn(machine))
+  const pushes = expanded.interactables.some(({ index, inTheWay }) => isOwn(index) && inTheWay === 'push')
+  // A character that is pushed, or moved, comes out elsewhere at the same moment. An exit takes only the player to another level.
+  const moves = rows.some(({ transition: { changes } }) => changes.some((one) => one.kind === 'move-to' && !one.exit))
+  if (moves || pushes || at.askedZones.some((zone) => levelOfZone(expanded, zone) === level)) return null
   // What ignores a press answers everybody, which matters where it can be kept down.
-  if (states.some((own, machine) => canBeHeld[machine]! && own.some(({ ignoresPress }) => ignoresPress))) return null
-  const characters = new Set(
-    expanded.characters.flatMap(({ role, carries }, character) => {
-      const isIdle = character > 0 && role !== 'player' && carries.every((count) => count === 0)
-      return isIdle && !rows.some(({ may, transition }) => may[character]! && isActed(transition)) ? [character] : []
-    }),
-  )
-  if (characters.size === 0) return null
+  const isKept = (own: Tables['states'][number], machine: number): boolean =>
+    isOwn(machine) && canBeHeld[machine]! && own.some(({ ignoresPress }) => ignoresPress)
+  if (states.some(isKept)) return null
+  const others = expanded.joined ? othersIn[level]! : [...expanded.characters.keys()].slice(1)
+  const idle = others.filter((who) => {
+    const { role, carries } = expanded.characters[who]!
+    const isIdle = role !== 'player' && carries.every((count) => count === 0)
+    return isIdle && !rows.some(({ may, transition }) => may[who]! && isActed(transition))
+  })
   const { figures } = space.layout
   const mayWait = (machine: number): boolean => figures[machine]!.comesAndGoes && canWait(tables, machine).length > 0
-  return { characters, bodies: expanded.interactables.flatMap(({ index }) => (mayWait(index) ? [index] : [])) }
+  const bodies = expanded.interactables.flatMap(({ index }) => (isOwn(index) && mayWait(index) ? [index] : []))
+  // Where a level is left, those who stay go home one after the other: which of them is in whose way must be known for that.
+  const isInOrder = !expanded.joined || (idle.length === others.length && (idle.length < 2 || bodies.length < 2))
+  return idle.length > 0 && isInOrder ? { characters: new Set(idle), bodies } : null
 }
 
 /** The level with those who are passive put where nothing is. */
-export function withoutPassive(stage: Stage, { characters }: Passive): Stage {
+export function withoutPassive(stage: Stage, passive: Passive): Stage {
+  const { characters, bodies } = passive
   const { space } = stage
   const patches = space.patches.map((ground, who) => (characters.has(who) ? nowhere(ground) : ground))
+  const regs = new Int32Array(stage.tables.at.size)
+  for (const who of characters) {
+    regs[stage.tables.at.place(who)] = space.patches[who]!.patchAt(space.layout.starts[who]!)
+  }
   return {
     ...stage,
     space: {
@@ -48,8 +71,27 @@ export function withoutPassive(stage: Stage, { characters }: Passive): Stage {
       patches,
       hops: (who, patch) => (characters.has(who) ? [] : space.hops(who, patch)),
       strides: (who, patch) => (characters.has(who) ? [] : space.strides(who, patch)),
+      merged: { characters, bodies, barredAtFirst: barredIn(stage, passive, regs) },
     },
   }
+}
+
+/** Those of whom only that is kept go back to where they start, in a level that was left: the bodies whose way is clear by that. */
+export function mergedGoHome(
+  { at, levelOf, levelOfCharacter }: Tables,
+  { bodies, barredAtFirst }: NonNullable<Space['merged']>,
+  regs: Int32Array,
+  who: number,
+  isInTheWay: (machine: number) => boolean,
+): Moved {
+  const cleared = bodies.filter((body) => {
+    if (levelOf[body] !== levelOfCharacter[who]) return false
+    const was = regs[at.barred(body)] === 1
+    const becomes = barredAtFirst.has(body)
+    if (was !== becomes) regs[at.barred(body)] = becomes ? 1 : 0
+    return was && !becomes && !isInTheWay(body)
+  })
+  return { left: [], entered: [], cleared }
 }
 
 /** The bodies in whose way passive characters are, in registers that say on which patch each of them is. */

@@ -1,4 +1,5 @@
 import type { Moved, Pushed, Standing, Tables } from '../machine/index.ts'
+import { mergedGoHome } from './passive.ts'
 import { type Patches, patchesPushedTo, type Space } from '../space/index.ts'
 
 /**
@@ -67,6 +68,17 @@ export class PatchPositions implements Standing {
     const to = this.#space.landing(actor, place)
     if (to < 0) return null
     return this.#moveOn(actor, to, this.#zonesOf(actor))
+  }
+
+  goHome(actor: number): Moved {
+    const { layout, merged } = this.#space
+    if (merged?.characters.has(actor)) {
+      return mergedGoHome(this.#tables, merged, this.#after, actor, (machine) => this.isInTheWay(machine))
+    }
+    const from = this.patchOf(actor)
+    const home = this.#grounds[actor]!.patchAt(layout.starts[actor]!)
+    // Who starts where nobody can stand stays.
+    return this.#moveOn(actor, home < 0 ? from : home, this.#zonesOf(actor))
   }
 
   /** Whoever leaves for a level that is not explored with this one counts as back at once. */

@@ -17,7 +17,7 @@ export type OnMade = (made: Made, before: StandingStart) => boolean
  * row whether it can ever be taken.
  */
 export function* roam(cover: Coverage, possible: Uint8Array): Generator<undefined, void> {
-  for (const character of cover.stage.space.patches.keys()) yield* cover.stage.space.findHops(character)
+  for (const character of cover.far.actors) yield* cover.stage.space.findHops(character)
   const start = yield* cover.standingStart()
   if (!start) return
   const far = yield* wander(cover, start, () => false, { possible })

@@ -1,5 +1,6 @@
 import type { Moved, Pushed, Standing, Tables } from '../machine/index.ts'
 import type { Stage } from '../play/index.ts'
+import { mergedGoHome } from './passive.ts'
 import { type Hop, type Patches, type Point, pushedTo, type Signature, timedHop, wayToSpot } from '../space/index.ts'
 
 /**
@@ -68,6 +69,26 @@ export class SpotPositions implements Standing {
   move(actor: number, place: number): Moved | null {
     const { at } = this.#stage.expanded.places[place]!
     return this.#stage.space.landing(actor, place) < 0 ? null : this.#putOn(actor, at)
+  }
+
+  /** Only of those who make no moves: where on its patch one stands then is of no more account than before. */
+  goHome(actor: number): Moved {
+    const { tables, space } = this.#stage
+    if (space.merged?.characters.has(actor)) {
+      return mergedGoHome(tables, space.merged, this.#after, actor, (machine) => this.isInTheWay(machine))
+    }
+    const ground = this.#grounds[actor]!
+    const from = this.patchOf(actor)
+    const home = ground.patchAt(space.layout.starts[actor]!)
+    const to = home < 0 ? from : home
+    const [before, after] = [ground.patches[from]!.signature, ground.patches[to]!.signature]
+    this.put(actor, to)
+    this.standOn(actor, after)
+    return {
+      left: before.zones.filter((zone) => !after.zones.includes(zone)).sort((a, b) => a - b),
+      entered: after.zones.filter((zone) => !before.zones.includes(zone)),
+      cleared: before.bodies.filter((body) => !after.bodies.includes(body) && !this.isInTheWay(body)),
+    }
   }
 
   /** Whoever leaves for a level that is not explored with this one counts as back at once. */

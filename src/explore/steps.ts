@@ -5,11 +5,11 @@ import { moveKind } from './successors.ts'
 import { whoMoves } from './routes.ts'
 import type { TrailMove } from './trail.ts'
 
-/**
- * One input or one wait, as a tester would do it. Times in whole ms, spots in metres. `who` is the character that does
- * it, by index; for a wait the first.
- */
-export type PlayStep = { readonly who: number } & (
+/** One input or one wait, as a tester would do it. `who` is the character that does it, by index; for a wait the first. */
+export type PlayStep = { readonly who: number } & StepDone
+
+/** What is done in a step. Times in whole ms, spots in metres. */
+export type StepDone =
   | {
       readonly do: 'walk-to'
       /** An interactable, a doorway or a room: where the walk ends. */
@@ -39,7 +39,6 @@ export type PlayStep = { readonly who: number } & (
   | { readonly do: 'wait'; readonly ms: number }
   /** The play begins at one of the other starts of levels that are joined: always the first step. */
   | { readonly do: 'start'; readonly at: string }
-)
 
 /** A play that was played, and the steps that it took. */
 export interface Rehearsal {

@@ -1,6 +1,7 @@
 import {
   type ClockModel,
   clocksNow,
+  isThere,
   leastTicks,
   mostTicksOf,
   Step,
@@ -136,6 +137,7 @@ export class Successors {
     this.#here = patch
     this.#visit = visit
     for (this.#actor = 0; this.#actor < this.#grounds.length; this.#actor++) {
+      if (!isThere(this.#tables, regs, this.#actor)) continue
       // A character that keeps something pressed stands still: walking lets go first.
       if (regs[this.#tables.at.held(this.#actor)] !== 0) this.#release()
       else {

@@ -69,7 +69,6 @@ export class SureMoves {
   readonly #tables: Tables
   /** By character. */
   readonly #grounds: readonly Patches[]
-  /** The characters that make moves. */
   readonly #actors: readonly number[]
   readonly #tried: TriedMove
   readonly #base: Int32Array
@@ -83,9 +82,11 @@ export class SureMoves {
     this.#tables = tables
     this.inputs = new Inputs(tables)
     this.#grounds = space.patches
-    this.#actors = expanded.characters.flatMap(({ role }, i) =>
-      (creatures || role !== 'creature') && !passive?.characters.has(i) ? [i] : [],
-    )
+    this.#actors = expanded.characters.flatMap(({ role }, i) => {
+      // Where those are who stay in a level that is left and come to again hangs on when that is: nobody can be sure of them.
+      const mayAct = (creatures || role !== 'creature') && tables.levelOfCharacter[i] === -1
+      return mayAct && !passive?.characters.has(i) ? [i] : []
+    })
     const counts = space.patches.map(({ patches }) => patches.length)
     this.packing = new Packing(tables, counts, { kind: 'ms' })
     this.#base = scratch?.base ?? new Int32Array(tables.at.size)
@@ -101,6 +102,11 @@ export class SureMoves {
     const zones = differing(a.zones, b.zones)
     const bodies = differing(a.bodies, b.bodies)
     return hop.events.length === zones + bodies && zones + bodies <= 1
+  }
+
+  /** The characters that make moves. */
+  get actors(): readonly number[] {
+    return this.#actors
   }
 
   /** Whether a character makes moves that count as sure. */

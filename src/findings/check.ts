@@ -32,14 +32,15 @@ export function* checkProject(
   levels: Readonly<Record<string, Expanded>>,
   options: Omit<CheckOptions, 'project'> = {},
 ): Generator<Progress, FileReport[]> {
-  if (whyNotTogether(project, levels) === null) return yield* checkTogether(project, levels, options)
+  const because = whyNotTogether(project, levels)
+  if (because === null) return yield* checkTogether(project, levels, options)
   const reports: FileReport[] = []
   for (const [level, expanded] of Object.entries(levels)) {
     if (reports.some(({ outcome }) => outcome === 'interrupted')) {
       reports.push(emptyReport(expanded.source.file ?? expanded.level.title, 'interrupted', []))
       continue
     }
-    const around = { ...options, project: { project, level, levels } }
+    const around = { ...options, project: { project, level, levels, because } }
     reports.push(...(yield* checkExpanded(expanded, around, null)))
   }
   return reports

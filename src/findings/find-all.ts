@@ -43,7 +43,7 @@ export function whyNotTogether(project: Project, levels: Readonly<Record<string,
 }
 
 /** A project whose levels are checked together. */
-export type Together = Omit<Surroundings, 'level'>
+export type Together = Omit<Surroundings, 'level' | 'because'>
 
 /** What a level was found to be, or levels that are explored together, before it is put in order. */
 export interface AllFound {
@@ -108,9 +108,8 @@ export function* findAll(
 function doubted(evidence: Evidence, stage: Stage, project: Surroundings): Evidence {
   const what = whatElsewhereDoes(stage, project)
   if (what === null) return evidence
-  const reason = whyNotTogether(project.project, project.levels)
-  const isSaid = reason === null || reason === what
-  const why = `${what}, and this one was explored by itself${isSaid ? '' : `, because ${reason}`}`
+  const { because = what } = project
+  const why = `${what}, and this one was explored by itself${because === what ? '' : `, because ${because}`}`
   const open = <T extends Answer | null>(answer: T): Answer | T =>
     answer?.answer === 'found' ? { answer: 'undecided', why } : answer
   return {

@@ -27,6 +27,8 @@ export interface Surroundings {
   readonly level: string
   /** Its levels by name; those are missing that could not be used. */
   readonly levels: Readonly<Record<string, Expanded>>
+  /** Why they cannot be explored together with it, in words, to stand after "because"; left out where nobody has asked for that. */
+  readonly because?: string
 }
 
 /** What would be granted to see whether another finding follows from this one. */
@@ -79,7 +81,7 @@ export interface Found<Facts extends object = object> {
 export interface Asked<Facts extends object = object> {
   readonly subject: string
   readonly answer: 'found' | 'ruled-out' | 'undecided'
-  /** For an undecided one: why. */
+  /** For an undecided one: why; for one that was ruled out: what that does not hold for, if anything. */
   readonly why: string | null
   /** For a found one: at least one. */
   readonly found: readonly Found<Facts>[]
@@ -136,9 +138,9 @@ export interface Proposal {
   readonly isAutomatic: boolean
 }
 
-/** A question that was answered with no. */
-export function ruledOut(subject: string): Asked<never> {
-  return { subject, answer: 'ruled-out', why: null, found: [] }
+/** A question that was answered with no; `but`: what that does not hold for, where there is something. */
+export function ruledOut(subject: string, but: string | null = null): Asked<never> {
+  return { subject, answer: 'ruled-out', why: but, found: [] }
 }
 
 /** A question that could not be settled. */

@@ -16,6 +16,7 @@ export {
   partWith,
   whyNotJoined,
 } from './joined.ts'
+export { characterIn, levelOfCharacter, levelOfZone } from './joined-characters.ts'
 export { inLevel, levelIn, levelMark, levelsNamed, unmarked } from './level-names.ts'
 export { loadLevel, readLevel, readLevelValue } from './load.ts'
 export type {

@@ -1,4 +1,5 @@
 import { type Level, type Source, valueSource } from '../model/index.ts'
+import { characterIn, othersIn, playerOf } from './joined-characters.ts'
 import { inLevel, levelIn } from './level-names.ts'
 import { movedPart } from './moved-part.ts'
 import type { Beginning, Expanded, Forgotten, Joined, JoinedPart, PressKind, Remembered } from './placed.ts'
@@ -14,7 +15,7 @@ export interface PartOfProject {
 
 /** What of a level begins anew when one comes back to it: its flags and counters do with the interactables that are no exceptions. */
 export function forgottenOf(
-  { interactables, flags, counters }: Expanded,
+  { interactables, flags, counters, characters }: Expanded,
   { remembers = 'everything', except = [] }: Remembered,
 ): Forgotten {
   const isEmptied = remembers === 'nothing'
@@ -22,18 +23,20 @@ export function forgottenOf(
     interactables: interactables.flatMap(({ index, name }) => (except.includes(name) === isEmptied ? [] : [index])),
     flags: isEmptied ? [...flags.keys()] : [],
     counters: isEmptied ? [...counters.keys()] : [],
+    characters: isEmptied ? othersIn(characters) : [],
   }
 }
 
 /** By the index of the level, what begins anew of those that are joined; null: nothing does. */
 export function forgottenByLevel({ joined }: Pick<Expanded, 'joined'>): (Forgotten | null)[] {
   return (joined?.parts ?? []).map(({ expanded, remembered, first }) => {
-    const { interactables, flags, counters } = forgottenOf(expanded, remembered)
+    const { interactables, flags, counters, characters } = forgottenOf(expanded, remembered)
     if (interactables.length + flags.length + counters.length === 0) return null
     return {
       interactables: interactables.map((index) => index + first.interactables),
       flags: flags.map((flag) => flag + first.flags),
       counters: counters.map((counter) => counter + first.counters),
+      characters: characters.map((who) => characterIn(expanded, first, who)),
     }
   })
 }
@@ -45,12 +48,18 @@ const apart = 64
 export function whyNotJoined(parts: readonly PartOfProject[]): string | null {
   const [first] = parts
   if (!first) return 'the project has no levels'
-  const [person] = first.expanded.characters
+  const person = playerOf(first.expanded)
+  const isAnybodyElse = parts.some(({ expanded }) => expanded.characters.length > 1)
   for (const { name, expanded } of parts) {
-    if (expanded.characters.length !== 1) return `more than one character acts in ${name}`
-    const own = expanded.characters[0]!
+    if (expanded.characters.length - othersIn(expanded.characters).length !== 1)
+      return `there are several players in ${name}`
+    const own = playerOf(expanded)
+    const leaver = expanded.characters.find(({ role }) => role !== 'player' && mayLeave(expanded, role))
+    if (leaver) return `${leaver.name}, who is no player, can leave ${name}`
+    if (isAnybodyElse && expanded.items.some(({ shared }) => shared))
+      return `characters share what they carry in ${name}`
     for (const key of ['radius', 'speed', 'hand', 'reach', 'reachOffset', 'carriesMost'] as const) {
-      if (own[key] !== person![key])
+      if (own[key] !== person[key])
         return `the ${keyTexts[key]} of the player is not the same in ${first.name} and ${name}`
     }
     if (own.carriesMost !== Infinity) return `what the player can carry in all is limited in ${name}`
@@ -62,6 +71,17 @@ export function whyNotJoined(parts: readonly PartOfProject[]): string | null {
     }
   }
   return null
+}
+
+/** Whether something takes characters of a role to another level, or whoever set it off before. */
+function mayLeave({ interactables }: Expanded, role: Expanded['characters'][number]['role']): boolean {
+  return interactables.some(({ transitions }) =>
+    transitions.some(
+      ({ when, roles, changes }) =>
+        changes.some(({ kind }) => kind === 'exit-to') &&
+        (roles.includes(role) || !['press', 'hold', 'release', 'enter', 'leave'].includes(when.kind)),
+    ),
+  )
 }
 
 const keyTexts = {
@@ -102,7 +122,7 @@ export function joinLevels(title: string, parts: readonly PartOfProject[], start
     memories: all(({ memories }) => memories),
     contents: all(({ contents }) => contents),
     places: all(({ places }) => places),
-    characters: moved[0]!.characters,
+    characters: [playerOf(moved[0]!), ...all(({ characters }) => characters.filter(({ role }) => role !== 'player'))],
     goals: all(({ goals }) => goals),
     requirements: all(({ requirements }) => requirements),
     problems: [],
@@ -118,7 +138,7 @@ export function startingAt(
   const { level, place } = joined!.starts.find(({ name }) => name === start)!
   const there = places.find(({ name }) => name === inLevel(level, place ?? ''))
   const { expanded, by } = joined!.parts.find(({ name }) => name === level)!
-  const { start: at, facing, carries: own } = expanded.characters[0]!
+  const { start: at, facing, carries: own } = playerOf(expanded)
   const carries = items.map(({ name }) => own[expanded.items.findIndex((item) => item.name === name)] ?? 0)
   return characters.map((one, who) => {
     if (who > 0) return one
@@ -151,7 +171,7 @@ export function ownSpot(expanded: Pick<Expanded, 'joined'>, [x, y]: readonly [nu
   return part ? [x - part.by, y] : [x, y]
 }
 
-type Counted = keyof JoinedPart['first']
+type Counted = Exclude<keyof JoinedPart['first'], 'others'>
 
 /** The index of the level of a joined one that has one of its interactables, goals and so on, by its index among all. */
 export function partWith({ joined }: Pick<Expanded, 'joined'>, kind: Counted, index: number): number {
@@ -174,10 +194,12 @@ function placedParts(parts: readonly PartOfProject[]): JoinedPart[] {
     goals: 0,
     requirements: 0,
   }
+  let others = 1
   let west = 0
   return parts.map(({ name, expanded, remembered = {} }) => {
-    const first = { ...next }
+    const first = { ...next, others }
     for (const key of Object.keys(next) as Counted[]) next[key] += expanded[key].length
+    others += othersIn(expanded.characters).length
     const xs = groundOf(expanded.level).map(([x]) => x)
     const [least, most] = [Math.min(...xs), Math.max(...xs)]
     const by = apart * Math.ceil((west - least) / apart)
@@ -219,7 +241,7 @@ function joinedLevel(title: string, moved: readonly Expanded[]): Level {
     places: all('places'),
     types: all('types'),
     interactables: all('interactables'),
-    characters: levels[0]!.characters,
+    characters: all('characters'),
     goals: all('goals'),
     requirements: all('requirements'),
     resolution: least('resolution'),

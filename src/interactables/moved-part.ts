@@ -1,4 +1,5 @@
 import type { Level, ZoneDefinition } from '../model/index.ts'
+import { characterIn } from './joined-characters.ts'
 import { inLevel } from './level-names.ts'
 import type { Change, Check, Expanded, JoinedPart, Placed, PlacedTransition, PressKind, When } from './placed.ts'
 
@@ -38,7 +39,12 @@ export function movedPart(
       case 'counter':
         return { ...one, counter: one.counter + first.counters }
       case 'inside':
-        return { ...one, zone: one.zone + first.zones, item: item(one.item) }
+        return {
+          ...one,
+          zone: one.zone + first.zones,
+          item: item(one.item),
+          who: one.who?.map((who) => characterIn(expanded, first, who)) ?? null,
+        }
       case 'dial':
         return { ...one, wheel: one.wheel + first.wheels }
       case 'all':
@@ -77,7 +83,12 @@ export function movedPart(
         const drops = one.drops?.map(item) ?? itemOf
         if (!to || place < 0) return [{ ...one, drops, paths }]
         return [
-          ...drops.map((dropped): Change => ({ kind: 'remove', item: dropped, count: items[dropped]!.most })),
+          ...drops.map((dropped): Change => ({
+            kind: 'remove',
+            item: dropped,
+            count: items[dropped]!.most,
+            isDropped: true,
+          })),
           {
             kind: 'move-to',
             place: place + to.first.places,
@@ -172,6 +183,7 @@ export function movedPart(
     places: expanded.places.map((place) => ({ ...place, name: named(place.name), at: at(place.at) })),
     characters: expanded.characters.map((one) => ({
       ...one,
+      name: one.role === 'player' ? one.name : named(one.name),
       start: at(one.start),
       carries: items.map(({ name }) => one.carries[expanded.items.findIndex((own) => own.name === name)] ?? 0),
     })),
@@ -231,6 +243,7 @@ function movedLevel(
     obstacles: each(level.obstacles, outlined),
     flags: each(level.flags, same),
     counters: each(level.counters, same),
+    characters: each(level.characters, same),
     places: each(level.places, (place) => ({ ...place, at: at(place.at) })),
     types: each(level.types, same),
     interactables: each(level.interactables, (one) => (isOwnType(one.type) ? { ...one, type: named(one.type) } : one)),

@@ -56,7 +56,13 @@ export type When =
  * null, to all.
  */
 export type Change =
-  | { readonly kind: 'give' | 'remove' | 'consume'; readonly item: number; readonly count: number }
+  | {
+      readonly kind: 'give' | 'remove' | 'consume'
+      readonly item: number
+      readonly count: number
+      /** Where levels are joined: it is dropped on the way out, by whoever has not left already. */
+      readonly isDropped?: true
+    }
   /** The character that acts gets at most so many of what is in an interactable, as far as there is room. */
   | { readonly kind: 'take-out' | 'put-in'; readonly content: number; readonly count: number }
   | { readonly kind: 'remember'; readonly memory: number; readonly to: boolean }
@@ -345,6 +351,8 @@ export interface Forgotten {
   readonly interactables: readonly number[]
   readonly flags: readonly number[]
   readonly counters: readonly number[]
+  /** What these carry. */
+  readonly characters: readonly number[]
 }
 
 /** A level among others that it is joined with. */
@@ -369,7 +377,9 @@ export interface JoinedPart {
       | 'contents'
       | 'places'
       | 'goals'
-      | 'requirements',
+      | 'requirements'
+      /** Characters who are no players. */
+      | 'others',
       number
     >
   >

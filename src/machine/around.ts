@@ -9,6 +9,8 @@ export interface Standing {
   move(actor: number, place: number): Moved | null
   /** A character goes to another level: what it leaves behind here; null where it counts as back at once. */
   leave(actor: number): Moved | null
+  /** A character goes back to where it starts, since nobody is in its level any more: what it leaves, and comes into. */
+  goHome(actor: number): Moved
   /**
    * Pushes everybody out of the way of a machine's body, at once; null, and nobody is pushed, where there is no spot for
    * one of them.

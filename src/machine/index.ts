@@ -23,6 +23,7 @@ export {
   initialRegisters,
   type CompiledTransition,
   isActed,
+  isThere,
   type StateTable,
   type Tables,
 } from './tables.ts'

@@ -1,10 +1,11 @@
 import { type Change, levelAt } from '../interactables/index.ts'
 import type { Moved, Standing, StepWatcher, WayOut } from './around.ts'
+import { Belongings } from './belongings.ts'
 import { isOffered } from './chance.ts'
 import type { ClockModel } from './clocks.ts'
-import { roomFor, unmetParts } from './guards.ts'
+import { unmetParts } from './guards.ts'
 import { Running } from './running.ts'
-import { type Awaited, type CompiledTransition, forget, type StateTable, type Tables } from './tables.ts'
+import { type CompiledTransition, forget, type StateTable, type Tables } from './tables.ts'
 
 /** How a press was answered by the machine it went to. */
 export type PressOutcome = 'accepted' | 'refused' | 'ignored'
@@ -34,6 +35,7 @@ export class Step {
   readonly #clocks: ClockModel
   readonly #running: Running
   readonly #standing: Standing
+  readonly #belongings: Belongings
   readonly #watcher: StepWatcher | null
   /**
    * Events on their way, four numbers each: a signal, the machine it is for or -1, the tag it is for or -1, and who
@@ -44,7 +46,12 @@ export class Step {
   /** Where in the queue the next event is. */
   #next = 0
   /** Who goes on in another level, once nothing more happens in the one that they have left, which is forgotten as far as it is not remembered. */
-  readonly #coming: { readonly left: number; readonly actor: number; readonly entered: readonly number[] }[] = []
+  readonly #coming: {
+    readonly left: number
+    readonly actor: number
+    readonly entered: readonly number[]
+    isLeft: boolean
+  }[] = []
 
   constructor(
     tables: Tables,
@@ -58,6 +65,7 @@ export class Step {
     this.#clocks = clocks
     this.#running = new Running(tables, clocks)
     this.#standing = standing
+    this.#belongings = new Belongings(tables, watcher)
     this.#watcher = watcher
   }
 
@@ -304,7 +312,8 @@ export class Step {
     const { awaited, at } = this.tables
     for (let i = 0; i < awaited.length; i++) {
       if (this.mayHaveChanged?.(i) === false) continue
-      if (this.#isElsewhere(awaited[i]!)) continue
+      // What is carried counts only while the play goes on in the level.
+      if (awaited[i]!.asksItems && this.#isElsewhere(awaited[i]!.row)) continue
       const index = at.holding(i)
       const holds = awaited[i]!.holds(this.regs, 0) ? 1 : 0
       if (holds > this.regs[index]!) this.#queue.push(event.awaited, i, -1, 0)
@@ -312,10 +321,10 @@ export class Step {
     }
   }
 
-  /** Whether a condition hangs on what is carried, which counts only while the play goes on in its level. */
-  #isElsewhere({ row, asksItems }: Awaited): boolean {
+  /** Whether the play goes on in another level than that of a transition. */
+  #isElsewhere({ machine }: CompiledTransition): boolean {
     const { here } = this.tables.at
-    return here >= 0 && asksItems && this.tables.levelOf[row.machine] !== this.regs[here]
+    return here >= 0 && this.tables.levelOf[machine] !== this.regs[here]
   }
 
   /** A condition has come to hold: its machine takes the first transition that waits for it or for one like it. */
@@ -386,8 +395,11 @@ export class Step {
 
   /** Whether nobody is in the way of a machine's body, if need be since they have been pushed out of it. */
   #isClear(machine: number, { pushes }: StateTable): boolean {
+    const { at } = this.tables
     if (!this.#standing.isInTheWay(machine)) return true
-    const pushed = pushes ? this.#standing.push(machine) : null
+    // In a level that was left nobody is moved any more.
+    const isLeft = at.here >= 0 && this.tables.levelOf[machine] !== this.regs[at.here]
+    const pushed = pushes && !isLeft ? this.#standing.push(machine) : null
     for (const one of pushed ?? []) {
       this.#watcher?.pushed(one.actor, machine)
       this.#queueMoved(one.actor, one)
@@ -444,7 +456,8 @@ export class Step {
         this.regs[this.tables.at.memory(actor, change.memory)] = change.to ? 1 : 0
         return
       case 'move-to':
-        this.#move(actor, this.#destination(actor, change), row, change.exit ?? null)
+        if (row && this.#isElsewhere(row)) this.#watcher?.moved(actor, change.place, false, row)
+        else this.#move(actor, this.#destination(actor, change), row, change.exit ?? null)
         return
       case 'exit-to': {
         this.#watcher?.leaves(actor, change, row)
@@ -452,47 +465,20 @@ export class Step {
         if (gone) this.#queueMoved(actor, gone)
         return
       }
-      case 'take-out': {
-        const index = this.tables.at.content(change.content)
-        const { item } = this.tables.expanded.contents[change.content]!
-        const there = Math.min(this.regs[index]!, change.count)
-        if (there === 0) return
-        this.regs[index]! -= this.#give(actor, item, there, row)
-        this.#watcher?.content(change.content, this.regs[index]!, row)
+      case 'take-out':
+        this.#belongings.takeOut(this.regs, change, actor, row)
         return
-      }
-      case 'put-in': {
-        const index = this.tables.at.content(change.content)
-        const { count } = this.tables.expanded.contents[change.content]!
-        this.regs[index] = Math.min(count, this.regs[index]! + change.count)
+      case 'put-in':
+        this.#belongings.putIn(this.regs, change)
         return
-      }
       case 'give':
-        this.#give(actor, change.item, change.count, row)
+        this.#belongings.give(this.regs, change, actor, row)
         return
-      default: {
-        const index = this.tables.at.item(actor, change.item)
-        const before = this.regs[index]!
-        const after = Math.max(0, before - change.count)
-        this.regs[index] = after
-        this.#watcher?.item(
-          { actor, item: change.item, before, after, wanted: after, consumed: change.kind === 'consume' },
-          row,
-        )
-      }
+      default:
+        // Nothing is dropped on the way out by whoever has left already.
+        if (change.isDropped && row && this.#isElsewhere(row)) return
+        this.#belongings.lose(this.regs, change, actor, row)
     }
-  }
-
-  /** Gives so many of an item, as far as there is room, and says how many. */
-  #give(actor: number, item: number, count: number, row: CompiledTransition | null): number {
-    const { at, expanded } = this.tables
-    const index = at.item(actor, item)
-    const before = this.regs[index]!
-    const given = Math.min(count, roomFor(this.regs, actor, item, at, expanded))
-    this.regs[index] = before + given
-    const wanted = before + count
-    this.#watcher?.item({ actor, item, before, after: before + given, wanted, consumed: false }, row)
-    return given
   }
 
   /** Where a character is moved to: to its last checkpoint, where that is asked for and there is one. */
@@ -511,13 +497,20 @@ export class Step {
     const left = row ? this.tables.levelOf[row.machine]! : this.regs[this.tables.at.here]!
     this.#goOn(levelAt(this.tables.expanded, this.tables.expanded.places[place]!.at))
     this.#queueMoved(actor, { ...moved, entered: [] })
-    this.#coming.push({ left, actor, entered: moved.entered })
+    this.#coming.push({ left, actor, entered: moved.entered, isLeft: false })
   }
 
   /** The next who goes on in another level comes in there; false where nobody does. */
   #comesIn(): boolean {
-    const next = this.#coming.shift()
+    const [next] = this.#coming
     if (!next) return false
+    const others = this.tables.othersIn[next.left]!
+    if (!next.isLeft && others.length > 0) {
+      next.isLeft = true
+      this.#sendHome(others)
+      return true
+    }
+    this.#coming.shift()
     const forgotten = this.tables.forgotten[next.left] ?? null
     if (forgotten) {
       forget(this.tables, forgotten, this.regs)
@@ -525,6 +518,18 @@ export class Step {
     }
     for (const zone of next.entered) this.#queue.push(event.crossing, zone, 1, next.actor)
     return true
+  }
+
+  /** Those who stay in a level that the player has left go back to where they start, with what follows. */
+  #sendHome(others: readonly number[]): void {
+    for (const actor of others) this.#queueMoved(actor, this.#standing.goHome(actor))
+  }
+
+  /** Everybody else in a level that somebody has left goes back to where they start. */
+  sendHome(others: readonly number[]): void {
+    this.#start()
+    this.#sendHome(others)
+    this.#drain()
   }
 
   /** From here on time passes in another level, and in no other. */

@@ -6,6 +6,7 @@ import {
   type Forgotten,
   levelAt,
   levelOf,
+  levelOfCharacter,
   partWith,
   type Placed,
   type PlacedTransition,
@@ -93,6 +94,10 @@ export interface Tables {
   readonly firstPlayer: number
   /** Whether anything moves people to places. */
   readonly movesPeople: boolean
+  /** For each character, in which of the levels that are joined it stays, by index; -1: it goes from one to another, or there is one level. */
+  readonly levelOfCharacter: readonly number[]
+  /** By the index of the level, the characters who stay in it; where there is one level, none. */
+  readonly othersIn: readonly (readonly number[])[]
   /** For each machine, to which of the levels that are joined it belongs, by index; 0 where it is one level. */
   readonly levelOf: readonly number[]
   /** By the index of the level, the registers of its clocks. */
@@ -143,6 +148,7 @@ export function* compileInSlices(expanded: Expanded): Generator<undefined, Table
     rowsOf.push(own)
     return placed.states.map((_, state) => stateTable(expanded, placed, state, own, clocksOf[machine]!, clocks))
   })
+  const stays = expanded.characters.map((_, who) => levelOfCharacter(expanded, who))
   const asked = (holds: (row: CompiledTransition) => boolean): number[] => {
     return [...new Set(rows.filter(holds).map((row) => row.machine))].sort((a, b) => a - b)
   }
@@ -180,6 +186,10 @@ export function* compileInSlices(expanded: Expanded): Generator<undefined, Table
       clocks.flatMap(({ machine }, clock) => (levelOf(expanded, machine) === level ? [at.clock(clock)] : [])),
     ),
     forgotten: forgottenByLevel(expanded),
+    levelOfCharacter: stays,
+    othersIn: (expanded.joined?.parts ?? [null]).map((_, level) =>
+      stays.flatMap((own, who) => (own === level ? [who] : [])),
+    ),
     movesPeople: rows.some(({ transition }) => transition.changes.some(({ kind }) => kind === 'move-to')),
     firstPlayer: expanded.characters.findIndex(({ role }) => role === 'player'),
     knowsLast: expanded.interactables.map(({ transitions, states }) => {
@@ -270,6 +280,11 @@ function anyPlayer(guard: Guard, { characters }: Expanded): Guard {
   }
 }
 
+/** Whether a character is where the play goes on: whoever stays in another level does nothing. */
+export function isThere({ at, levelOfCharacter: stays }: Tables, regs: Int32Array, who: number): boolean {
+  return at.here < 0 || stays[who]! < 0 || stays[who] === regs[at.here]
+}
+
 /** The registers of the clocks that time passes for: those of the level that the play goes on in. */
 export function clocksNow({ at, clocksIn }: Tables, regs: Int32Array): readonly number[] {
   return clocksIn[at.here < 0 ? 0 : regs[at.here]!]!
@@ -289,7 +304,12 @@ export function initialRegisters(
   const regs = new Int32Array(at.size)
   forget(
     tables,
-    { interactables: [...interactables.keys()], flags: [...flags.keys()], counters: [...counters.keys()] },
+    {
+      interactables: [...interactables.keys()],
+      flags: [...flags.keys()],
+      counters: [...counters.keys()],
+      characters: [],
+    },
     regs,
   )
   for (const [index, character] of characters.entries()) {
@@ -306,7 +326,7 @@ export function initialRegisters(
 /** Puts what is forgotten as it is at the very start; the clocks of initial states are off. */
 export function forget(
   { expanded, at, clocksOf, awaited, firstPlayer }: Tables,
-  { interactables, flags, counters }: Forgotten,
+  { interactables, flags, counters, characters }: Forgotten,
   regs: Int32Array,
 ): void {
   for (const machine of interactables) {
@@ -325,6 +345,12 @@ export function forget(
   for (const [i, { row }] of awaited.entries()) if (interactables.includes(row.machine)) regs[at.holding(i)] = 0
   for (const flag of flags) regs[at.flag(flag)] = expanded.flags[flag]!.initial ? 1 : 0
   for (const counter of counters) regs[at.counter(counter)] = expanded.counters[counter]!.initial
+  for (const who of characters) {
+    for (const [item, { shared }] of expanded.items.entries()) {
+      if (!shared)
+        regs[at.item(who, item)] = Math.min(expanded.characters[who]!.carries[item]!, expanded.items[item]!.most)
+    }
+  }
 }
 
 /** The first clock of a machine is its motion's, where it has one; then one for each timer that can run beside others. */

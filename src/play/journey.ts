@@ -1,11 +1,11 @@
 import { forgottenOf } from '../interactables/index.ts'
-import { forget, type Tables } from '../machine/index.ts'
+import { forget } from '../machine/index.ts'
 import type { Departure } from './logbook.ts'
 import type { PlaySave } from './play-state.ts'
 import { type Arrival, Play } from './play.ts'
 import type { Project, Start } from './project-file.ts'
 import { startsOf } from './project.ts'
-import { type Stage, standingAt, startRegisters } from './stage.ts'
+import { type Stage, standingAt } from './stage.ts'
 
 /** A moment of a play of a project as plain values, good for the same project alone. */
 export interface JourneySave {
@@ -78,6 +78,7 @@ export class Journey {
     const { departure } = this.play
     if (!departure) return false
     const before = this.play
+    before.sendHome()
     this.#left.set(this.level, { regs: before.registers(), met: before.goalsMetByIndex() })
     const stage = this.#stageOf(departure.level)
     const person = before.stage.expanded.characters[departure.actor]!.name
@@ -128,13 +129,16 @@ export class Journey {
     return stage
   }
 
-  /** How a level to which somebody returns is found; null on the first visit. */
+  /**
+   * How a level to which somebody returns is found: as it was left, which is when all others went back to where they start; null on the first
+   * visit.
+   */
   #remembered(level: string, stage: Stage): Arrival['remembered'] {
     const left = this.#left.get(level)
     if (!left) return null
     const { tables, expanded } = stage
     const forgotten = forgottenOf(expanded, this.#project.levels[level]!)
-    const regs = ownRegisters(tables, startRegisters(stage), left.regs)
+    const regs = left.regs.slice()
     forget(tables, forgotten, regs)
     return { regs, begins: forgotten.interactables }
   }
@@ -144,27 +148,4 @@ export class Journey {
 interface Left {
   readonly regs: Int32Array
   readonly met: readonly number[]
-}
-
-/** The registers of a level that was left: of people as they are at first, since nobody stays where they were, of all else as it was left. */
-function ownRegisters({ at, clocksOf, expanded, awaited }: Tables, first: Int32Array, left: Int32Array): Int32Array {
-  const regs = first.slice()
-  const keep = (index: number): void => {
-    regs[index] = left[index]!
-  }
-  for (const [machine, { contents, wheels, memories }] of expanded.interactables.entries()) {
-    keep(at.state(machine))
-    keep(at.pose(machine))
-    if (at.characters > 1) keep(at.last(machine))
-    for (const clock of clocksOf[machine]!) keep(at.clock(clock))
-    for (const content of contents) keep(at.content(content))
-    for (const wheel of wheels) keep(at.wheel(wheel))
-    for (const memory of Object.values(memories)) {
-      for (let character = 0; character < at.characters; character++) keep(at.memory(character, memory))
-    }
-  }
-  for (const i of awaited.keys()) keep(at.holding(i))
-  for (let flag = 0; flag < at.flags; flag++) keep(at.flag(flag))
-  for (let counter = 0; counter < at.counters; counter++) keep(at.counter(counter))
-  return regs
 }

@@ -9,6 +9,8 @@ export class People implements Standing {
   readonly walkers: readonly Walker[]
   /** Whether whoever leaves for another level is gone from here. */
   leavesForGood = false
+  /** Whether somebody has left: nobody is moved here any more, but for those who go back to where they start. */
+  #isLeft = false
   readonly #stage: Stage
   readonly #now: () => number
   /** The interactables whose bodies block walking now. */
@@ -32,13 +34,15 @@ export class People implements Standing {
   }
 
   move(character: number, place: number): Moved | null {
+    if (this.#isLeft) return null
     const { expanded, space } = this.#stage
     const { at: spot, facing } = expanded.places[place]!
     return space.landing(character, place) < 0 ? null : this.#putOn(character, spot, facing)
   }
 
   leave(character: number): Moved | null {
-    if (!this.leavesForGood) return null
+    if (!this.leavesForGood || this.#isLeft) return null
+    this.#isLeft = true
     const walker = this.walkers[character]!
     const { zones, bodies } = walker
     const left = [...zones].sort((a, b) => a - b)
@@ -49,7 +53,13 @@ export class People implements Standing {
     return { left, entered: [], cleared: wasOn.filter((body) => !this.isInTheWay(body)) }
   }
 
+  goHome(character: number): Moved {
+    const { expanded, space } = this.#stage
+    return this.#putOn(character, space.layout.starts[character]!, expanded.characters[character]!.facing)
+  }
+
   push(machine: number): Pushed[] | null {
+    if (this.#isLeft) return null
     const { space } = this.#stage
     const blocking = this.#blocking()
     const inTheWay = this.walkers.flatMap((walker, who) => (walker.bodies.has(machine) ? [who] : []))

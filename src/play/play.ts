@@ -94,6 +94,16 @@ export class Play extends PlayState {
     return this.#stopsOnLeaving && this.departure !== null
   }
 
+  /** Everybody but the one who has left goes back to where they start, with what follows: nobody is in the level any more. */
+  sendHome(): void {
+    const { departure } = this
+    if (!departure || this.ended !== null) return
+    this.#guarded(() => {
+      this.step.sendHome([...this.people.walkers.keys()].filter((who) => who !== departure.actor))
+      this.#look()
+    })
+  }
+
   /** Lets time pass: a whole number of milliseconds. */
   advance(ms: number): void {
     if (!Number.isInteger(ms) || ms < 0) throw new RangeError(`advance takes whole milliseconds, not ${String(ms)}`)
@@ -363,7 +373,8 @@ export class Play extends PlayState {
     this.#guarded(() => {
       this.#dueClocks()
     })
-    for (let character = 0; character < this.people.walkers.length && this.ended === null; character++) {
+    const isOver = (): boolean => this.ended !== null || this.#isOver
+    for (let character = 0; character < this.people.walkers.length && !isOver(); character++) {
       this.#crossings(character)
     }
   }

@@ -36,8 +36,14 @@ export interface Grid {
 export const mostCells = 4_000_000
 
 /** Cuts the ground into cells of about `size` metres, never more than a third of the width of the character. */
-export function* makeGrid(layout: Layout, character: PlacedCharacter, size: number): Generator<undefined, Grid> {
-  const { from, to } = boxOf([...layout.rooms, ...layout.doorways].flatMap(({ outline }) => outline))
+export function* makeGrid(
+  layout: Layout,
+  character: PlacedCharacter,
+  size: number,
+  isOwn: (room: string) => boolean,
+): Generator<undefined, Grid> {
+  const ground = [...layout.rooms, ...layout.doorways].filter(({ name }) => isOwn(name))
+  const { from, to } = boxOf(ground.flatMap(({ outline }) => outline))
   const [left, low] = from
   const [width, height] = [to[0] - left, to[1] - low]
   let side = Math.min(size, (2 * character.radius) / 3)

@@ -1,4 +1,4 @@
-import type { Expanded } from '../interactables/index.ts'
+import { type Expanded, levelIn, levelOfCharacter } from '../interactables/index.ts'
 import { finish } from '../model/index.ts'
 import type { Point } from './geometry.ts'
 import { cellAt, makeGrid, middleOf, standing } from './grid.ts'
@@ -34,6 +34,13 @@ export interface Space {
   findHops(character: number): Generator<undefined, void>
   /** The patch on which a character stands that is moved to a place; -1 where it cannot stand there: then it stays. */
   landing(character: number, place: number): number
+  /** Characters of whom only that is kept of which bodies they are in the way; they stand nowhere. Left out where all are somewhere. */
+  readonly merged?: {
+    readonly characters: ReadonlySet<number>
+    readonly bodies: readonly number[]
+    /** The bodies in whose way some of them are where they start. */
+    readonly barredAtFirst: ReadonlySet<number>
+  }
   /** The bodies that come and go on which a character is that stands in the middle of a cell; found when first asked for. */
   onCell(character: number, cell: number): readonly number[]
 }
@@ -46,9 +53,10 @@ export function* makeSpace(expanded: Expanded): Generator<undefined, Space> {
   const layout = yield* layOut(expanded)
   const size = expanded.level.resolution ?? usualResolution
   const patches: Patches[] = []
-  for (const character of expanded.characters) {
+  for (const [who, character] of expanded.characters.entries()) {
     yield
-    const grid = yield* makeGrid(layout, character, size)
+    const rooms = ownRooms(expanded, who)
+    const grid = yield* makeGrid(layout, character, size, rooms)
     patches.push(yield* cutPatches(expanded, layout, character, grid))
   }
   const hops = patches.map((ground, who) => new Hops(expanded, layout, ground, who))
@@ -78,6 +86,13 @@ export function* makeSpace(expanded: Expanded): Generator<undefined, Space> {
     },
   }
   return space
+}
+
+/** Whether a room or a doorway is where a character may come: whoever stays in one of several levels comes to no other. */
+function ownRooms(expanded: Expanded, who: number): (name: string) => boolean {
+  const level = levelOfCharacter(expanded, who)
+  const own = level < 0 ? null : expanded.joined!.parts[level]!.name
+  return (name) => own === null || levelIn(name).level === own
 }
 
 /**

@@ -74,7 +74,7 @@ describe('several at a time', () => {
 
   test('ends at an interrupt, with what is known', async () => {
     const apart = mkdtempSync(join(tmpdir(), 'zintel-large-'))
-    for (const name of ['one', 'two', 'three']) writeFileSync(join(apart, `${name}.large.yaml`), tangled(12))
+    for (const name of ['one', 'two', 'three']) writeFileSync(join(apart, `${name}.large.yaml`), tangled(18))
     const child = startZintel('check', apart)
     let out = ''
     child.stdout.on('data', (part: Buffer) => (out += part.toString()))

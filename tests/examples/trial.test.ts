@@ -75,13 +75,12 @@ describe('going back to a moment', () => {
 test('the steps of every finding are played as the check replayed them, at any frame rate', () => {
   const level = prepareLevel(readLevel(draftText))
   const report = checkNow(readLevel(draftText), { quick: true, grouping: false })
-  const names = level.contents.characters.map(({ name }) => name)
   const shown = report.findings.filter(({ steps }) => steps.length > 0)
   expect(shown.length).toBeGreaterThan(5)
   const lately = (frame: number) =>
     shown.map(({ steps }) => {
       const trial = new Trial(startPlay(level, 0, true))
-      const script = new Script(trial, scriptOf(steps, names))
+      const script = new Script(trial, scriptOf(steps))
       for (let i = 0; i < 100_000 && !script.isOver; i++) script.advance(frame)
       return trial.play.log
         .filter(({ what }) => what === 'press' || what === 'item')

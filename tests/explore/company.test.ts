@@ -77,10 +77,7 @@ goals: { open: { interactable: vault, is: open } }
     ])
     // The steps are those of a walkthrough, too.
     const stage = staged(text)
-    const steps = finding!.steps.flatMap((step) => [
-      { as: stage.expanded.characters[step.who]!.name },
-      ...writtenSteps(step),
-    ])
+    const steps = finding!.steps.flatMap((step) => [{ as: step.who }, ...writtenSteps(step)])
     const walkthrough = readWalkthrough(
       JSON.stringify({ walkthrough: 1, title: 'as told', steps }),
       null,

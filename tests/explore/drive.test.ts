@@ -1,11 +1,11 @@
 import { describe, expect, test } from '@jest/globals'
-import { runInSlices, explore, replay } from '../../src/explore/index.ts'
+import { runInSlices, explore } from '../../src/explore/index.ts'
 import { mostTicksOf, leastTicks, tickClocks, tickLater } from '../../src/machine/index.ts'
 import { check, checkNow } from '../../src/findings/index.ts'
 import { readLevel } from '../../src/interactables/index.ts'
 import { Packing } from '../../src/explore/packing.ts'
 import { Bits, Store } from '../../src/explore/store.ts'
-import { staged, textOf, twoRooms } from '../levels.ts'
+import { replayedSteps, staged, textOf, twoRooms } from '../levels.ts'
 
 const mill = staged(textOf('examples/levels/tide-mill.level.yaml'))
 
@@ -139,7 +139,7 @@ test('the fewest steps are the fewest: no shorter walkthrough reaches what a fin
   const refusal = report.findings.find(({ rule }) => rule === 'silent-refusal')!
   for (const [left] of refusal.steps.entries()) {
     const fewer = refusal.steps.filter((_, i) => i !== left)
-    const { log } = replay(stage, fewer)
+    const { log } = replayedSteps(stage, fewer)
     expect(
       log.some((entry) => entry.what === 'press' && entry.outcome === 'refused' && entry.interactable === 'loft-door'),
     ).toBe(false)

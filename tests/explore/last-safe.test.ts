@@ -1,7 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
 import type { FileReport } from '../../src/findings/index.ts'
-import { replay } from '../../src/explore/index.ts'
-import { checked, staged, textOf, twoRooms } from '../levels.ts'
+import { checked, replayedSteps, staged, textOf, twoRooms } from '../levels.ts'
 
 type Loss = FileReport['findings'][number]['follows'][number]
 
@@ -14,7 +13,7 @@ function lossesOf({ findings }: FileReport): Loss[] {
 /** Goals that are met by going on from the last safe moment of a finding. */
 function metFromThere(text: string, { steps, lastSafe }: Loss): string[] {
   const { after, steps: more } = lastSafe!
-  const play = replay(staged(text), [...steps.slice(0, after), ...more])
+  const play = replayedSteps(staged(text), [...steps.slice(0, after), ...more])
   return [...play.goalsMet()]
 }
 

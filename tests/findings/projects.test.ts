@@ -359,9 +359,7 @@ types:
     transitions:
 ${Array.from({ length: 12 }, (_, i) => `      - { from: s${String(i)}, to: idle, trigger: press }`).join('\n')}
 `
-      const first = shed
-        .replace(hook, idle.split('types:')[0]! + hook)
-        .concat('types:' + idle.split('types:')[1]!)
+      const first = shed.replace(hook, idle.split('types:')[0]! + hook).concat('types:' + idle.split('types:')[1]!)
       const { vault: report } = checkedAs({ shed: first, vault: hatch }, '', undefined, { vault: ', except: [hatch]' })
       expect(answerTo(report!, 'locked-again', 'hatch/bung')).toBe('found')
     })
@@ -446,19 +444,69 @@ goals:`,
     })
   })
 
+  describe('with others than the player in them', () => {
+    const dog = 'dog: { role: creature, start: [3, 3], radius: 0.2, speed: 2, hand: 1, reach: 1 }'
+    const guarded = vault.replace('characters:', `characters:\n  ${dog}`)
+
+    test('they stay in theirs, and what one level gives may be used in another', () => {
+      const { shed: first, vault: report } = checkedAs({ shed, vault: guarded })
+      expect([inShort(first!), inShort(report!)]).toEqual([[], []])
+      expect(report!.together).toEqual(['shed'])
+      expect(answerTo(report!, 'unreachable-goal', 'full')).toBe('ruled-out')
+      expect(answerTo(report!, 'soft-lock', 'full')).toBe('ruled-out')
+    })
+
+    test('what one of them can take is named as in its level, and what it carries it does not carry into another', () => {
+      const peg = '  peg: { type: pickup, at: [3, 3], who: [player, creature], set: { gives: bung } }\n'
+      const lost = shed.replace('characters:', `characters:\n  ${dog}`).replace(hook, peg)
+      const { shed: first } = checkedAs({ vault, shed: lost })
+      const [finding] = first!.findings.filter(({ rule }) => rule === 'wrong-character')
+      expect(finding!.message).toMatch(/^dog, a creature, can take the bung from peg/)
+      expect(finding!.follows.map(({ rule, subject }) => `${rule} ${subject}`)).toEqual([
+        'soft-lock full',
+        'soft-lock home',
+      ])
+      expect(finding!.follows[0]!.steps.map(({ who, text }) => [who, text])).toEqual([
+        ['sam', 'Walk to way (The vault).'],
+        ['sam', 'Press: way (The vault) answers. This leads to The shed.'],
+        ['dog', 'As dog: Take the bung from peg.'],
+      ])
+    })
+  })
+
   test('where they cannot be explored as one, what hangs on the others is left open, with the reason', () => {
-    const dog = vault.replace(
+    const pair = vault.replace(
       'characters:',
-      'characters:\n  dog: { role: creature, start: [3, 3], radius: 0.2, speed: 2, hand: 0.3, reach: 0.3 }',
+      'characters:\n  pip: { role: player, start: [3, 3], radius: 0.2, speed: 2, hand: 0.3, reach: 0.3 }',
     )
-    const { vault: report } = checkedAs({ shed, vault: dog })
+    const { vault: report } = checkedAs({ shed, vault: pair })
     expect(report!.together).toEqual([])
     const question = report!.questions.find((one) => one.rule === 'unreachable-goal')!
     expect(question.answer).toBe('undecided')
     expect(question.why).toBe(
-      'other levels give what is asked for here, and this one was explored by itself, because more than one character acts in vault',
+      'other levels give what is asked for here, and this one was explored by itself, because there are several players in vault',
     )
     expect(inShort(report!).filter((one) => one.startsWith('unreachable') || one.startsWith('dead'))).toEqual([])
+    // Ground that only players come to who come in from another level is not out of reach.
+    const walled = pair
+      .replace('places:', 'obstacles: { wall: { outline: [[3.5, 0], [3.7, 0], [3.7, 5], [3.5, 5]] } }\nplaces:')
+      .replace('at: [1, 4]', 'at: [5, 4]')
+      .replace('set: { lock: { item: bung } }', 'set: {}')
+    expect(inShort(checkedAs({ shed, vault: walled }).vault!).filter((one) => !one.startsWith('no-'))).toEqual([])
+  })
+
+  test('nobody is called a leaver who is no player', () => {
+    const boat = vault
+      .replace(
+        'characters:',
+        'characters:\n  dog: { role: creature, start: [3, 3], radius: 0.2, speed: 2, hand: 1, reach: 1 }',
+      )
+      .replace('way: { type: exit,', 'way: { type: exit, who: [player, creature],')
+    const { vault: report } = checkedAs({ shed, vault: boat })
+    expect(report!.together).toEqual([])
+    expect(report!.questions.find((one) => one.rule === 'unreachable-goal')!.why).toContain(
+      'because dog, who is no player, can leave vault',
+    )
   })
 
   test('the same levels give the same bytes', () => {

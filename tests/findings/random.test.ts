@@ -3,12 +3,12 @@ import * as fc from 'fast-check'
 import { stringify } from 'yaml'
 import { processWorld } from '../../src/cli/process.ts'
 import { reportText } from '../../src/cli/report.ts'
-import { replay, writtenSteps } from '../../src/explore/index.ts'
+import { writtenSteps } from '../../src/explore/index.ts'
 import { type FileReport, type Finding, reportSchema } from '../../src/findings/index.ts'
 import { readLevel } from '../../src/interactables/index.ts'
 import { edited } from '../../src/model/index.ts'
 import { readWalkthrough, runWalkthrough } from '../../src/play/index.ts'
-import { checked, staged } from '../levels.ts'
+import { checked, replayedSteps, staged } from '../levels.ts'
 import { pairs } from '../oracle/levels.ts'
 
 const world = { ...processWorld(), colours: false, columns: 100 }
@@ -73,7 +73,7 @@ test(`reports of ${String(runs)} random levels: nothing twice, steps that go as 
         if (finding.lastSafe) {
           seen.safe++
           const { after, steps } = finding.lastSafe
-          const met = replay(staged(text), [...finding.steps.slice(0, after), ...steps]).goalsMet()
+          const met = replayedSteps(staged(text), [...finding.steps.slice(0, after), ...steps]).goalsMet()
           expect(met).toContain(finding.subject)
         }
         expect([finding.rule, finding.subject, failures(text, finding)]).toEqual([finding.rule, finding.subject, []])

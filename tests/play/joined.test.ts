@@ -160,6 +160,72 @@ test('whoever leaves crosses nothing more at that moment', () => {
   expect([play.stateOf(wire), stateIn(joined, 'yard', 'wire')]).toEqual(['taut', 'taut'])
 })
 
+describe('those who stay in a level that is left', () => {
+  const kennel = yard
+    .replace('characters: {', 'items: { bone: {} }\ncharacters: {')
+    .replace(
+      ' } }\ntypes:',
+      ' }, dog: { role: creature, start: [2, 4], radius: 0.2, speed: 2, hand: 1, reach: 1.2 } }\ntypes:',
+    )
+    .replace(
+      'plate: { type: pressure-plate,',
+      'bowl: { type: pickup, at: [4, 4.5], who: creature, set: { gives: bone } }\n  plate: { type: pressure-plate, who: [player, creature],',
+    )
+    .replace('start: [6, 3]', 'start: [4, 2]')
+
+  /** The dog stands on the plate with the bone as sam leaves and comes back: level after level, and as one. */
+  function afterwards(remembers: object): Record<string, unknown>[] {
+    const reading = readLevel(kennel)
+    expect(reading.diagnostics).toEqual([])
+    const levels = { yard: { file: 'a', ...remembers }, field: { file: 'b' } }
+    const known = readProject(JSON.stringify({ project: 1, title: 'The farm', start: 'yard', levels })).value!
+    const both = [{ name: 'yard', expanded: expandLevel(reading.value!, reading.source) }, parts[1]!]
+    const journey = new Journey(
+      known,
+      Object.fromEntries(both.map(({ name, expanded }) => [name, makeStage(expanded)])),
+    )
+    const all = both.map((part) => ({ ...part, remembered: known.levels[part.name] }))
+    const joined = new Play(makeStage(joinLevels('The farm', all, [{ name: 'start', level: 'yard' }])))
+    return [
+      { play: () => journey.play, named: (_: string, name: string) => name },
+      { play: () => joined, named: inLevel },
+    ].map(({ play, named }) => {
+      const advance = (ms: number): void => {
+        if (play() === joined) joined.advance(ms)
+        else journey.advance(ms)
+      }
+      const state = (name: string): string =>
+        play().stateOf(play().stage.expanded.interactables.findIndex((one) => one.name === named('yard', name)))
+      play().walkTo(1, named('yard', 'bowl'))
+      advance(5000)
+      play().press(1)
+      play().walkTo(1, named('yard', 'plate/near'))
+      advance(5000)
+      const before = state('plate')
+      play().walkTo(0, named('yard', 'out'))
+      advance(5000)
+      play().press(0)
+      advance(0)
+      play().walkTo(0, named('field', 'back'))
+      advance(5000)
+      play().press(0)
+      advance(0)
+      const [x, y] = play().spotOf(1)
+      return { before, after: state('plate'), bowl: state('bowl'), dog: [x, y], bones: play().carried(1, 0) }
+    })
+  }
+
+  test('go back to where they start, with what follows; what they carry they keep', () => {
+    const so = { before: 'down', after: 'up', bowl: 'taken', dog: [2, 4], bones: 1 }
+    expect(afterwards({})).toEqual([so, so])
+  })
+
+  test('carry what they carry at first where the level begins anew', () => {
+    const so = { before: 'down', after: 'up', bowl: 'available', dog: [2, 4], bones: 0 }
+    expect(afterwards({ remembers: 'nothing' })).toEqual([so, so])
+  })
+})
+
 describe('what is not remembered', () => {
   /** Both ways of playing: level after level, and as one. */
   function playedBoth(remembers: object): {

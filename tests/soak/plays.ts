@@ -1,6 +1,7 @@
 import { Search } from '../../src/explore/index.ts'
 import { checkNow, checkProject, type FileReport } from '../../src/findings/index.ts'
 import { expandLevel, inLevel, loadLevel } from '../../src/interactables/index.ts'
+import { isThere } from '../../src/machine/index.ts'
 import { finish, type Level } from '../../src/model/index.ts'
 import { begunAt, makeStage, Play, type Stage } from '../../src/play/index.ts'
 import { cellAt, type Patches, signatureAt, surroundings } from '../../src/space/index.ts'
@@ -142,7 +143,9 @@ export function playAtRandom(trial: Trial, random: Random, inputs: number, look:
   const play = new Play(trial.stage)
   if (look(play) !== null) return play
   for (let i = 0; i < inputs && play.ended === null; i++) {
-    const who = random.below(trial.stage.expanded.characters.length)
+    const who = random.pick(
+      [...trial.stage.expanded.characters.keys()].filter((one) => isThere(trial.stage.tables, play.registers(), one)),
+    )
     act(trial.stage, play, random, who)
     if (look(play) !== null) return play
     for (let slices = random.below(3); slices > 0 && play.ended === null; slices--) {

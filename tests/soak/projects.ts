@@ -1,4 +1,11 @@
-import { type Expanded, expandLevel, joinLevels, type PartOfProject, loadLevel } from '../../src/interactables/index.ts'
+import {
+  type Expanded,
+  expandLevel,
+  joinLevels,
+  type PartOfProject,
+  loadLevel,
+  whyNotJoined,
+} from '../../src/interactables/index.ts'
 import type { Level } from '../../src/model/index.ts'
 import { type Project, startsOf } from '../../src/play/index.ts'
 import { randomLevel } from './levels.ts'
@@ -16,16 +23,21 @@ export function joined({ project, parts }: RandomProject): Expanded {
   return joinLevels(project.title, parts, starts)
 }
 
-/** Two or three random levels with one player, who goes from each to others by exits that ask for a press, or that one walks into. */
+/** Two or three random levels with one player, and others now and then who stay in theirs. The player goes from each to others by exits that ask for a press, or that one walks into. */
 export function randomProject(seed: number): RandomProject {
+  const made = projectWith(seed, true)
+  return whyNotJoined(made.parts) === null ? made : projectWith(seed, false)
+}
+
+function projectWith(seed: number, hasOthers: boolean): RandomProject {
   const random = new Random(seed * 7919 + 1)
   const names = random.chance(0.7) ? ['one', 'two'] : ['one', 'two', 'three']
   const levels = names.map((_, i) => randomLevel(seed * 3 + i).level)
   const [person] = Object.values(levels[0]!.characters)
   const made = names.map((name, i): PartOfProject => {
     const { start } = Object.values(levels[i]!.characters)[0]!
-    const others = names.filter((other) => other !== name)
-    const exits = [...others, ...(random.chance(0.3) ? others : [])].map((level, number) => {
+    const elsewhere = names.filter((other) => other !== name)
+    const exits = [...elsewhere, ...(random.chance(0.3) ? elsewhere : [])].map((level, number) => {
       const near = (): number => random.between(0.2, 1.6) * random.pick([-1, 1])
       const exit = {
         type: 'exit',
@@ -48,7 +60,10 @@ export function randomProject(seed: number): RandomProject {
       ...levels[i]!,
       places: { ...levels[i]!.places, arrival: { at: start } },
       interactables: { ...levels[i]!.interactables, ...Object.fromEntries(exits) },
-      characters: { someone: { ...without(own), start, ...(i === 0 ? { carries } : {}) } },
+      characters: {
+        someone: { ...without(own), start, ...(i === 0 ? { carries } : {}) },
+        ...(random.chance(0.4) && hasOthers ? others(levels[i]!, random) : {}),
+      },
     }
     const reading = loadLevel(level)
     if (!reading.value) throw new Error(JSON.stringify(reading.diagnostics))
@@ -74,6 +89,14 @@ export function randomProject(seed: number): RandomProject {
   }
   const start = random.chance(0.4) ? { first: { level: names[0]! }, other } : names[0]!
   return { project: { project: 1, title: 'random', start, levels: files }, parts: made }
+}
+
+/** Those of a level who are no players, and a creature more. */
+function others({ characters }: Level, random: Random): Level['characters'] {
+  const own = Object.entries(characters).filter(([, { role }]) => role !== 'player')
+  const [first] = Object.values(characters)
+  const creature = { ...without(first!), role: 'creature' as const, carries: {} }
+  return { ...Object.fromEntries(own), ...(own.length === 0 || random.chance(0.2) ? { beast: creature } : {}) }
 }
 
 function without(person: Level['characters'][string]): Level['characters'][string] {

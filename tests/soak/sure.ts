@@ -103,6 +103,7 @@ function withinCore(stage: Stage, who: number, from: Point, patch: number): Poin
 /** Everybody walks to the standing spot of the patch they are on. What is wrong with that; null: nothing. */
 export function toStandingSpots(stage: Stage, play: Play): string | null {
   for (const [who, { patchAt, patches }] of stage.space.patches.entries()) {
+    if (staysSomewhere(stage, who)) continue
     const at = play.spotOf(who)
     const patch = patchAt(at)
     if (patch < 0 || !patches[patch]!.sure) return 'unsure'
@@ -207,8 +208,14 @@ function ticksOf(from: Point, via: readonly Point[], speed: number): number {
   return Math.ceil((length / speed) * (1000 / tick)) * tick
 }
 
-function isAtSpot({ space }: Stage, play: Play, who: number): boolean {
-  const { patches, patchAt } = space.patches[who]!
+/** Whether somebody stays in one of several levels, so that nobody can be sure of where on its patch that one is. */
+function staysSomewhere({ tables }: Stage, who: number): boolean {
+  return tables.levelOfCharacter[who]! >= 0
+}
+
+function isAtSpot(stage: Stage, play: Play, who: number): boolean {
+  if (staysSomewhere(stage, who)) return true
+  const { patches, patchAt } = stage.space.patches[who]!
   const [x, y] = play.spotOf(who)
   const patch = patchAt([x, y])
   if (patch < 0 || !patches[patch]!.firm) return true
@@ -225,7 +232,9 @@ export function unsafe(
   const nothing = { wrong: null, tried: false }
   const { name } = stage.expanded.goals[goal]!
   const isRuledOut = (rule: string): boolean =>
-    report.questions.some((one) => one.rule === rule && one.subject === name && one.answer === 'ruled-out')
+    report.questions.some(
+      (one) => one.rule === rule && one.subject === name && one.answer === 'ruled-out' && one.why === null,
+    )
   // A goal can be lost by wasting an item alone, too.
   const isSafe = isRuledOut('soft-lock') && isRuledOut('wasted-item')
   if (!isSafe || play.ended !== null || play.goalsMet().includes(name)) return nothing

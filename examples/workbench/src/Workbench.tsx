@@ -181,7 +181,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
         setTrouble(why)
         return
       }
-      const script = of === null ? steps : scriptOf(of.steps, play().characters)
+      const script = of === null ? steps : scriptOf(of.steps)
       setTrouble(null)
       setTried({ begin: play, steps: script })
       focusPlan()

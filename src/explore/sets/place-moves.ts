@@ -75,10 +75,10 @@ export class PlaceMoves {
     return (this.#partsAt[place] ??= [...this.#list(place)])
   }
 
-  /** The registers of the clocks that time passes for at a place. */
-  #clocksAt(place: number): readonly number[] {
+  /** The level, of those that are joined, in which the first character is at a place; 0 where there is one level. */
+  #levelAt(place: number): number {
     const [patch] = this.#places[0]!.patches[place]!
-    return this.#stage.tables.clocksIn[levelOfPatch(this.#stage, patch!)]!
+    return levelOfPatch(this.#stage, patch!)
   }
 
   /** Whether a part is among what can be done at a place. */
@@ -98,15 +98,19 @@ export class PlaceMoves {
       this.#parts.set(key, part)
       return { key, part, there, run: () => this.#runOf(made, patch, put, there), made, patch }
     }
-    for (const register of this.#clocksAt(place)) {
+    const level = this.#levelAt(place)
+    for (const register of tables.clocksIn[level]!) {
       const clock = register - tables.at.firstClock
       yield lifted(`due ${String(clock)} ${here}`, { do: 'due', clock }, patches[0]!, null, -1)
     }
     for (const machine of this.#passive?.bodies ?? []) {
+      if (tables.levelOf[machine] !== level) continue
       yield lifted(`pass ${String(machine)} ${here}`, { do: 'pass', machine }, patches[0]!, null, -1)
     }
     for (let actor = 0; actor < tables.at.characters; actor++) {
       if (this.#passive?.characters.has(actor)) continue
+      const stays = tables.levelOfCharacter[actor]!
+      if (stays >= 0 && stays !== level) continue
       if (tables.canBeHeld.includes(true)) {
         yield lifted(`release ${String(actor)} ${here}`, { do: 'release', actor }, patches[0]!, null, -1)
       }

@@ -51,6 +51,7 @@ function* inVain(
         const state = states[regs[machine]!]!
         if (!state.ignoresPress) return
         for (const actor of passive.characters) {
+          if (tables.othersIn.length > 1 && tables.levelOfCharacter[actor] !== tables.levelOf[machine]) continue
           const rows = state.presses[0]!.filter((row) => isOffered(row, regs, actor))
           for (const onPress of pressing) onPress({ regs, actor, machine, pressKind: 0, rows }, see)
         }

@@ -1,5 +1,5 @@
 import { type Answer, type Evidence, type Free, type Possible, WhatIfs } from '../../explore/index.ts'
-import { type Expanded, expandInSlices, inLevel, joinedWith } from '../../interactables/index.ts'
+import { characterIn, type Expanded, expandInSlices, inLevel, joinedWith } from '../../interactables/index.ts'
 import { type Stage, stageInSlices, withinReach, withWayTo } from '../../play/index.ts'
 import { stuckState } from '../rules/stuck-state.ts'
 import { unusedType } from '../rules/unused-type.ts'
@@ -177,13 +177,15 @@ function grantInWhole(whole: Stage, part: Part | null, grant: Grant): Grant {
       return { ...grant, item: expanded.items.findIndex((item) => item.name === name) }
     }
     case 'way': {
-      const patches = grant.patches.map((all, who) =>
-        all.flatMap((patch) => {
-          const [x, y] = part.stage.space.patches[who]!.patches[patch]!.spot
+      const patches = expanded.characters.map((): number[] => [])
+      for (const [own, all] of grant.patches.entries()) {
+        const who = characterIn(home.expanded, home.first, own)
+        for (const patch of all) {
+          const [x, y] = part.stage.space.patches[own]!.patches[patch]!.spot
           const there = space.patches[who]!.patchAt([x + home.by, y])
-          return there < 0 ? [] : [there]
-        }),
-      )
+          if (there >= 0) patches[who]!.push(there)
+        }
+      }
       return { ...grant, patches }
     }
   }

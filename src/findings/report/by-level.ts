@@ -51,7 +51,18 @@ function told<T>(value: T, level: string, titles: ReadonlyMap<string, string>): 
 }
 
 /** What is a name or a path, for programs, and not a text for people. */
-const isName = new Set(['subject', 'about', 'path', 'target', 'on', 'goal', 'interactable', 'transition', 'also'])
+const isName = new Set([
+  'who',
+  'subject',
+  'about',
+  'path',
+  'target',
+  'on',
+  'goal',
+  'interactable',
+  'transition',
+  'also',
+])
 
 function named(text: string, level: string, titles: ReadonlyMap<string, string>): string {
   return text.replace(marked, (_, of: string, name: string) =>

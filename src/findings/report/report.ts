@@ -9,7 +9,7 @@ const place = z
   })
   .nullable()
 
-const who = z.int().min(0).describe('Which character does it, counted from 0 in file order.')
+const who = z.string().describe('Which character does it, by name; for a wait, the first.')
 
 const step = z.discriminatedUnion('do', [
   z.strictObject({
@@ -119,7 +119,12 @@ const question = z.strictObject({
   rule: z.string(),
   subject: z.string(),
   answer: z.enum(['found', 'ruled-out', 'undecided']),
-  why: z.string().nullable().describe('For an undecided one: what kept it from being settled.'),
+  why: z
+    .string()
+    .nullable()
+    .describe(
+      'For an undecided one: what kept it from being settled. For one that is ruled out: what that does not hold for.',
+    ),
 })
 
 const counts = z.strictObject({

@@ -15,9 +15,10 @@ export function toldSteps(stage: Stage, steps: readonly PlayStep[]): ReportStep[
     if (isOther) acting = step.who
     const log = play.log.slice(since)
     const text = as + stepText(stage, step, log) + arrivalText(stage, log)
+    const who = stage.expanded.characters[step.who]!.name
     return step.do === 'walk-to'
-      ? { ...step, via: step.via.map((p) => ownSpot(stage.expanded, p)), text }
-      : { ...step, text }
+      ? { ...step, who, via: step.via.map((p) => ownSpot(stage.expanded, p)), text }
+      : { ...step, who, text }
   })
 }
 

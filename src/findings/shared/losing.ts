@@ -1,6 +1,7 @@
 import type { Loss, Possible } from '../../explore/index.ts'
 import type { Stage } from '../../play/index.ts'
 import { rowSubject, rowTitle } from './rows.ts'
+import { listed } from './texts.ts'
 import { ruledOut, type Asked, type Context, found, type Found, undecided } from '../rule.ts'
 
 /** What is known of a goal that can be lost. */
@@ -25,7 +26,11 @@ export function askLosses({ stage, evidence }: Context, rule: 'soft-lock' | 'was
     if (!answer) return []
     if (answer.answer === 'undecided') return [undecided(name, answer.why)]
     const own = evidence.losses[goal]!.filter((loss) => spentBy(stage, loss).length > 0 === (rule === 'wasted-item'))
-    return [own.length === 0 ? ruledOut(name) : found(name, ...own.map((loss) => foundLoss(stage, goal, loss, rule)))]
+    const without = evidence.byStart.filter((one) => one.evidence.unreachable[goal]!.answer === 'found')
+    const but = without.length > 0 ? `not by a player who starts at ${listed(without.map(({ start }) => start))}` : null
+    return [
+      own.length === 0 ? ruledOut(name, but) : found(name, ...own.map((loss) => foundLoss(stage, goal, loss, rule))),
+    ]
   })
 }
 

@@ -14,14 +14,13 @@ export interface ScriptStep {
   readonly text: string
 }
 
-/** The steps of a finding, as they are played. `characters`: the names of the characters, in file order. */
-export function scriptOf(steps: readonly ReportStep[], characters: readonly string[]): ScriptStep[] {
+/** The steps of a finding, as they are played. */
+export function scriptOf(steps: readonly ReportStep[]): ScriptStep[] {
   // At which start the play begins is seen to when it is begun.
   return steps.map((step): ScriptStep => {
     if (step.do === 'start') return { who: null, acts: [], wait: 0, until: null, text: step.text }
     if (step.do === 'wait') return { who: null, acts: [], wait: step.ms, until: null, text: step.text }
-    const who = characters[step.who] ?? null
-    return { who, acts: actsOf(step), wait: 0, until: null, text: step.text }
+    return { who: step.who, acts: actsOf(step), wait: 0, until: null, text: step.text }
   })
 }
 
