@@ -160,6 +160,32 @@ test('whoever leaves crosses nothing more at that moment', () => {
   expect([play.stateOf(wire), stateIn(joined, 'yard', 'wire')]).toEqual(['taut', 'taut'])
 })
 
+test('a level that was left moves nobody any more, whatever leaving it sets off', () => {
+  const sling = readLevel(
+    yard
+      .replace(
+        'types:',
+        'types:\n  sling:\n    states: { set: {} }\n    transitions: [{ from: set, trigger: { leave: near }, effects: [{ move-to: door }] }]\n    zones: { near: { radius: 1.5 } }',
+      )
+      .replace('  plate: {', '  sling: { type: sling, at: [6.6, 3] }\n  plate: {'),
+  )
+  expect(sling.diagnostics).toEqual([])
+  const both = [{ name: 'yard', expanded: expandLevel(sling.value!, sling.source) }, parts[1]!]
+  const journey = new Journey(
+    project,
+    Object.fromEntries(both.map(({ name, expanded }) => [name, makeStage(expanded)])),
+  )
+  const joined = new Play(makeStage(joinLevels('The farm', both, [{ name: 'start', level: 'yard' }])))
+  journey.play.press(0)
+  const left = journey.play
+  while (journey.follow());
+  joined.press(0)
+  expect([journey.level, journey.play.spotOf(0)]).toEqual(['field', [6, 3]])
+  expect(left.log.filter(({ what }) => what === 'moved')).toMatchObject([{ place: 'door', done: false }])
+  const { by } = joined.stage.expanded.joined!.parts[1]!
+  expect(joined.spotOf(0)).toEqual([6 + by, 3])
+})
+
 describe('those who stay in a level that is left', () => {
   const kennel = yard
     .replace('characters: {', 'items: { bone: {} }\ncharacters: {')
