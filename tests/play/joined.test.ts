@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
-import { expandLevel, inLevel, joinLevels, readLevel } from '../../src/interactables/index.ts'
-import { Journey, makeStage, Play, readProject } from '../../src/play/index.ts'
+import { expandLevel, inLevel, joinLevels, ownSpot, readLevel } from '../../src/interactables/index.ts'
+import { begunAt, Journey, makeStage, Play, readProject } from '../../src/play/index.ts'
 
 /** A yard with a gate that rises for ten seconds and a plate under the way out, and a field behind it. */
 const yard = `zintel: 1
@@ -127,6 +127,29 @@ test('a play that starts at a place begins with somebody who stands there, as th
   const elsewhere = new Journey(onPlate, stages)
   const plate = elsewhere.play.stage.expanded.interactables.findIndex(({ name }) => name === 'plate')
   expect(elsewhere.play.stateOf(plate)).toBe('up')
+})
+
+test('whoever starts in another level carries what is carried at first there', () => {
+  const laden = readLevel(
+    field.replace('characters: { sam: {', 'items: { scythe: {} }\ncharacters: { sam: { carries: { scythe: 1 },'),
+  )
+  expect(laden.diagnostics).toEqual([])
+  const both = [parts[0]!, { name: 'field', expanded: expandLevel(laden.value!, laden.source) }]
+  const starts = [
+    { name: 'usual', level: 'yard' },
+    { name: 'late', level: 'field' },
+    { name: 'later', level: 'field', place: 'stile' },
+  ]
+  const stage = makeStage(joinLevels('The farm', both, starts))
+  expect(new Play(stage).carried(0, 0)).toBe(0)
+  for (const [start, spot] of [
+    ['late', [2, 2]],
+    ['later', [6, 3]],
+  ] as const) {
+    const play = new Play(begunAt(stage, start))
+    expect(play.carried(0, 0)).toBe(1)
+    expect(ownSpot(stage.expanded, play.spotOf(0))).toEqual(spot)
+  }
 })
 
 test('whoever leaves crosses nothing more at that moment', () => {
