@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import ts from 'typescript'
+import { parse } from 'yaml'
 import { build } from './build.mjs'
 import { root } from './run.mjs'
 
@@ -54,10 +55,19 @@ function sixLevels() {
     file,
   }))
   const copies = ['one', 'two'].flatMap((copy) => members.map((member) => ({ ...member, copy })))
-  for (const { copy, file } of copies) {
-    const text = members.reduce(
-      (all, { name }) => all.replaceAll(`level: ${name} `, `level: ${name}-${copy} `),
+  const last = members.at(-1).name
+  const texts = members.map(({ file }) => readFileSync(from + file, 'utf8'))
+  const items = [...new Set(texts.flatMap((text) => Object.keys(parse(text).items ?? {})))]
+  for (const { copy, name: own, file } of copies) {
+    // From the last level one goes on in the other copy, where everything is made of other items.
+    const other = own === last ? { one: 'two', two: 'one' }[copy] : copy
+    const linked = members.reduce(
+      (all, { name }) => all.replaceAll(`level: ${name} `, `level: ${name}-${other} `),
       readFileSync(from + file, 'utf8'),
+    )
+    const text = items.reduce(
+      (all, item) => (copy === 'one' ? all : all.replace(new RegExp(`(?<![\\w-])${item}(?![\\w-])`, 'g'), `${item}-b`)),
+      linked,
     )
     writeFileSync(join(folder, `${copy}-${file}`), text)
   }

@@ -10,7 +10,7 @@ import {
   usualBudget,
 } from '../explore/index.ts'
 import { type Expanded, inLevel, whyNotJoined } from '../interactables/index.ts'
-import { type Project, type Stage, stageInSlices } from '../play/index.ts'
+import { type Project, type Stage, stageInSlices, startsOf } from '../play/index.ts'
 import { rules } from './catalogue.ts'
 import type { Part, Placed } from './group/placed.ts'
 import { inFileOrder } from './report/order.ts'
@@ -39,6 +39,10 @@ export interface CheckOptions {
 export function whyNotTogether(project: Project, levels: Readonly<Record<string, Expanded>>): string | null {
   const unread = unreadIn({ project, levels })
   if (unread.length > 0) return `${unread.join(', ')} could not be read`
+  const lost = Object.values(startsOf(project)).find(
+    ({ level, place }) => place !== undefined && !levels[level]?.places.some(({ name }) => name === place),
+  )
+  if (lost) return `the project starts at the place ${lost.place!}, which is not in ${lost.level}`
   return whyNotJoined(Object.entries(levels).map(([name, expanded]) => ({ name, expanded })))
 }
 

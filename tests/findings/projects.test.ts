@@ -495,6 +495,14 @@ goals:`,
     expect(inShort(checkedAs({ shed, vault: walled }).vault!).filter((one) => !one.startsWith('no-'))).toEqual([])
   })
 
+  test('where it starts at a place that is not there, what hangs on that is left open', () => {
+    const { vault: report } = startingAt('{ level: vault, place: dor }', { shed, vault })
+    expect(report!.findings).toEqual([])
+    expect(report!.questions.find((one) => one.rule === 'unreachable-goal')!.why).toContain(
+      'because the project starts at the place dor, which is not in vault',
+    )
+  })
+
   test('nobody is called a leaver who is no player', () => {
     const boat = vault
       .replace(
