@@ -9,14 +9,15 @@ import {
   quietly,
   usualBudget,
 } from '../explore/index.ts'
-import { type Expanded, inLevel, whyNotJoined } from '../interactables/index.ts'
+import { type Expanded, inLevel, levelIn, whyNotJoined } from '../interactables/index.ts'
 import { type Project, type Stage, stageInSlices, startsOf } from '../play/index.ts'
 import { rules } from './catalogue.ts'
-import type { Part, Placed } from './group/placed.ts'
+import type { Placed } from './group/placed.ts'
 import { inFileOrder } from './report/order.ts'
 import type { Question } from './report/report.ts'
 import { watchAll, type WaysOut } from './requirements/watched.ts'
-import { type Asked, type Context, isAskedOf, type Rule, type Surroundings } from './rule.ts'
+import { waysOutOf } from './requirements/ways-out.ts'
+import { type Asked, type Context, isAskedOf, type Part, type Rule, type Surroundings } from './rule.ts'
 import { isHelpedFromElsewhere, unreadIn, whatElsewhereDoes } from './shared/elsewhere.ts'
 import { problemsOf } from './shared/names.ts'
 import { ofPart } from './shared/whole.ts'
@@ -135,14 +136,15 @@ function* contextOf(
   project: Surroundings | null,
   budget: number,
 ): Generator<Progress, Context> {
-  // Of ways out nothing is asked where what other levels do may open one.
-  const ways = isHelpedFromElsewhere({ of, stage, project }) ? 'none' : project ? 'rooms-and-level' : 'rooms'
+  // Of ways out nothing is asked where what other levels do may open one; of levels that are explored together, of all of them at once.
+  const isOpen = of === 'one-of-levels' || isHelpedFromElsewhere({ stage, project })
+  const ways = isOpen ? 'none' : project ? 'rooms-and-level' : 'rooms'
   const known = partsWatched.get(stage)
   const isKnown = known?.budget === budget && known.ways === ways
   const watching = isKnown ? known.watching : yield* watchedRequirements(stage, evidence, budget, ways)
   const isWhole = ![...watching.values()].some((one) => one.evidence.isInterrupted) && !evidence.isInterrupted
   if (isWhole && project) partsWatched.set(stage, { budget, ways, watching })
-  return { of, stage, evidence, problems: problemsOf(stage, project), project, watching }
+  return { of, stage, evidence, problems: problemsOf(stage, project), parts: [], project, watching }
 }
 
 /** What rules look at in several levels that were explored together: all of them, and then each by itself. */
@@ -152,12 +154,21 @@ function* contextsOf(
   together: Together,
   budget: number,
 ): Generator<Progress, Context[]> {
-  const contexts: Context[] = [{ of: 'levels', stage, evidence, problems: [], project: null, watching: new Map() }]
+  const parts: Part[] = []
   for (const { name, expanded } of stage.expanded.joined!.parts) {
     const laying = (): Progress => ({ doing: 'laying out', situations: evidence.counts.situations, budget })
-    const own = yield* quietly(partStage(expanded), laying)
+    parts.push({ name, stage: yield* quietly(partStage(expanded), laying) })
+  }
+  const watching = yield* unlessInterrupted(evidence, waysOutOf(stage, parts, budget))
+  const contexts: Context[] = [{ of: 'levels', stage, evidence, problems: [], parts, project: null, watching }]
+  for (const { name, stage: own } of parts) {
     const known = { ...evidence, dead: ofPart(stage, { name, stage: own }, evidence.dead) }
-    contexts.push(yield* contextOf('one-of-levels', own, known, { ...together, level: name }, budget))
+    const context = yield* contextOf('one-of-levels', own, known, { ...together, level: name }, budget)
+    const ways = [...watching].flatMap(([key, one]) => {
+      const { level, name: ownKey } = levelIn(key)
+      return level === name ? [[ownKey, one] as const] : []
+    })
+    contexts.push({ ...context, watching: new Map([...context.watching, ...ways]) })
   }
   return contexts
 }
@@ -180,14 +191,21 @@ function* partStage(expanded: Expanded): Generator<undefined, Stage> {
 /** Explores the level with what watches its requirements; nothing where it was interrupted. */
 function* watchedRequirements(
   stage: Stage,
-  { isInterrupted }: Evidence,
+  evidence: Evidence,
   budget: number,
   ways: WaysOut,
 ): Generator<Progress, Context['watching']> {
-  if (isInterrupted) return new Map()
   const { level, source } = stage.expanded
+  return yield* unlessInterrupted(evidence, watchAll(level, source, stage, budget, ways))
+}
+
+function* unlessInterrupted(
+  { isInterrupted }: Evidence,
+  work: Generator<Progress, Context['watching']>,
+): Generator<Progress, Context['watching']> {
+  if (isInterrupted) return new Map()
   try {
-    return yield* watchAll(level, source, stage, budget, ways)
+    return yield* work
   } catch (error) {
     if (!(error instanceof Interrupted)) throw error
     return new Map()

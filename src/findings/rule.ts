@@ -14,10 +14,19 @@ export interface Context {
   readonly problems: readonly NameProblem[]
   /** What is looked at: a level, several levels that are explored together, or one of these by itself. */
   readonly of: 'level' | 'levels' | 'one-of-levels'
+  /** For levels that are explored together, each of them by itself; else empty. */
+  readonly parts: readonly Part[]
   /** The project that the level is checked in; null: it is checked alone, or there are several. */
   readonly project: Surroundings | null
   /** For each requirement about an order, a time, or what can still be done, and for each way out: the level with what watches it. */
   readonly watching: ReadonlyMap<string, Watched>
+}
+
+/** One of the levels that are checked together, by itself. */
+export interface Part {
+  /** What the project calls it. */
+  readonly name: string
+  readonly stage: Stage
 }
 
 /** A project, seen from one of its levels. */

@@ -316,6 +316,8 @@ export interface Expanded {
     readonly title: string | null
     readonly check: Check
     readonly path: string
+    /** Where levels are joined: it is met as well while the play goes on in another level than this one, by index. */
+    readonly orElsewhere?: number
   }[]
   readonly requirements: readonly PlacedRequirement[]
   readonly problems: readonly NameProblem[]

@@ -166,8 +166,10 @@ export function* compileInSlices(expanded: Expanded): Generator<undefined, Table
     watchers: expanded.zones.map((_, zone) =>
       asked(({ transition: { when } }) => (when.kind === 'enter' || when.kind === 'leave') && when.zone === zone),
     ),
-    goals: expanded.goals.map(({ check }, goal) => {
-      return whileHere(at, partWith(expanded, 'goals', goal), anyPlayer(compileGuard(check, at, expanded), expanded))
+    goals: expanded.goals.map(({ check, orElsewhere }, goal) => {
+      const holds = anyPlayer(compileGuard(check, at, expanded), expanded)
+      if (orElsewhere === undefined) return whileHere(at, partWith(expanded, 'goals', goal), holds)
+      return (regs, actor) => regs[at.here] !== orElsewhere || holds(regs, actor)
     }),
     requirements: expanded.requirements.map(({ conditions: [first] }, requirement) => {
       const holds = anyPlayer(compileGuard(first!.check, at, expanded), expanded)

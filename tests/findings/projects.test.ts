@@ -214,6 +214,64 @@ places:`,
     expect(asked(checkedAs({ cell, shed: without }).cell!)).toEqual(['cell/sam'])
   })
 
+  describe('ways out', () => {
+    const home = level('The shed', 'yard', 'goals: { near: { inside: room } }\n')
+    /** One comes in in the east, beyond a wall from where the level has its own start; the rope in the west shuts the gate for good. */
+    const yard = level(
+      'The yard',
+      'shed',
+      `  gate: { type: gate, in: gap }
+  rope: { type: lever, at: [9.4, 4.7, 1], set: { sends: cut, stays: true }, feedback: { accepted: [{ sound: snap }] } }
+types:
+  gate:
+    states: { up: { look: up, lasting: true }, down: { look: down, blocks: [walk], lasting: true } }
+    transitions: [{ name: fall, from: up, to: down, trigger: { signal: cut }, feedback: [{ sound: crash }] }]
+goals: { cut: { interactable: gate, is: down } }
+`,
+    )
+      .replace(
+        'places:\n  door: { at: [5, 2.5] }',
+        `  east: { outline: [[12.3, 0], [16, 0], [16, 5], [12.3, 5]] }
+  west: { outline: [[8, 0], [12, 0], [12, 5], [8, 5]] }
+doorways: { gap: { joins: [west, east], at: [12.15, 2.5], width: 1.4, depth: 0.3 } }
+places:
+  door: { at: [15, 2.5] }`,
+      )
+      .replace('at: [5.8, 2.5]', 'at: [15.8, 2.5]')
+
+    test('are asked about from where players come in, not from the own start of a level', () => {
+      const { yard: report } = checkedAs({ shed: home, yard })
+      // That the level cannot be left either is not told beside it.
+      expect(inShort(report!)).toEqual(['trapped west/sam'])
+      const [finding] = report!.findings.filter(({ rule }) => rule === 'trapped')
+      expect(finding!.message).toContain('sam can be trapped in west for good: once rope/')
+      expect(finding!.steps.map(({ text }) => text)).toEqual([
+        'Walk to way (The shed).',
+        'Press: way (The shed) answers. This leads to The yard.',
+        'Walk to rope.',
+        'Press: rope answers.',
+      ])
+    })
+
+    test('whoever goes on in another level is out, whether or not one can come back', () => {
+      const through = yard.replace(
+        'interactables:',
+        'interactables:\n  hatch: { type: exit, at: [8.4, 0.4], set: { exit-to: { level: well, place: door } }, feedback: { accepted: [{ sound: creak }] } }',
+      )
+      const well = level('The well', 'well', 'goals: { deep: { inside: room } }\n')
+      const { yard: report } = checkedAs({ shed: home, yard: through, well })
+      expect(inShort(report!).filter((one) => /trapped|cannot-leave/.test(one))).toEqual([])
+    })
+
+    test('where the own start of a level is shut in, nobody is trapped who comes in elsewhere', () => {
+      const shut = yard
+        .replace('rope: { type: lever, at: [9.4, 4.7, 1]', 'rope: { type: lever, at: [15, 4.7, 1]')
+        .replace('start: [1, 1]', 'start: [9, 1]')
+      const { yard: report } = checkedAs({ shed: home, yard: shut })
+      expect(inShort(report!)).toEqual([])
+    })
+  })
+
   describe('from several starts', () => {
     const starts = (second: string): string => `{ early: shed, late: ${second} }`.replace('shed', '{ level: shed }')
     const from = (second: string, levels: Readonly<Record<string, string>>): Record<string, FileReport> =>
@@ -487,6 +545,15 @@ goals:`,
       'other levels give what is asked for here, and this one was explored by itself, because there are several players in vault',
     )
     expect(inShort(report!).filter((one) => one.startsWith('unreachable') || one.startsWith('dead'))).toEqual([])
+    const chest = shed.replace(
+      hook,
+      '  chest: { type: chest, at: [1, 4], set: { gives: [{ item: bung }], hands-over: what-fits } }\n',
+    )
+    const filled = checkedAs({
+      shed: chest.replace('level: vault', 'level: shed'),
+      vault: pair.replace('level: shed', 'level: vault'),
+    })
+    expect(filled.vault!.questions.find((one) => one.rule === 'unreachable-goal')!.why).toContain('other levels give')
     // Ground that only players come to who come in from another level is not out of reach.
     const walled = pair
       .replace('places:', 'obstacles: { wall: { outline: [[3.5, 0], [3.7, 0], [3.7, 5], [3.5, 5]] } }\nplaces:')

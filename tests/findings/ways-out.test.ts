@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
-import { checkNow } from '../../src/findings/index.ts'
+import { checkProject } from '../../src/findings/index.ts'
 import { expandLevel, readLevel } from '../../src/interactables/index.ts'
+import { finish } from '../../src/model/index.ts'
 import { readProject } from '../../src/play/index.ts'
 import { answerTo, checked, inShort } from '../levels.ts'
 
@@ -96,41 +97,42 @@ describe('cannot-leave', () => {
     'a.project.yaml',
   ).value!
   const left = cell('  boat: { type: exit, at: [1, 3], set: { exit-to: { place: jetty, level: shore } } }\n')
-  const shore = (things: string, carries = ''): string => `zintel: 1
+  const shore = (things: string): string => `zintel: 1
 title: Shore
 rooms: { hall: { outline: [[0, 0], [6, 0], [6, 4], [0, 4]] } }
 items: { coin: {} }
 places: { jetty: { at: [1, 1] } }
 characters:
-  sam: { role: player, start: [3, 2], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9${carries} }
-${things}goals: { in: { inside: hall } }
-`
-  const answer = (own: string, other: string): string => {
+  sam: { role: player, start: [3, 2], radius: 0.3, speed: 3, hand: 1.2, reach: 0.9 }
+interactables:
+  back: { type: exit, at: [5.7, 2], set: { exit-to: { place: out, level: cell } } }
+${things}`
+  const answers = (own: string, other: string): string[] => {
     const [one, two] = [readLevel(own, 'cell.yaml'), readLevel(other, 'shore.yaml')]
     const levels = { cell: expandLevel(one.value!, one.source), shore: expandLevel(two.value!, two.source) }
-    return answerTo(
-      checkNow(one.value!, one.source, { project: { project, level: 'cell', levels } }),
-      'cannot-leave',
-      'level',
-    )
+    const [report] = finish(checkProject(project, levels))
+    return ['trapped cell/sam', 'cannot-leave level'].map((name) => {
+      const [rule, subject] = name.split(' ') as [string, string]
+      return answerTo(report!, rule, subject)
+    })
   }
   const asks = left.replace(
     'goals:',
     '  inner: { type: button, at: [7.8, 2, 1], set: { sends: raise, needs: { carries: coin } } }\ngoals:',
   )
 
-  test('is told where the way to the exit falls shut, and not of the level alone', () => {
-    expect(answer(left, shore(''))).toBe('found')
+  test('is told where the way to the exit falls shut, and not of the level alone; of a room that one is shut in, that is told', () => {
+    expect(answers(left, shore(''))).toEqual(['found', 'not asked'])
     expect(answerTo(checked(left), 'cannot-leave', 'level')).toBe('not asked')
+    // Where staying in the room may be the end of the level.
+    const ending = left.replace(/goals: .*/, 'goals: { up: { any: [{ inside: cell }, { inside: hall }] } }')
+    expect(answers(ending, shore(''))).toEqual(['not asked', 'found'])
   })
 
-  test('is not where players can bring what opens a way: from a pickup, from a chest, or from the start', () => {
-    expect(answer(asks, shore(''))).toBe('found')
-    const hook = 'interactables: { hook: { type: pickup, at: [2, 0.4, 1], set: { gives: coin } } }\n'
-    const chest =
-      'interactables: { chest: { type: chest, at: [2, 3.5], set: { gives: [{ item: coin }], hands-over: what-fits } } }\n'
-    expect(answer(asks, shore(hook))).toBe('not asked')
-    expect(answer(asks, shore(chest))).toBe('not asked')
-    expect(answer(asks, shore('', ', carries: { coin: 1 }'))).toBe('not asked')
+  test('is as it is in the project: what another level gives is of use to whoever has been there before', () => {
+    const hook = '  hook: { type: pickup, at: [2, 0.4, 1], set: { gives: coin } }\n'
+    expect(answers(asks, shore(hook))).toEqual(['found', 'not asked'])
+    const carrying = asks.replace('reach: 0.9', 'reach: 0.9, carries: { coin: 1 }')
+    expect(answers(carrying, shore(''))).toEqual(['ruled-out', 'ruled-out'])
   })
 })

@@ -6,9 +6,9 @@ import { unusedType } from '../rules/unused-type.ts'
 import { unknownName } from '../rules/unknown-name.ts'
 import { isLosing } from '../shared/losing.ts'
 import { problemsOf } from '../shared/names.ts'
-import { type Asked, type Context, type Found, type Grant, isAskedOf, type Rule } from '../rule.ts'
+import { type Asked, type Context, type Found, type Grant, isAskedOf, type Part, type Rule } from '../rule.ts'
 import { ofPart, rowInWhole } from '../shared/whole.ts'
-import type { Part, Placed } from './placed.ts'
+import type { Placed } from './placed.ts'
 
 /** What findings are grouped in: all rules, what they look at (first as a whole, then level by level), and what exploring it gave. */
 export interface Folding {
@@ -246,7 +246,13 @@ function freeMoves(stage: Stage, grant: Grant): Free | null {
 }
 
 /** What rules would look at if something were granted: all that is possible counts as shown. */
-function contextOf(evidence: Evidence, { of, project }: Context, stage: Stage, grant: Grant, now: Possible): Context {
+function contextOf(
+  evidence: Evidence,
+  { of, project, parts }: Context,
+  stage: Stage,
+  grant: Grant,
+  now: Possible,
+): Context {
   const shown = { shown: { steps: [], short: false } }
   const answers = (all: readonly boolean[]): Answer[] => all.map((isSo) => ({ answer: isSo ? 'ruled-out' : 'found' }))
   const [usual, ...others] = evidence.byStart
@@ -263,7 +269,7 @@ function contextOf(evidence: Evidence, { of, project }: Context, stage: Stage, g
     gap: null,
   }
   const problems = of === 'levels' ? [] : problemsOf(stage, project)
-  return { of, stage, evidence: assumed, problems, project, watching: new Map() }
+  return { of, stage, evidence: assumed, problems, parts, project, watching: new Map() }
 }
 
 /** Where what others follow from is no more than a sign, a goal among them whose obstruction is known leads instead. */

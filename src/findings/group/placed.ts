@@ -1,5 +1,4 @@
-import type { Stage } from '../../play/index.ts'
-import type { Found, Rule } from '../rule.ts'
+import type { Found, Part, Rule } from '../rule.ts'
 
 /** A finding, with the rule that found it and the question it answers. */
 export interface Placed {
@@ -8,11 +7,4 @@ export interface Placed {
   readonly found: Found
   /** Where levels are checked together, the one that it is about where that was asked of it by itself; else null. */
   readonly part: Part | null
-}
-
-/** One of the levels that are checked together, by itself. */
-export interface Part {
-  /** What the project calls it. */
-  readonly name: string
-  readonly stage: Stage
 }

@@ -13,9 +13,11 @@ export interface Confined {
   readonly character: string
 }
 
-/** What is watched for a room is found under this name. */
+/** What is watched for a room is found under a name that begins so. */
+export const roomKeyStart = 'out of room '
+
 export function roomKey({ room, character }: Confined): string {
-  return `out of ${room} for ${character}`
+  return `${roomKeyStart}${room} for ${character}`
 }
 
 /** What is watched for the way out of the level is found under this name. */

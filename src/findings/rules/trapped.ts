@@ -1,5 +1,7 @@
 import { finish } from '../../model/index.ts'
-import { type Confined, confiningRooms, openedFromOutside, roomKey } from '../requirements/confined.ts'
+import { inLevel } from '../../interactables/index.ts'
+import { type Confined, openedFromOutside, roomKey } from '../requirements/confined.ts'
+import { roomsAsked } from '../requirements/ways-out.ts'
 import { type Rule } from '../rule.ts'
 import { listed } from '../shared/texts.ts'
 import { askWayOut, type WayOutFacts } from '../shared/ways-out.ts'
@@ -14,19 +16,20 @@ export interface TrappedFacts extends WayOutFacts, Confined {
 export const trapped: Rule<TrappedFacts> = {
   name: 'trapped',
   severity: 'error',
-  isByLevel: true,
   ask: (context) => finish(trapped.askInSlices!(context)),
   *askInSlices(context) {
-    const rooms = yield* confiningRooms(context.stage)
-    return rooms.flatMap((one) =>
-      askWayOut(context, roomKey(one), `${one.room}/${one.character}`).map((asked) => ({
+    const rooms = yield* roomsAsked(context.stage, context.parts)
+    return rooms.flatMap(({ room: one, part }) => {
+      const named = (name: string): string => (part ? inLevel(part.name, name) : name)
+      const outside = openedFromOutside(part?.stage ?? context.stage, one).map(named)
+      return askWayOut(context, named(roomKey(one)), named(`${one.room}/${one.character}`)).map((asked) => ({
         ...asked,
         found: asked.found.map((each) => ({
           ...each,
-          facts: { ...each.facts, ...one, outside: openedFromOutside(context.stage, one) },
+          facts: { ...each.facts, room: named(one.room), character: one.character, outside },
         })),
-      })),
-    )
+      }))
+    })
   },
   says({ room, character, by, outside }) {
     const when = by === null ? '' : `: once ${by} has been taken at the wrong time, nothing lets that player out`

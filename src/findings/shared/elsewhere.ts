@@ -2,7 +2,6 @@ import type { Change, Expanded } from '../../interactables/index.ts'
 import { departures, type Stage, startsOf } from '../../play/index.ts'
 import type { Context, Surroundings } from '../rule.ts'
 import { itemsAskedFor } from './items.ts'
-import { carriedIn } from './obstruction.ts'
 
 /** Levels of a project that could not be used, so that nothing is known of them, by name. */
 export function unreadIn({ project, levels }: Pick<Surroundings, 'project' | 'levels'>): string[] {
@@ -36,12 +35,9 @@ function isEnteredElsewhere({ project, level, levels }: Surroundings): boolean {
   )
 }
 
-/** Whether something in the level asks for an item that players can bring from another level: with it, there may be a way. */
-export function isHelpedFromElsewhere({ of, stage, project }: Pick<Context, 'of' | 'stage' | 'project'>): boolean {
-  if (project === null) return false
-  if (of === 'level') return whatElsewhereDoes(stage, project) !== null
-  const asked = stage.tables.rows.flatMap(({ transition }) => carriedIn(transition.guard))
-  return areGivenElsewhere(stage.expanded, asked, project)
+/** Whether something elsewhere in its project makes a difference to a level that is explored by itself. */
+export function isHelpedFromElsewhere({ stage, project }: Pick<Context, 'stage' | 'project'>): boolean {
+  return project !== null && whatElsewhereDoes(stage, project) !== null
 }
 
 /** Whether players may bring an item, by index, from another level of the project. */

@@ -1,5 +1,5 @@
 import type { Stage } from '../../play/index.ts'
-import type { Part } from '../group/placed.ts'
+import type { Part } from '../rule.ts'
 
 /** The number that a row of one of the levels that are explored together has in all of them. */
 export function rowInWhole({ tables, expanded }: Stage, part: Part, row: number): number {
