@@ -139,11 +139,11 @@ function* contextOf(
   // Of ways out nothing is asked where what other levels do may open one; of levels that are explored together, of all of them at once.
   const isOpen = of === 'one-of-levels' || isHelpedFromElsewhere({ stage, project })
   const ways = isOpen ? 'none' : project ? 'rooms-and-level' : 'rooms'
-  const known = partsWatched.get(stage)
-  const isKnown = known?.budget === budget && known.ways === ways
+  const known = of === 'one-of-levels' ? partsWatched.get(stage) : undefined
+  const isKnown = known?.budget === budget
   const watching = isKnown ? known.watching : yield* watchedRequirements(stage, evidence, budget, ways)
   const isWhole = ![...watching.values()].some((one) => one.evidence.isInterrupted) && !evidence.isInterrupted
-  if (isWhole && project) partsWatched.set(stage, { budget, ways, watching })
+  if (isWhole && of === 'one-of-levels') partsWatched.set(stage, { budget, watching })
   return { of, stage, evidence, problems: problemsOf(stage, project), parts: [], project, watching }
 }
 
@@ -175,10 +175,7 @@ function* contextsOf(
 
 /** Levels are laid out by themselves once, and watched once, however often they are joined with others. */
 const partStages = new WeakMap<Expanded, Stage>()
-const partsWatched = new WeakMap<
-  Stage,
-  { readonly budget: number; readonly ways: WaysOut; readonly watching: Context['watching'] }
->()
+const partsWatched = new WeakMap<Stage, { readonly budget: number; readonly watching: Context['watching'] }>()
 
 function* partStage(expanded: Expanded): Generator<undefined, Stage> {
   const known = partStages.get(expanded)

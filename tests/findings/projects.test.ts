@@ -189,7 +189,7 @@ goals: { risen: { interactable: gate, is: up } }
     expect(after.cave!.findings.map(({ rule }) => rule)).not.toContain('stale-acceptance')
   })
 
-  test('whether ways out are asked about goes by what the other levels give now', () => {
+  test('what shuts players in and loses a goal is told as that, and else as what it is', () => {
     const gate = `  gate: { type: gate, in: gap }
   raise: { type: button, at: [5, 0.3, 1], set: { sends: raise } }
   inner: { type: button, at: [8.7, 2.5, 1], set: { sends: raise, needs: { carries: bung } } }
