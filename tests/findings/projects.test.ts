@@ -254,13 +254,24 @@ places:
     })
 
     test('whoever goes on in another level is out, whether or not one can come back', () => {
-      const through = yard.replace(
-        'interactables:',
-        'interactables:\n  hatch: { type: exit, at: [8.4, 0.4], set: { exit-to: { level: well, place: door } }, feedback: { accepted: [{ sound: creak }] } }',
-      )
+      // The rope lowers the gate and raises it again; beyond the hatch in the east there is no way back.
+      const hatch =
+        '  hatch: { type: exit, at: [15.7, 0.4], set: { exit-to: { level: well, place: door } }, feedback: { accepted: [{ sound: creak }] } }\n'
+      const through = yard
+        .replace('  gate: { type: gate,', `${hatch}  gate: { type: gate,`)
+        .replace(
+          'rope: { type: lever, at: [9.4, 4.7, 1], set: { sends: cut, stays: true }',
+          'rope: { type: button, at: [9.4, 4.7, 1], set: { sends: cut }',
+        )
+        .replace(
+          'transitions: [{ name: fall',
+          'transitions: [{ name: rise, from: down, to: up, trigger: { signal: cut }, feedback: [{ sound: chain }] }, { name: fall',
+        )
+        .replace('goals: { cut: { interactable: gate, is: down } }', 'goals: { in: { inside: east } }')
       const well = level('The well', 'well', 'goals: { deep: { inside: room } }\n')
       const { yard: report } = checkedAs({ shed: home, yard: through, well })
-      expect(inShort(report!).filter((one) => /trapped|cannot-leave/.test(one))).toEqual([])
+      expect(answerTo(report!, 'trapped', 'west/sam')).toBe('ruled-out')
+      expect(answerTo(report!, 'cannot-leave', 'level')).toBe('ruled-out')
     })
 
     test('where the own start of a level is shut in, nobody is trapped who comes in elsewhere', () => {
