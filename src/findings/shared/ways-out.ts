@@ -17,7 +17,10 @@ export interface WayOutFacts {
 export function askWayOut(context: Context, key: string, subject: string): Asked<WayOutFacts>[] {
   const { evidence, watching } = context
   const watched = watching.get(key)
-  if (!watched) return evidence.isInterrupted ? [undecided(subject, 'the check was interrupted')] : []
+  if (!watched) {
+    if (evidence.isInterrupted) return [undecided(subject, 'the check was interrupted')]
+    return context.of === 'levels' && evidence.gap !== null ? [undecided(subject, evidence.gap)] : []
+  }
   const { of, project } = context
   const isHelped = of === 'level' && isHelpedFromElsewhere(context)
   const name = of === 'one-of-levels' ? inLevel(project!.level, key) : key
