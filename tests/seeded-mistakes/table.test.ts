@@ -43,8 +43,8 @@ test('of the mistakes that are not harmless nine in ten are named, and one in tw
   const shares = [...page.matchAll(/([\d.]+) % are named or told on reading, ([\d.]+) % are blamed elsewhere/g)]
   expect(shares).toHaveLength(3)
   for (const [i, [, named, elsewhere]] of shares.entries()) {
-    // Of two at once both must be; each by itself is, below.
-    expect(Number(named)).toBeGreaterThanOrEqual(i === 1 ? 85 : 90)
+    // Of two at once both must be: nine in ten of nine in ten; each by itself is, below.
+    expect(Number(named)).toBeGreaterThanOrEqual(i === 1 ? 81 : 90)
     expect(Number(elsewhere)).toBeLessThanOrEqual(5)
   }
   // Of the 200 pairs: chance moves this by two in a hundred either way from draw to draw; see the single ones above.
