@@ -161,7 +161,8 @@ function* contextsOf(
   }
   // Where it could not be told of goals whether they can be lost, it could not be told of ways out either, in about the same time once more.
   const isTooMuch = evidence.gap !== null && evidence.softLocks.some((answer) => answer?.answer === 'undecided')
-  const watching = isTooMuch ? new Map() : yield* unlessInterrupted(evidence, waysOutOf(stage, parts, budget))
+  const none: Context['watching'] = new Map()
+  const watching = isTooMuch ? none : yield* unlessInterrupted(evidence, waysOutOf(stage, parts, budget))
   const contexts: Context[] = [{ of: 'levels', stage, evidence, problems: [], parts, project: null, watching }]
   for (const { name, stage: own } of parts) {
     const known = { ...evidence, dead: ofPart(stage, { name, stage: own }, evidence.dead) }
