@@ -146,9 +146,7 @@ export class Coverage {
     const regs = startRegisters(this.stage)
     const starts = space.patches.map(({ patchAt }, who) => patchAt(space.layout.starts[who]!))
     const { actors } = this.sure
-    const isFirm = (who: number, patch: number): boolean =>
-      space.patches[who]!.patches[patch]?.firm === true || (patch >= 0 && !actors.includes(who))
-    if (starts.some((patch, who) => !isFirm(who, patch))) return null
+    if (starts.some((patch, who) => !this.#canBegin(who, patch))) return null
     for (const [who, start] of starts.entries()) if (who > 0) regs[tables.at.place(who)] = start
     let patch = new Successors(tables, space, millisecondClocks, false).begin(regs, starts[0]!)
     const moves: TrailMove[] = []
@@ -168,6 +166,12 @@ export class Coverage {
     return { regs, patch, moves, before: [] }
   }
 
+  /** Whether sure moves can set out with a character on a patch: of those who make none it is enough that they stand somewhere. */
+  #canBegin(who: number, patch: number): boolean {
+    const isFirm = this.stage.space.patches[who]!.patches[patch]?.firm === true
+    return isFirm || (patch >= 0 && !this.sure.actors.includes(who))
+  }
+
   /** Where everybody stands after some steps, once they have gone to the standing spots of their patches; null where they cannot. */
   standingAfter(steps: readonly PlayStep[]): StandingStart | null {
     const { tables, space } = this.stage
@@ -181,9 +185,7 @@ export class Coverage {
       if (settled) before.push(settled)
     }
     const places = [...space.patches.keys()].map(patchOf)
-    const isFirm = (who: number, patch: number): boolean =>
-      space.patches[who]!.patches[patch]?.firm === true || (patch >= 0 && !actors.includes(who))
-    if (play.ended !== null || places.some((patch, who) => !isFirm(who, patch))) return null
+    if (play.ended !== null || places.some((patch, who) => !this.#canBegin(who, patch))) return null
     const regs = play.registers()
     for (const [who, patch] of places.entries()) if (who > 0) regs[tables.at.place(who)] = patch
     return { regs, patch: places[0]!, moves: [], before }

@@ -502,8 +502,10 @@ goals:`,
         const { vault: report } = checkedAs({ shed, vault: asks }, '', undefined, { vault: remembered })
         return ['again', 'first', 'later'].map((name) => answerTo(report!, 'broken-requirement', name))
       }
-      expect(answers('')).toEqual(['found', 'found', 'ruled-out'])
-      expect(answers(', remembers: nothing')).toEqual(['undecided', 'found', 'undecided'])
+      // As one comes in, it need not be as it is where the level has its own start; and it may begin anew.
+      for (const remembered of ['', ', remembers: nothing']) {
+        expect(answers(remembered)).toEqual(['undecided', 'found', 'undecided'])
+      }
     })
 
     test('nothing is lost where all that matters is remembered; what is put back is there twice', () => {

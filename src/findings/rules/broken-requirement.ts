@@ -3,7 +3,7 @@ import type { Stage } from '../../play/index.ts'
 import { brokenKey, lateKey } from '../requirements/watched.ts'
 import { type Asked, type Context, found, type Found, type Rule, ruledOut, undecided, witnessed } from '../rule.ts'
 import { somePart } from '../shared/conditions.ts'
-import { begunAnew, forgottenIn } from '../shared/remembered.ts'
+import { whatElsewhereDoes } from '../shared/elsewhere.ts'
 import { goalText } from '../shared/texts.ts'
 import { rowSubject } from '../shared/rows.ts'
 import { setOffBy } from '../shared/steps.ts'
@@ -53,7 +53,8 @@ export const brokenRequirement: Rule<BrokenRequirementFacts> = {
       const asked = one.kind === 'can-still' ? askLasting(context, one) : askWatched(context, one)
       // What is broken in a play of the level alone is broken; what is lost there may be had again, and what is not may come.
       const isSure = asked.answer === 'found' && one.kind !== 'can-still'
-      return [isSure || forgottenIn(context) === null ? asked : undecided(one.name, begunAnew)]
+      const open = isSure ? null : whyOpen(context)
+      return [open === null ? asked : undecided(one.name, open)]
     })
   },
   says(facts) {
@@ -77,6 +78,12 @@ export const brokenRequirement: Rule<BrokenRequirementFacts> = {
     if (kind === 'can-still') return 'Keep a way back open, or ask for less in the requirement.'
     return 'Let a guard keep what breaks it from happening, or ask for less in the requirement.'
   },
+}
+
+/** Why what a level by itself rules out may be so in its project; null: nothing elsewhere makes a difference to it. */
+function whyOpen(context: Context): string | null {
+  const what = context.project && whatElsewhereDoes(context.stage, context.project)
+  return what && `${what}, and it was asked of this one by itself`
 }
 
 function factsOf({ name, title, kind, ms }: PlacedRequirement): BrokenRequirementFacts {

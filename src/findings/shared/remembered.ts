@@ -26,9 +26,6 @@ export function beginsAnew(context: InProject, interactable: number): boolean {
   return forgottenIn(context)?.interactables.includes(interactable) ?? false
 }
 
-/** Why what is ruled out in a level by itself may be so in its project, where it does not remember everything. */
-export const begunAnew = 'the level begins anew when one comes back to it, which was not looked at'
-
 /** Whether one can leave the level, and come to it from another, as far as those are known; from one that could not be read, one may. */
 export function isLeftAndEntered(project: NonNullable<Context['project']>): boolean {
   const { levels, level } = project
