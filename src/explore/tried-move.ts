@@ -42,6 +42,8 @@ export class TriedMove {
   #level = 0
   /** Whether something runs that went on when a level was come to: then nobody knows when it is due. */
   #isThawing = false
+  /** Whether something that ran stood still since a level was left: also one that was come back to at the same moment. */
+  #hasStoodStill = false
   /** How many times somebody was moved. */
   #settled = 0
 
@@ -59,6 +61,7 @@ export class TriedMove {
     this.#levels = stage.expanded.joined ? patches.map((_, patch) => levelOfPatch(stage, patch)) : null
     const pause = (): number => {
       if (!this.isLoose) this.standing.isUnsure = true
+      this.#hasStoodStill = true
       return 1
     }
     this.step = new Step(tables, this.regs, { ...millisecondClocks, pause }, this.standing)
@@ -71,6 +74,7 @@ export class TriedMove {
     this.held = 0
     this.#settled = 0
     this.#isThawing = false
+    this.#hasStoodStill = false
     this.hasArrived = false
     this.taken.length = 0
     this.standing.begin(patch)
@@ -80,6 +84,11 @@ export class TriedMove {
   /** The level in which the first character stands by now, by its index. */
   #levelNow(): number {
     return this.#levels === null ? 0 : this.#levels[this.standing.patchOf(0)]!
+  }
+
+  /** Whether the move has come to another level, or back to the same one. */
+  #hasGoneOn(): boolean {
+    return this.#levelNow() !== this.#level || this.#hasStoodStill
   }
 
   /**
@@ -101,7 +110,7 @@ export class TriedMove {
         if (this.standing.isMoved(walker)) break
         if (!this.#cross(walker, event)) return -1
       }
-      if (this.#levelNow() === this.#level) continue
+      if (!this.#hasGoneOn()) continue
       if (!this.#goesOnThere()) return -1
       if (this.hasArrived) break
     }
@@ -118,7 +127,7 @@ export class TriedMove {
    */
   settle(lasted: number): number {
     let all = lasted
-    if (this.#levelNow() !== this.#level && !this.#goesOnThere()) return -1
+    if (this.#hasGoneOn() && !this.#goesOnThere()) return -1
     while (this.standing.moved.length > 0) {
       const { actor, spot } = this.standing.moved.pop()!
       if (++this.#settled > mostPlaces) return -1
@@ -149,6 +158,7 @@ export class TriedMove {
     // Once more into another level, nobody knows what was due in between.
     if (this.hasArrived || this.#isThawing) return false
     this.#level = this.#levelNow()
+    this.#hasStoodStill = false
     if (this.#scratch) {
       this.hasArrived = true
       return true
@@ -180,7 +190,7 @@ export class TriedMove {
       this.step.due(due - firstClock)
       if (this.step.storm) return false
       this.look()
-      if (this.#levelNow() !== this.#level) return true
+      if (this.#hasGoneOn()) return true
     }
     return true
   }
