@@ -98,7 +98,7 @@ function middleOf({ body, pivot }: Figure): Point | null {
 }
 
 function rangeGrips(
-  { path, radius }: Placed,
+  { path, radius, until }: Placed,
   [x, y, z]: readonly [number, number, number],
   frame: GripFrame,
 ): PlanGrip[] {
@@ -111,6 +111,23 @@ function rangeGrips(
       beside: null,
       drag: { is: 'distance', path: `${path}.range.radius`, from: [x, y], metre: frame.scale, side: null },
     },
+    ...(until > radius
+      ? [
+          {
+            path,
+            says: 'where the range ends',
+            at: [x, y + until] as const,
+            beside: null,
+            drag: {
+              is: 'distance' as const,
+              path: `${path}.range.until`,
+              from: [x, y] as const,
+              metre: frame.scale,
+              side: null,
+            },
+          },
+        ]
+      : []),
     {
       path,
       says: 'what the range is measured from',

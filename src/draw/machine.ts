@@ -109,11 +109,15 @@ function laidOut(expanded: Expanded, placed: Placed, direction: 'LR' | 'TB', lit
 
 /** What there is to a state, beside its name. */
 function stateLines(state: PlacedState, isInitial: boolean): string[] {
-  const blocks = [...(state.blocksWalk ? ['walking'] : []), ...(state.blocksSight ? ['sight'] : [])]
+  const blocks = [
+    ...(state.blocksWalk ? ['walking'] : []),
+    ...(state.blocksSight ? ['sight'] : []),
+    ...(state.blocksCamera ? ['the camera'] : []),
+  ]
   return [
     ...(isInitial ? ['initial'] : []),
     ...(state.look === null ? [] : [`looks: ${state.look}`]),
-    ...(blocks.length > 0 ? [`blocks ${blocks.join(' and ')}`] : []),
+    ...(blocks.length > 0 ? [`blocks ${blocks.join(blocks.length > 2 ? ', ' : ' and ')}`] : []),
     ...(state.motion
       ? [`moves ${state.motion.to === 1 ? 'open' : 'shut'} in ${String(state.motion.over / 1000)} s`]
       : []),

@@ -86,6 +86,11 @@ function legend(
     [pressable, square({ fill: colours.range, 'fill-opacity': 0.25, stroke: colours.range }), 'a press is answered'],
     [pressable, circle(7, { fill: 'none', stroke: colours.range, 'stroke-dasharray': dashes.range }), 'range'],
     [
+      expanded.interactables.some(({ radius, until }) => until > radius),
+      circle(7, { fill: 'none', stroke: colours.range, 'stroke-dasharray': dashes.until }),
+      'end of a range',
+    ],
+    [
       expanded.zones.length > 0,
       circle(7, { fill: colours.zone, 'fill-opacity': 0.15, stroke: colours.zone, 'stroke-dasharray': dashes.zone }),
       'zone',

@@ -18,7 +18,7 @@ export const colours = {
 }
 
 /** Dashes of lines. */
-export const dashes = { range: '6 4', zone: '2 3', open: '4 3', swing: '1 3', moved: '3 5' }
+export const dashes = { range: '6 4', until: '2 4', zone: '2 3', open: '4 3', swing: '1 3', moved: '3 5' }
 
 /** The fill of what blocks: hatched. */
 export const hatch = 'url(#blocks)'
@@ -84,10 +84,13 @@ export function covered(stage: LaidOut, frame: PlanFrame): string[] {
 
 /** How far ranges go on paper, whatever is in the way. */
 export function ranges(shapes: readonly PlanShape[], frame: PlanFrame): string[] {
-  return of(shapes, 'range').map(({ at, radius }) => {
+  return of(shapes, 'range').flatMap(({ at, radius, until }) => {
     const [cx, cy] = frame.toPlan(at)
-    const look = { fill: 'none', stroke: colours.range, 'stroke-opacity': 0.45, 'stroke-dasharray': dashes.range }
-    return element('circle', { cx, cy, r: radius * frame.scale, ...look })
+    const circle = (r: number, dash: string, opacity: number): string => {
+      const look = { fill: 'none', stroke: colours.range, 'stroke-opacity': opacity, 'stroke-dasharray': dash }
+      return element('circle', { cx, cy, r: r * frame.scale, ...look })
+    }
+    return [circle(radius, dashes.range, 0.45), ...(until > radius ? [circle(until, dashes.until, 0.8)] : [])]
   })
 }
 

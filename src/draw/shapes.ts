@@ -34,7 +34,7 @@ export type PlanShape =
       readonly inner: number
     })
   /** How far a range goes on paper, whatever is in the way. */
-  | (PlanPart & { readonly kind: 'range'; readonly at: Point; readonly radius: number })
+  | (PlanPart & { readonly kind: 'range'; readonly at: Point; readonly radius: number; readonly until: number })
   /** A body in a state, and what its leaf sweeps over until it comes to stand in `end`; null where it does not move so. */
   | (PlanPart & {
       readonly kind: 'body'
@@ -82,9 +82,11 @@ export function planShapes(stage: LaidOut, states: Readonly<Record<string, strin
       return { kind: 'obstacle', name, path: join('obstacles', name), title: name, outline: corners, storey: null }
     }),
     ...layout.zones.flatMap((zone, i) => zoneShape(stage, zone, i)),
-    ...expanded.interactables.flatMap(({ index, name, path, radius }): PlanShape[] => {
+    ...expanded.interactables.flatMap(({ index, name, path, radius, until }): PlanShape[] => {
       const { pressable, rangeFrom } = layout.figures[index]!
-      return pressable && rangeFrom ? [{ kind: 'range', name, path, at: [rangeFrom[0], rangeFrom[1]], radius }] : []
+      return pressable && rangeFrom
+        ? [{ kind: 'range', name, path, at: [rangeFrom[0], rangeFrom[1]], radius, until }]
+        : []
     }),
     ...layout.walls.map(({ a, b }): PlanShape => ({ kind: 'wall', name: '', path: '', ends: [a, b] })),
     ...expanded.interactables.flatMap((placed): PlanShape[] => {

@@ -1,5 +1,5 @@
 import { drawnFrom, isOffered, type StateTable, type Tables } from '../machine/index.ts'
-import type { Signature } from '../space/index.ts'
+import { asksToBeLookedAt, type Signature } from '../space/index.ts'
 
 /** Something that a character does on a spot. */
 export type Input = { readonly actor: number } & (
@@ -81,27 +81,30 @@ export class Inputs {
 }
 
 /**
- * Calls `visit` for everything that a press of a character could go to, for each way to press: the first candidate that asks nobody
- * to look at it, and before it those that do, since one may look at them or past them.
+ * Calls `visit` for everything that a press of a character could go to, for each way to press: the first candidate that answers whoever
+ * stands there, and before it those that one may look at or past, and those whose range has ended for who has not come nearer before.
+ * With these, and behind them, it is not certain what answers.
  */
 export function eachPress(
   { states, expanded }: Tables,
   { candidates }: Signature,
   regs: Int32Array,
   actor: number,
-  visit: (machine: number, pressKind: number, looking: boolean) => void,
+  visit: (machine: number, pressKind: number, looking: boolean, isCertain: boolean) => void,
 ): void {
-  const { pressKinds, interactables } = expanded
+  const { pressKinds } = expanded
   for (let pressKind = 0; pressKind < pressKinds.length; pressKind++) {
     let looking = false
+    let isCertain = true
     for (let i = 0; i < candidates.length; i++) {
-      const { interactable, hiders } = candidates[i]!
+      const { interactable, hiders, lingers } = candidates[i]!
       const state = states[interactable]![regs[interactable]!]!
       if (!state.answers[actor]![pressKind]! || (hiders.length > 0 && isHidden(hiders, states, regs))) continue
-      const aimed = interactables[interactable]!.aim !== null
+      const aimed = asksToBeLookedAt({ expanded }, actor, interactable)
       looking ||= aimed
-      if (isAKindFor(state, pressKinds, pressKind, regs, actor)) visit(interactable, pressKind, looking)
-      if (!aimed) break
+      isCertain &&= !lingers
+      if (isAKindFor(state, pressKinds, pressKind, regs, actor)) visit(interactable, pressKind, looking, isCertain)
+      if (!aimed && !lingers) break
     }
   }
 }
@@ -123,18 +126,18 @@ function isAKindFor(
   return state.presses[pressKind]!.some((row) => isOffered(row, regs, actor))
 }
 
-/** Calls `visit` for every interactable within reach whose wheels can be set. */
+/** Calls `visit` for every interactable within reach whose wheels can be set; perhaps only by who has come nearer before. */
 export function eachDial(
   { states, expanded }: Tables,
   { candidates }: Signature,
   regs: Int32Array,
   actor: number,
-  visit: (machine: number) => void,
+  visit: (machine: number, isCertain: boolean) => void,
 ): void {
   if (expanded.wheels.length === 0 || expanded.characters[actor]!.role !== 'player') return
-  for (const { interactable, hiders } of candidates) {
+  for (const { interactable, hiders, lingers } of candidates) {
     if (!states[interactable]![regs[interactable]!]!.dials || isHidden(hiders, states, regs)) continue
-    visit(interactable)
+    visit(interactable, !lingers)
   }
 }
 

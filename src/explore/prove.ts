@@ -69,7 +69,9 @@ export class SureProof {
     const { interactables, characters } = search.stage.expanded
     this.#pushesPeople = interactables.some(({ inTheWay }) => inTheWay === 'push')
     this.#mustLookClosely =
-      interactables.some(({ aim }) => aim !== null) || characters.some((_, who) => !sure.isSureOf(who))
+      interactables.some(({ aim }) => aim !== null) ||
+      characters.some(({ probe }) => probe !== null) ||
+      characters.some((_, who) => !sure.isSureOf(who))
   }
 
   *run(): Generator<undefined, Proof> {

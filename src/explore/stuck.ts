@@ -161,7 +161,8 @@ function isAlwaysOpen(
     ({ patches }, actor) =>
       may[actor]! &&
       patches.some(
-        ({ signature, firm }) => firm && signature.candidates.some(({ interactable }) => interactable === machine),
+        ({ signature, firm }) =>
+          firm && signature.candidates.some(({ interactable, lingers }) => interactable === machine && !lingers),
       ),
   )
 }

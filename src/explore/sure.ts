@@ -235,13 +235,20 @@ export class SureMoves {
     const { signature, spot } = this.#grounds[0]!.patches[here]!
     let isThere = false
     if (input.do === 'dial') {
-      eachDial(this.#tables, signature, this.#tried.regs, 0, (machine) => {
-        isThere ||= this.#tables.expanded.interactables[machine]!.wheels.includes(input.wheel)
+      eachDial(this.#tables, signature, this.#tried.regs, 0, (machine, isCertain) => {
+        isThere ||= isCertain && this.#tables.expanded.interactables[machine]!.wheels.includes(input.wheel)
       })
     } else {
-      eachPress(this.#tables, upTo(signature, input.machine), this.#tried.regs, 0, (machine, pressKind, looking) => {
-        isThere ||= machine === input.machine && pressKind === input.pressKind && looking === input.looking
-      })
+      eachPress(
+        this.#tables,
+        upTo(signature, input.machine),
+        this.#tried.regs,
+        0,
+        (machine, pressKind, looking, isCertain) => {
+          const isAsked = machine === input.machine && pressKind === input.pressKind && looking === input.looking
+          isThere ||= isAsked && isCertain
+        },
+      )
       if (input.looking) isThere &&= this.#isFirst(this.#tried.regs, 0, signature, spot, input.machine, input.pressKind)
     }
     if (!isThere) return false
@@ -310,7 +317,8 @@ export class SureMoves {
     }
     const { signature, spot } = this.#grounds[actor]!.patches[this.#startOf(actor)]!
     this.#presses(actor, signature, spot, -1)
-    eachDial(this.#tables, signature, this.#base, actor, (machine) => {
+    eachDial(this.#tables, signature, this.#base, actor, (machine, isCertain) => {
+      if (!isCertain) return
       for (const wheel of this.#tables.expanded.interactables[machine]!.wheels) this.#dial(actor, wheel)
     })
   }
@@ -320,16 +328,16 @@ export class SureMoves {
     const { signature, spot } = this.#grounds[actor]!.patches[this.#startOf(actor)]!
     const nearer = upTo(signature, machine)
     this.#presses(actor, nearer, spot, machine)
-    eachDial(this.#tables, nearer, this.#base, actor, (one) => {
-      if (one !== machine) return
+    eachDial(this.#tables, nearer, this.#base, actor, (one, isCertain) => {
+      if (one !== machine || !isCertain) return
       for (const wheel of this.#tables.expanded.interactables[machine]!.wheels) this.#dial(actor, wheel)
     })
   }
 
   /** Presses on what may answer; with `only`, on that alone. */
   #presses(actor: number, signature: Signature, spot: Point, only: number): void {
-    eachPress(this.#tables, signature, this.#base, actor, (machine, pressKind, looking) => {
-      if (only >= 0 && machine !== only) return
+    eachPress(this.#tables, signature, this.#base, actor, (machine, pressKind, looking, isCertain) => {
+      if (!isCertain || (only >= 0 && machine !== only)) return
       if (looking && !this.#isFirst(this.#base, actor, signature, spot, machine, pressKind)) return
       const press = (step: Step): boolean => step.press(actor, machine, pressKind) === 'accepted'
       this.#tried.begin(this.#base, this.#here)
@@ -382,7 +390,7 @@ export class SureMoves {
       if (!states[interactable]![regs[interactable]!]!.answers[actor]![pressKind]) continue
       if (hiders.some((hider) => states[hider]![regs[hider]!]!.blocksSight)) continue
       if (interactable === machine) return true
-      if (isAimedAt(this.stage.space, interactable, spot, towards)) return false
+      if (isAimedAt(this.stage.space, actor, interactable, spot, towards)) return false
     }
     return false
   }

@@ -13,7 +13,7 @@ const finishes: Provided = { all: [closable, again('finish')] }
 
 const ifExit = (effect: Effect): Effect => ({ ...effect, if: { all: ['exit-to', effect.if ?? { all: [] }] } })
 
-const barring = { blocks: ['walk' as const, 'sight' as const] }
+const barring = { blocks: ['walk' as const, 'sight' as const, 'camera' as const] }
 const shut = { ...barring, pose: 0 as const, look: 'shut' }
 /** A door: fills its doorway except when open; locked where it has a lock. */
 export const door = builtInType({

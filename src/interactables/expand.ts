@@ -151,6 +151,12 @@ function place(level: Level, one: Draft, index: number, rows: readonly Row[], ba
   const { scale = 1 } = instance
   const rangeScale = range.scales === false ? 1 : scale
   const from = range.from ?? 'handle'
+  const { radius: written = 1.5, until = written } = range
+  if (until < written) {
+    const at = instance.range?.until === undefined ? `types.${instance.type}` : path
+    const wrong = { is: 'ends-too-soon', until, radius: written } as const
+    names.tell({ rule: 'bad-value', path: `${at}.range.until`, subject: name, wrong })
+  }
   return {
     index,
     name,
@@ -173,7 +179,9 @@ function place(level: Level, one: Draft, index: number, rows: readonly Row[], ba
     turn: instance.turn ?? 0,
     size: scaledSize((instance.body ?? type.body)?.size, scale),
     handle: scaledHandle(filledIn(instance.handle ?? type.handle, values, []), scale),
-    radius: (range.radius ?? 1.5) * rangeScale,
+    radius: written * rangeScale,
+    until: Math.max(written, until) * rangeScale,
+    heights: range.heights ? { from: range.heights.from * rangeScale, to: range.heights.to * rangeScale } : null,
     rangeFrom: Array.isArray(from) ? scaledPoint(from, rangeScale) : from,
     standsIn: range['stands-in'] ? scaledZone(range['stands-in'], rangeScale) : null,
     sight: range.sight ?? true,
@@ -281,8 +289,9 @@ function placeCharacters(level: Level, base: Base): PlacedCharacter[] {
       if (index >= 0) carries[index] = Math.min(count, base.most[index] ?? 1)
     }
     const { start, radius, speed, hand, reach } = character
-    const { role, facing = 90, 'carries-most': carriesMost = Infinity, 'reach-offset': reachOffset = 0 } = character
-    return { name, role, start, facing, radius, speed, hand, reach, reachOffset, carries, carriesMost }
+    const { role, facing = 90, 'carries-most': carriesMost = Infinity } = character
+    const { 'reach-offset': reachOffset = 0, probe = null } = character
+    return { name, role, start, facing, radius, speed, hand, reach, reachOffset, probe, carries, carriesMost }
   })
 }
 

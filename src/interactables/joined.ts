@@ -58,7 +58,7 @@ export function whyNotJoined(parts: readonly PartOfProject[]): string | null {
     if (leaver) return `${leaver.name}, who is no player, can leave ${name}`
     if (isAnybodyElse && expanded.items.some(({ shared }) => shared))
       return `characters share what they carry in ${name}`
-    for (const key of ['radius', 'speed', 'hand', 'reach', 'reachOffset', 'carriesMost'] as const) {
+    for (const key of ['radius', 'speed', 'hand', 'reach', 'reachOffset', 'probe', 'carriesMost'] as const) {
       if (own[key] !== person[key])
         return `the ${keyTexts[key]} of the player is not the same in ${first.name} and ${name}`
     }
@@ -90,6 +90,7 @@ const keyTexts = {
   hand: 'hand',
   reach: 'reach',
   reachOffset: 'offset of the reach',
+  probe: 'probe',
   carriesMost: 'load',
 } as const
 

@@ -101,6 +101,8 @@ export interface PlacedState {
   readonly name: string
   readonly blocksWalk: boolean
   readonly blocksSight: boolean
+  /** Nothing here hangs on it: it is for an engine. */
+  readonly blocksCamera: boolean
   readonly look: string | null
   readonly lasting: boolean
   /** The pose of a state at rest: 0 shut, 1 open; null where it keeps the pose it was entered with. */
@@ -191,6 +193,10 @@ export interface Placed {
   readonly rangeFrom: 'handle' | 'centre' | readonly [number, number, number]
   /** Metres. */
   readonly radius: number
+  /** Metres, `radius` or more: whoever has come within `radius` stays in range as far off as this. */
+  readonly until: number
+  /** How high a hand must be above the floor that this is on, in metres; null: any height will do. */
+  readonly heights: { readonly from: number; readonly to: number } | null
   /** Where, besides, a character must stand for a press to go to it, in its own frame; null: anywhere. */
   readonly standsIn: ZoneDefinition | null
   readonly sight: boolean
@@ -241,6 +247,7 @@ export type WrongValue =
   | { readonly is: 'dial-too-far'; readonly number: number; readonly last: number }
   | { readonly is: 'extends-circle'; readonly type: string }
   | { readonly is: 'outline-crossed' }
+  | { readonly is: 'ends-too-soon'; readonly until: number; readonly radius: number }
   | { readonly is: 'between-storeys'; readonly rooms: readonly string[]; readonly storeys: readonly (string | null)[] }
   | { readonly is: 'drawn-over'; readonly room: string; readonly storeys: readonly (string | null)[] }
   | { readonly is: 'place-closed' }
@@ -429,6 +436,8 @@ export interface PlacedCharacter {
   readonly reach: number
   /** How far ahead of the hand the reach is measured from: a character turns to what it presses. */
   readonly reachOffset: number
+  /** How far from the line along which it looks the handle of what it presses may be, in metres; null: it need not look at it. */
+  readonly probe: number | null
   /** How many of each item, by index. */
   readonly carries: readonly number[]
   /** How many things in all; `Infinity`: any number. Shared items do not count. */

@@ -13,6 +13,7 @@ export function placedState(one: Draft, name: string): PlacedState {
     name,
     blocksWalk: definition.blocks?.includes('walk') ?? false,
     blocksSight: definition.blocks?.includes('sight') ?? false,
+    blocksCamera: definition.blocks?.includes('camera') ?? false,
     look: definition.look ?? null,
     lasting: definition.lasting ?? false,
     pose: definition.pose ?? null,

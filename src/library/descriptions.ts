@@ -111,6 +111,14 @@ function standingOf({ level }: Expanded, placed: Placed): SettingNow[] {
       range.radius ?? 1.5,
     ),
     one(
+      'range.until',
+      'metres',
+      'metres',
+      'How far off it ends again for whoever has been so near; as near as it begins where nothing is given.',
+      instance.range?.until,
+      range.until,
+    ),
+    one(
       'range.from',
       'choice',
       'a choice',

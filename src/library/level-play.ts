@@ -348,6 +348,7 @@ export class LevelPlay {
     const play = this.#play
     const { name, states } = play.stage.expanded.interactables[index]!
     const state = play.stateOf(index)
+    const { blocksWalk, blocksSight, blocksCamera } = states.find((one) => one.name === state)!
     return {
       name,
       state,
@@ -355,7 +356,11 @@ export class LevelPlay {
       pose: play.poseOf(index),
       transform: play.transformOf(index),
       body: play.bodyOf(index),
-      blocks: states.find((one) => one.name === state)!.blocksWalk,
+      blocks: [
+        ...(blocksWalk ? (['walk'] as const) : []),
+        ...(blocksSight ? (['sight'] as const) : []),
+        ...(blocksCamera ? (['camera'] as const) : []),
+      ],
       handle: play.stage.space.layout.figures[index]!.handle,
     }
   }

@@ -1,3 +1,4 @@
+import type { Blocked } from '../model/index.ts'
 import type { LogEntry, Transform } from '../play/index.ts'
 import type { Point } from '../space/index.ts'
 
@@ -13,8 +14,8 @@ export interface InteractableNow {
   readonly transform: Transform
   /** The corners of its body as it stands now, in the frame of the level, in metres; null where it has none, or is gone. */
   readonly body: readonly Point[] | null
-  /** Whether its body blocks walking now. */
-  readonly blocks: boolean
+  /** What its body blocks now; empty where it has none, or nothing is blocked. */
+  readonly blocks: readonly Blocked[]
   /** What the hand must reach: metres east, north and up; null where it stands nowhere. */
   readonly handle: readonly [number, number, number] | null
 }

@@ -2,7 +2,7 @@ import { type AnyLevel, readingOf } from './prepared.ts'
 
 const ofLevel = ['title', 'tick', 'accepted-findings', 'rooms', 'doorways', 'obstacles']
 const shape = ['at', 'turn', 'scale', 'range', 'handle', 'body', 'zones']
-const ofPerson = ['start', 'facing', 'radius', 'speed', 'hand', 'reach', 'reach-offset']
+const ofPerson = ['start', 'facing', 'radius', 'speed', 'hand', 'reach', 'reach-offset', 'probe']
 
 /**
  * What the other levels of a project can find out about a level: what it asks for, gives, changes and leads to; not where things stand, how they

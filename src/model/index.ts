@@ -15,7 +15,7 @@ export { finish, mapped } from './slices.ts'
 export { isMisspelt, isOneSlip, nearestName } from './nearest.ts'
 export { longestText, readSource } from './read-source.ts'
 export { join, type Source, type Span, valueSource } from './source.ts'
-export type { Provided } from './parts.ts'
+export type { Blocked, Provided } from './parts.ts'
 export type { Condition, Effect, Goal, Requirement, SettingRef, Trigger } from './rules.ts'
 export type { Feedback } from './feedback.ts'
 export {

@@ -46,7 +46,7 @@ const doorway = z.strictObject({
 
 const obstacle = z.strictObject({
   outline,
-  blocks: blocks.optional().describe('Both walking and sight if left out.'),
+  blocks: blocks.optional().describe('Everything if left out.'),
 })
 
 /** An item. */
@@ -122,6 +122,12 @@ const character = z.strictObject({
     .optional()
     .describe(
       'How far ahead of the hand, towards what is pressed, its reach is measured from, in metres; 0 if left out.',
+    ),
+  probe: length
+    .max(5)
+    .optional()
+    .describe(
+      'It presses only what it looks at: handles no farther than this from the line along which it looks, in metres; whatever is in reach if left out.',
     ),
   carries: z.record(name, count).optional().describe('What is carried at the start.'),
   'carries-most': z

@@ -59,7 +59,12 @@ export const inTheWay = z
   .describe('wait until the way is clear; reopen: stay, and start again; push the character there out.')
 
 /** What a body can block. */
-export const blocks = z.array(z.enum(['walk', 'sight'])).describe('What the body blocks.')
+export const blocks = z
+  .array(z.enum(['walk', 'sight', 'camera']))
+  .describe('What the body blocks: walking, sight, and, for an engine to heed, the camera.')
+
+/** Something that a body can block. */
+export type Blocked = z.output<typeof blocks>[number]
 
 /**
  * Whether a row of a type is there in an instance: the path of a setting (`lock`: it is given, and not `false`), a value of

@@ -185,6 +185,16 @@ export const zone = z
 /** How near, and how plainly seen, an interactable must be to answer a press. */
 export const range = z.strictObject({
   radius: length.optional().describe('Metres from the hand to the point it is measured from; 1.5 if left out.'),
+  until: length
+    .optional()
+    .describe(
+      'Metres at which it ends again for whoever has come within radius; not less than that. As radius if left out.',
+    ),
+  heights: z
+    .strictObject({ from: z.number().min(-100).max(100), to: z.number().min(-100).max(100) })
+    .refine(({ from, to }) => from < to, 'from must be lower than to')
+    .optional()
+    .describe('How high a hand must be, above the floor that this stands on; metres. Any height if left out.'),
   scales: z.boolean().optional().describe('Whether it grows with the scale of an instance; it does.'),
   from: z
     .union([z.enum(['handle', 'centre']), point3])

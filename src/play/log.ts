@@ -6,7 +6,14 @@ export interface NotAsked {
   /** Metres from the hand to its handle. */
   readonly distance: number
   readonly why:
-    'out-of-range' | 'out-of-reach' | 'stands-elsewhere' | 'behind-a-wall' | 'hidden' | 'not-now' | 'not-for-it'
+    | 'out-of-range'
+    | 'out-of-reach'
+    | 'at-another-height'
+    | 'stands-elsewhere'
+    | 'behind-a-wall'
+    | 'hidden'
+    | 'not-now'
+    | 'not-for-it'
   /** For `out-of-range` and `out-of-reach`: the limit, in metres. */
   readonly limit: number | null
   /** For `hidden`: whose body is in the line of sight. */

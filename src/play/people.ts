@@ -29,8 +29,7 @@ export class People implements Standing {
 
   /** A character is nowhere yet: wherever it is put next, it comes into everything there. */
   takeOff(character: number): void {
-    this.walkers[character]!.zones.clear()
-    this.walkers[character]!.bodies.clear()
+    this.walkers[character]!.takeOff()
   }
 
   move(character: number, place: number): Moved | null {
@@ -47,9 +46,9 @@ export class People implements Standing {
     const { zones, bodies } = walker
     const left = [...zones].sort((a, b) => a - b)
     const wasOn = [...bodies].sort((a, b) => a - b)
-    this.takeOff(character)
     // What it would have crossed at the same moment it does not come to any more.
     walker.stop(this.#now())
+    this.takeOff(character)
     return { left, entered: [], cleared: wasOn.filter((body) => !this.isInTheWay(body)) }
   }
 
@@ -78,6 +77,7 @@ export class People implements Standing {
     const left = [...walker.zones].filter((zone) => !zones.includes(zone)).sort((a, b) => a - b)
     const entered = zones.filter((zone) => !walker.zones.has(zone)).sort((a, b) => a - b)
     const wasOn = [...walker.bodies].filter((body) => !bodies.includes(body)).sort((a, b) => a - b)
+    if (walker.isWalking) walker.stop(this.#now())
     walker.putOn(spot, facing)
     for (const zone of left) walker.zones.delete(zone)
     for (const zone of entered) walker.zones.add(zone)

@@ -179,7 +179,7 @@ export abstract class PlayState implements Ongoing {
   candidates(character: number, pressKind = 0): number[] {
     return this.within(character).filter((interactable) => {
       if (!this.step.stateOf(interactable).answers[character]![pressKind]) return false
-      return isAimedAt(this.stage.space, interactable, this.spotOf(character), this.facingOf(character))
+      return isAimedAt(this.stage.space, character, interactable, this.spotOf(character), this.facingOf(character))
     })
   }
 
@@ -188,7 +188,10 @@ export abstract class PlayState implements Ongoing {
     const { expanded, space } = this.stage
     const signature = signatureAt(expanded, space.layout, expanded.characters[character]!, this.spotOf(character))
     return signature.candidates
-      .filter(({ hiders }) => !hiders.some((hider) => this.step.stateOf(hider).blocksSight))
+      .filter(({ interactable, hiders, lingers }) => {
+        if (lingers && !this.people.walkers[character]!.isHeldBy(interactable, this.now)) return false
+        return !hiders.some((hider) => this.step.stateOf(hider).blocksSight)
+      })
       .map(({ interactable }) => interactable)
   }
 

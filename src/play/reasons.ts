@@ -20,13 +20,14 @@ export function nearby(play: Ongoing, character: number): NotAsked[] {
     const hider = near.hiders.find(({ interactable }) => play.isHiding(interactable))
     const common = { interactable: placed.name, distance: Math.round(near.distance * 1000) / 1000 }
     const nothing = { limit: null, behind: null, state: null }
-    if (near.why === 'out-of-range') return [{ ...common, ...nothing, why: near.why, limit: placed.radius }]
+    if (near.why === 'out-of-range' && !play.within(character).includes(placed.index))
+      return [{ ...common, ...nothing, why: near.why, limit: placed.radius }]
     const points = pointsFor(space.layout, placed.index, spot)
     if (near.why === 'out-of-reach' && points) {
       const distance = Math.round(fromReach(spot, person, points.handle) * 1000) / 1000
       return [{ ...common, distance, ...nothing, why: near.why, limit: person.reach }]
     }
-    if (near.why === 'behind-a-wall' || near.why === 'stands-elsewhere')
+    if (near.why === 'behind-a-wall' || near.why === 'stands-elsewhere' || near.why === 'at-another-height')
       return [{ ...common, ...nothing, why: near.why }]
     if (hider) {
       const behind = expanded.interactables[hider.interactable]!.name

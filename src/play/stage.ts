@@ -31,7 +31,7 @@ export function withinReach(stage: Stage, interactable: number): Stage {
     patches: ground.patches.map((patch) => {
       const { candidates } = patch.signature
       if (candidates.some((candidate) => candidate.interactable === interactable)) return patch
-      const all = [...candidates, { interactable, hiders: [] }]
+      const all = [...candidates, { interactable, hiders: [], lingers: false }]
       return { ...patch, signature: { ...patch.signature, candidates: all } }
     }),
   }))

@@ -27,8 +27,10 @@ export function findTarget(play: Ongoing, character: number, target: string | Po
       const patch = sureAt[cell]!
       if (patch < 0) return undefined
       const answering = patches[patch]!.signature.candidates.find(
-        ({ interactable, hiders }) =>
-          play.isAnswering(interactable, character) && !hiders.some((hider) => play.isHiding(hider)),
+        ({ interactable, hiders, lingers }) =>
+          !(lingers && interactable === placed.index) &&
+          play.isAnswering(interactable, character) &&
+          !hiders.some((hider) => play.isHiding(hider)),
       )
       return answering?.interactable
     }

@@ -4,6 +4,7 @@ import {
   type Crossing,
   direction,
   distance,
+  isStillInRange,
   type Leg,
   type Point,
   type Space,
@@ -26,6 +27,7 @@ export interface WalkerSave {
   readonly plan: readonly Point[]
   readonly zones: readonly number[]
   readonly bodies: readonly number[]
+  readonly held: readonly number[]
 }
 
 /** A character on its feet: where it is, where it is going, and what it stands in. Times in whole ms of its play. */
@@ -46,6 +48,8 @@ export class Walker {
   #crossed = 0
   /** Corners still to walk to. */
   #plan: Point[] = []
+  /** What ends farther off than it begins and had it in range when the leg began. */
+  readonly #held: Set<number>
 
   constructor({ space, expanded }: Stage, character: number) {
     this.#space = space
@@ -55,6 +59,8 @@ export class Walker {
     const { zones, bodies } = surroundings(space, this.#person, this.#at)
     this.zones = new Set(zones)
     this.bodies = new Set(bodies)
+    this.#held = new Set()
+    this.#settleHeld(this.#at, this.#at)
   }
 
   save(): WalkerSave {
@@ -67,10 +73,11 @@ export class Walker {
       plan: [...this.#plan],
       zones: [...this.zones],
       bodies: [...this.bodies],
+      held: [...this.#held],
     }
   }
 
-  restore({ at, facing, leg, since, crossed, plan, zones, bodies }: WalkerSave): void {
+  restore({ at, facing, leg, since, crossed, plan, zones, bodies, held }: WalkerSave): void {
     this.#at = at
     this.facing = facing
     this.#leg = leg
@@ -81,6 +88,8 @@ export class Walker {
     for (const zone of zones) this.zones.add(zone)
     this.bodies.clear()
     for (const body of bodies) this.bodies.add(body)
+    this.#held.clear()
+    for (const one of held) this.#held.add(one)
   }
 
   get isWalking(): boolean {
@@ -96,6 +105,20 @@ export class Walker {
     if (!this.#leg) return Infinity
     const crossing = this.#leg.crossings[this.#crossed]
     return this.#since + Math.min(crossing?.ms ?? Infinity, this.#leg.ms)
+  }
+
+  /** Whether it has come within the range of something that ends farther off than it begins, and has not left it since. */
+  isHeldBy(interactable: number, now: number): boolean {
+    const { layout, expanded } = this.#space
+    const [placed, to] = [expanded.interactables[interactable]!, this.spotAt(now)]
+    return isStillInRange(layout, placed, this.#person, this.#leg?.from ?? to, to, this.#held.has(interactable))
+  }
+
+  /** It is nowhere any more. */
+  takeOff(): void {
+    this.zones.clear()
+    this.bodies.clear()
+    this.#held.clear()
   }
 
   /** Stands still, at once. */
@@ -157,12 +180,24 @@ export class Walker {
       this.#stand(spotOn(leg, leg.ms, this.#person.speed))
       return 'stopped'
     }
+    this.#settleHeld(leg.from, leg.to)
     this.#at = leg.to
     this.#leg = null
     return null
   }
 
+  #settleHeld(from: Point, to: Point): void {
+    const { layout, expanded } = this.#space
+    for (const placed of expanded.interactables) {
+      if (placed.until === placed.radius) continue
+      const isHeld = isStillInRange(layout, placed, this.#person, from, to, this.#held.has(placed.index))
+      if (isHeld) this.#held.add(placed.index)
+      else this.#held.delete(placed.index)
+    }
+  }
+
   #stand(at: Point): void {
+    this.#settleHeld(this.#leg?.from ?? at, at)
     this.#at = at
     this.#leg = null
     this.#plan = []

@@ -115,6 +115,8 @@ export function notAskedText(near: NotAsked): string {
       return `${far}: its range ends at ${metres(near.limit)}`
     case 'out-of-reach':
       return `${far}: the hand reaches ${metres(near.limit)}`
+    case 'at-another-height':
+      return `${far}: not to be pressed from this height`
     case 'stands-elsewhere':
       return `${far}: not to be pressed from this side`
     case 'behind-a-wall':

@@ -7,8 +7,17 @@ export interface Signature {
   readonly zones: readonly number[]
   /** The interactables whose bodies it would be in the way of, ascending; only bodies that come and go. */
   readonly bodies: readonly number[]
-  /** What a press can go to, first choice first, and whose bodies would hide it. */
-  readonly candidates: readonly { readonly interactable: number; readonly hiders: readonly number[] }[]
+  /** What a press can go to, first choice first. */
+  readonly candidates: readonly Candidate[]
+}
+
+/** Something that a press can go to on a spot. */
+export interface Candidate {
+  readonly interactable: number
+  /** The interactables whose bodies would hide it. */
+  readonly hiders: readonly number[]
+  /** It answers only whoever has come nearer before: there its range has ended for all others. */
+  readonly lingers: boolean
 }
 
 /** What is so, or may be, in a cell. What is so nowhere in it is left out. */
@@ -33,6 +42,8 @@ export interface Near {
   readonly interactable: number
   /** Whether a press there can go to it. */
   readonly answers: Tri
+  /** Whether only a press of somebody who has come nearer before can. */
+  readonly lingers: Tri
   /** From the hand to the handle, in metres, for somebody in the middle of the cell. */
   readonly distance: number
   /** Where its handle is, seen from above. */
@@ -50,7 +61,8 @@ export function isPlain({ zones, bodies, near }: Facts, slack: number): boolean 
   for (const { is } of zones) if (is === 'maybe') return false
   for (const { is } of bodies) if (is === 'maybe') return false
   for (const one of near) {
-    if (one.answers === 'maybe' || one.hiders.some(({ hides }) => hides === 'maybe')) return false
+    if (one.answers === 'maybe' || one.lingers === 'maybe') return false
+    if (one.hiders.some(({ hides }) => hides === 'maybe')) return false
     for (const other of near)
       if (other !== one && !surelyBefore(one, other, slack) && !surelyBefore(other, one, slack)) return false
   }
@@ -62,7 +74,9 @@ export function plainSignature({ zones, bodies, near }: Facts): Signature {
   const order = near.length < 2 ? near : [...near].sort((a, b) => (surelyBefore(a, b, 0) ? -1 : 1))
   const hiders = (one: Near): number[] =>
     one.hiders.length === 0 ? none : one.hiders.map((hider) => hider.interactable)
-  const candidates = order.map((one) => ({ interactable: one.interactable, hiders: hiders(one) }))
+  const candidates = order.map((one) => {
+    return { interactable: one.interactable, hiders: hiders(one), lingers: one.lingers === 'yes' }
+  })
   return { zones: zones.map(({ index }) => index), bodies: bodies.map(({ index }) => index), candidates }
 }
 
@@ -74,7 +88,7 @@ export function factsKey({ zones, bodies, near }: Facts, slack: number): string 
   const nearKey = (one: Near): string => {
     const hiders = one.hiders.map(({ interactable, hides }) => `${String(interactable)}${hides}`)
     const before = near.flatMap((other, i) => (other !== one && surelyBefore(one, other, slack) ? [i] : []))
-    return `${String(one.interactable)}${one.answers}<${before.join()}>${hiders.join()}`
+    return `${String(one.interactable)}${one.answers}${one.lingers}<${before.join()}>${hiders.join()}`
   }
   return `${zones.map(factKey).join()}|${bodies.map(factKey).join()}|${near.map(nearKey).join(' ')}`
 }
@@ -175,9 +189,12 @@ function millimetres(metres: number): number {
 
 function hiderChoices(order: readonly Near[]): Signature['candidates'][] {
   let choices: Signature['candidates'][] = [[]]
-  for (const { interactable, hiders } of order) {
+  for (const { interactable, hiders, lingers: may } of order) {
     const sets = subsets(hiders.map((hider) => ({ index: hider.interactable, is: hider.hides })))
-    choices = choices.flatMap((before) => sets.map((set) => [...before, { interactable, hiders: set }]))
+    const own = [true, false]
+      .filter((lingers) => may === 'maybe' || lingers === (may === 'yes'))
+      .flatMap((lingers) => sets.map((set): Candidate => ({ interactable, hiders: set, lingers })))
+    choices = choices.flatMap((before) => own.map((one) => [...before, one]))
     if (choices.length > mostAlternatives) break
   }
   return choices
@@ -190,9 +207,10 @@ export function signatureKey({ zones, bodies, candidates }: Signature): string {
 
 export function candidatesKey(candidates: Signature['candidates']): string {
   return candidates
-    .map(({ interactable, hiders }) =>
-      hiders.length > 0 ? `${String(interactable)}:${hiders.join('.')}` : interactable,
-    )
+    .map(({ interactable, hiders, lingers }) => {
+      const own = lingers ? `${String(interactable)}~` : interactable
+      return hiders.length > 0 ? `${String(own)}:${hiders.join('.')}` : own
+    })
     .join()
 }
 
@@ -209,13 +227,15 @@ export function only(one: readonly number[], other: readonly number[]): number[]
 /** Whether interactables may answer in this order, seen past just these: one of `candidateOrders`, without listing them. */
 export function mayAnswerSo(near: readonly Near[], candidates: Signature['candidates'], slack: number): boolean {
   const order = candidates.map(({ interactable }) => near.find((one) => one.interactable === interactable)!)
-  return candidates.every(({ hiders }, i) => {
+  return candidates.every(({ hiders, lingers }, i) => {
     const own = order[i]!
     return (
+      (own.lingers === 'maybe' || lingers === (own.lingers === 'yes')) &&
       mayBe(
         own.hiders.map(({ interactable, hides }) => ({ index: interactable, is: hides })),
         hiders,
-      ) && order.slice(i + 1).every((later) => !surelyBefore(later, own, slack))
+      ) &&
+      order.slice(i + 1).every((later) => !surelyBefore(later, own, slack))
     )
   })
 }

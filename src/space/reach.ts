@@ -1,6 +1,6 @@
 import type { Placed, PlacedCharacter } from '../interactables/index.ts'
 import { boxAround, boxOf } from './boxes.ts'
-import { distance, edges, type Point, type Segment } from './geometry.ts'
+import { between, distance, edges, nearestShare, type Point, type Segment } from './geometry.ts'
 import type { Figure, Layout, Points, Shape } from './layout.ts'
 import { zoneHolds } from './zone-shapes.ts'
 import { hiddenWithin, type Tri } from './sight.ts'
@@ -10,12 +10,16 @@ import { pointWithin } from './squares.ts'
 export interface Nearness {
   /** In range, in reach, and not hidden by walls. */
   readonly answers: Tri
+  /** The same for somebody who has come within its range before: it ends farther off then. */
+  readonly staysOn: Tri
+  /** Whether it is in range: somebody who comes there is, wherever it was before. */
+  readonly inRange: Tri
   /** Metres from the hand to the handle. */
   readonly distance: number
   /** Interactables whose bodies are in the line of sight (while they block sight), and whether that is certain. */
   readonly hiders: readonly { readonly interactable: number; readonly hides: Tri }[]
   /** Why it does not answer; null where it may. */
-  readonly why: 'out-of-range' | 'out-of-reach' | 'stands-elsewhere' | 'behind-a-wall' | null
+  readonly why: 'out-of-range' | 'out-of-reach' | 'at-another-height' | 'stands-elsewhere' | 'behind-a-wall' | null
 }
 
 /** The interactables that can be pressed, and whose handles may be within reach of a spot, ascending. */
@@ -69,6 +73,8 @@ export interface Sighting {
   readonly placed: Placed
   /** Its handle, and what its range is measured from, for somebody at a spot; null where floors keep it off. */
   readonly points: (p: Point) => Points | null
+  /** How high its handle is above the floor that it is on; metres. */
+  readonly height: number
   /** Where a character must stand, besides; null: anywhere. */
   readonly standsIn: Shape | null
   /** What may stand between; none where sight does not matter. */
@@ -82,13 +88,15 @@ export function sightingOf(layout: Layout, placed: Placed, character: PlacedChar
   if (!handle || !rangeFrom) return null
   const own = { handle, rangeFrom }
   const points = layout.storeys ? (p: Point) => pointsFor(layout, placed.index, p) : () => own
-  if (!placed.sight) return { placed, points, standsIn, screens: [], hiders: [] }
+  const height = handle[2]
+  if (!placed.sight) return { placed, points, height, standsIn, screens: [], hiders: [] }
   const box = boxAround([handle[0], handle[1]], farthestReach(character))
   const screens = layout.near.screens.near(box, margin).map((screen) => layout.screens[screen]!)
   const hiders = layout.near.hiders.near(box, margin).filter((interactable) => interactable !== placed.index)
   return {
     placed,
     points,
+    height,
     standsIn,
     screens,
     hiders: hiders.map((interactable) => ({ interactable, sides: edges(layout.figures[interactable]!.body!) })),
@@ -119,31 +127,70 @@ export function nearnessFrom(
  * square round `p` whose corners are so far off, and is "maybe" where those spots differ.
  */
 export function nearnessIn(sighting: Sighting, character: PlacedCharacter, p: Point, slack: number): Nearness {
-  const { placed, standsIn, screens, hiders } = sighting
+  const { placed, height, standsIn, screens, hiders } = sighting
   const points = sighting.points(p)
-  if (!points) return { answers: 'no', distance: Infinity, hiders: [], why: 'behind-a-wall' }
+  if (!points) return farOff(Infinity, 'behind-a-wall')
   const { handle, rangeFrom } = points
   const toHandle = fromHand(p, character.hand, handle)
   const inRange = within(p, slack, character.hand, rangeFrom, placed.radius)
+  const inRangeStill =
+    placed.until > placed.radius ? within(p, slack, character.hand, rangeFrom, placed.until) : inRange
   const inReach =
     character.reachOffset === 0
       ? within(p, slack, character.hand, handle, character.reach)
       : ahead(p, slack, character, handle)
-  if (inRange === 'no' || inReach === 'no') {
-    const why = inRange === 'no' ? 'out-of-range' : 'out-of-reach'
-    return { answers: 'no', distance: toHandle, hiders: [], why }
-  }
+  if (inRangeStill === 'no') return farOff(toHandle, 'out-of-range')
+  if (inReach === 'no') return farOff(toHandle, inRange === 'no' ? 'out-of-range' : 'out-of-reach')
+  if (placed.heights !== null && !isAtHeight(character.hand + height - handle[2], placed.heights))
+    return farOff(toHandle, 'at-another-height')
   const stands = standsIn === null ? 'yes' : zoneHolds(standsIn, p, character.radius, slack)
-  if (stands === 'no') return { answers: 'no', distance: toHandle, hiders: [], why: 'stands-elsewhere' }
-  const near = inRange === 'yes' && inReach === 'yes' && stands === 'yes' ? 'yes' : 'maybe'
+  if (stands === 'no') return farOff(toHandle, 'stands-elsewhere')
   const to: Point = [handle[0], handle[1]]
   const walled = screens.length === 0 ? 'no' : hiddenWithin(p, to, screens, slack)
-  if (walled === 'yes') return { answers: 'no', distance: toHandle, hiders: [], why: 'behind-a-wall' }
+  if (walled === 'yes') return farOff(toHandle, 'behind-a-wall')
   const hidden = hiders.flatMap(({ interactable, sides }) => {
     const hides = hiddenWithin(p, to, sides, slack)
     return hides === 'no' ? [] : [{ interactable, hides }]
   })
-  return { answers: near === 'yes' && walled === 'no' ? 'yes' : 'maybe', distance: toHandle, hiders: hidden, why: null }
+  const isCertain = inReach === 'yes' && stands === 'yes' && walled === 'no'
+  return {
+    answers: inRange === 'yes' && !isCertain ? 'maybe' : inRange,
+    staysOn: inRangeStill === 'yes' && isCertain ? 'yes' : 'maybe',
+    inRange,
+    distance: toHandle,
+    hiders: hidden,
+    why: inRange === 'no' ? 'out-of-range' : null,
+  }
+}
+
+function farOff(distance: number, why: Nearness['why']): Nearness {
+  return { answers: 'no', staysOn: 'no', inRange: 'no', distance, hiders: [], why }
+}
+
+/**
+ * Whether somebody who has walked straight from one spot to another is in range there: within its radius, or, once it has been there on the way
+ * or was in range before, as far off as it ends.
+ */
+export function isStillInRange(
+  layout: Layout,
+  { index, radius, until }: Placed,
+  { hand }: PlacedCharacter,
+  from: Point,
+  to: Point,
+  before: boolean,
+): boolean {
+  const points = pointsFor(layout, index, to)
+  if (!points) return false
+  const { rangeFrom } = points
+  if (fromHand(to, hand, rangeFrom) <= radius) return true
+  const share = nearestShare([rangeFrom[0], rangeFrom[1]], { a: from, b: to })
+  return (
+    (before || fromHand(between(from, to, share), hand, rangeFrom) <= radius) && fromHand(to, hand, rangeFrom) <= until
+  )
+}
+
+function isAtHeight(height: number, { from, to }: { readonly from: number; readonly to: number }): boolean {
+  return height >= from && height <= to
 }
 
 /** Whether a point is so near to the hand of a character, for the spots of a square. */

@@ -1,4 +1,4 @@
-import type { Expanded, PlacedCharacter } from '../interactables/index.ts'
+import type { Expanded, Placed, PlacedCharacter } from '../interactables/index.ts'
 import {
   alternatives,
   candidatesKey,
@@ -192,18 +192,32 @@ function factsAt(expanded: Expanded, layout: Layout, character: PlacedCharacter,
   for (const index of near.handles.near(boxAround(p, 0), farthestReach(character))) {
     const sighting = sightingOf(layout, expanded.interactables[index]!, character)
     const found = sighting && nearTo(sighting, character, p, 0)
-    if (found) facts.near.push(found)
+    if (found && (found.lingers === 'no' || beginsAnywhere(layout, sighting.placed, character))) facts.near.push(found)
   }
   return facts
 }
 
+const begun = new WeakMap<PlacedCharacter, WeakMap<Placed, boolean>>()
+
+/** Whether a character can come within a range at all: where it cannot, the range ends nowhere. */
+function beginsAnywhere(layout: Layout, placed: Placed, character: PlacedCharacter): boolean {
+  const known = begun.get(character) ?? new WeakMap<Placed, boolean>()
+  begun.set(character, known)
+  const before = known.get(placed)
+  if (before !== undefined) return before
+  const begins = answeringSpot(layout, placed, character) !== null
+  known.set(placed, begins)
+  return begins
+}
+
 /** How an interactable stands to the spots of a square; null where it answers at none of them. */
 function nearTo(sighting: Sighting, character: PlacedCharacter, p: Point, slack: number): Near | null {
-  const { answers, distance, hiders } = nearnessIn(sighting, character, p, slack)
-  if (answers === 'no') return null
+  const { staysOn, inRange, distance, hiders } = nearnessIn(sighting, character, p, slack)
+  if (staysOn === 'no') return null
   const { index, priority } = sighting.placed
   const [x, y] = sighting.points(p)!.handle
-  return { interactable: index, answers, distance, handle: [x, y], hiders, priority }
+  const lingers = inRange === 'maybe' ? 'maybe' : inRange === 'no' ? 'yes' : 'no'
+  return { interactable: index, answers: staysOn, lingers, distance, handle: [x, y], hiders, priority }
 }
 
 /** Whether a character would be in the way of a body; touching it is not being in its way. */
@@ -292,7 +306,7 @@ function* gatherFacts(
         const near = nearTo(sighting, character, middleOf(grid, cell), grid.slack)
         if (!near) return
         found.push([cell, near])
-        isCertain ||= near.answers === 'yes' && grid.stands[cell] === standing.everywhere
+        isCertain ||= near.answers === 'yes' && near.lingers === 'no' && grid.stands[cell] === standing.everywhere
       })
     }
     // Where no cell is certain, there may be no spot at all; that can be told exactly.

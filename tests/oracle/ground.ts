@@ -11,7 +11,12 @@ export interface Region {
   readonly zones: readonly string[]
   readonly bodies: readonly string[]
   /** What a press may go to, nearest first, and whose bodies would hide it. */
-  readonly candidates: readonly { readonly name: string; readonly hiddenBy: readonly string[] }[]
+  readonly candidates: readonly {
+    readonly name: string
+    readonly hiddenBy: readonly string[]
+    /** Whether only who has been nearer gets an answer. */
+    readonly lingers: boolean
+  }[]
   /** A point in it, as deep inside as points tell. */
   readonly middle: Point
   readonly size: number
@@ -32,6 +37,9 @@ export interface Place {
   readonly at: Point
   readonly height: number
   readonly asks: boolean
+  /** Metres at which its range begins, and at which it ends. */
+  readonly radius: number
+  readonly until: number
   readonly doorway: string | null
   readonly comesAndGoes: boolean
   /** The size of a body that is always in the way. */
@@ -83,7 +91,7 @@ export function lookAround(level: Level, places: readonly Place[]): Ground {
       const flat = far(p, place.at)
       const distance = Math.hypot(flat, place.height - person.hand)
       const reached = Math.hypot(flat - (person['reach-offset'] ?? 0), place.height - person.hand)
-      if (distance > 1.5 || reached > person.reach || !sees(p, place.at, inside)) return []
+      if (distance > place.until || reached > person.reach || !sees(p, place.at, inside)) return []
       const hiddenBy = places.filter((other) => {
         const body = other.doorway === null ? undefined : bodies.get(other.doorway)
         return other.name !== place.name && other.hides && body !== undefined && passes(p, place.at, body)
@@ -92,6 +100,7 @@ export function lookAround(level: Level, places: readonly Place[]): Ground {
         {
           name: place.name,
           hiddenBy: hiddenBy.map(({ name }) => name),
+          lingers: distance > place.radius,
           millimetres: Math.round(distance * 1000),
           order,
         },
@@ -101,7 +110,7 @@ export function lookAround(level: Level, places: readonly Place[]): Ground {
     return {
       zones,
       bodies: inWay.map(({ name }) => name),
-      candidates: near.map(({ name, hiddenBy }) => ({ name, hiddenBy })),
+      candidates: near.map(({ name, hiddenBy, lingers }) => ({ name, hiddenBy, lingers })),
     }
   }
   return flood(boxes, stands, look)

@@ -95,7 +95,18 @@ const thing: fc.Arbitrary<(i: number) => Thing> = fc.oneof(
   { weight: 1, arbitrary: fc.constantFrom('top', 'low').map(checkpoint) },
   { weight: 1, arbitrary: fc.record({ sends: signal }).map(post) },
   { weight: 1, arbitrary: fc.record({ over: fc.constantFrom(0.5, 1), sends: fc.option(signal) }).map(blinker) },
-  { weight: 1, arbitrary: fc.record({ wants: item, sends: signal, aim: fc.constantFrom(15, 60) }).map(dialPlate) },
+  {
+    weight: 1,
+    arbitrary: fc
+      .record({ wants: item, sends: signal, range: fc.constantFrom<Asked>({ aim: 15 }, { aim: 60 }) })
+      .map(dialPlate),
+  },
+  {
+    weight: 2,
+    arbitrary: fc
+      .record({ wants: item, sends: signal, range: fc.constant<Asked>({ radius: 0.5, until: 0.8 }) })
+      .map(dialPlate),
+  },
 )
 
 /** Too many beats in one go, or together, or neither. */
@@ -121,6 +132,8 @@ interface Spec {
   readonly limit: number | null
   /** Whether the hand reaches from ahead, and not what is close by. */
   readonly ahead: boolean
+  /** Whether it presses only what it looks straight at. */
+  readonly probes: boolean
   /** Where ladders lead. */
   readonly top: number
 }
@@ -142,6 +155,7 @@ export const pairs: fc.Arbitrary<Pair> = fc
     company: fc.nat(5).map((n) => n === 0),
     limit: fc.option(fc.constantFrom(1, 2), { freq: 2 }),
     ahead: fc.integer({ min: 0, max: 4 }).map((die) => die === 0),
+    probes: fc.integer({ min: 0, max: 5 }).map((die) => die === 0),
     top: fc.nat(2),
   })
   .map(build)
@@ -217,6 +231,7 @@ function build(spec: Spec): Pair {
         speed: 3,
         hand: 1.2,
         ...(spec.ahead ? { reach: 0.45, 'reach-offset': 0.5 } : { reach: 0.9 }),
+        ...(spec.probes ? { probe: 0.1 } : {}),
         ...(spec.limit === null ? {} : { 'carries-most': spec.limit }),
       },
       ...(spec.company ? { other: companion } : {}),
@@ -625,8 +640,10 @@ function post(spec: { sends: string }): () => Thing {
   return () => ({ ...thing, instance: { ...thing.instance, body: { size: [0.4, 0.4] } } })
 }
 
-/** Answers only those who look at it, and takes something from them. */
-function dialPlate(spec: { wants: string; sends: string; aim: number }): () => Thing {
+type Asked = NonNullable<NonNullable<Level['interactables']>[string]['range']>
+
+/** Answers only those who look at it, or longer those who have been near, and takes something from them. */
+function dialPlate(spec: { wants: string; sends: string; range: Asked }): () => Thing {
   const thing = self({
     states: { blank: {}, read: {} },
     transitions: [
@@ -640,7 +657,7 @@ function dialPlate(spec: { wants: string; sends: string; aim: number }): () => T
       },
     ],
   })
-  return () => ({ ...thing, instance: { ...thing.instance, range: { aim: spec.aim } } })
+  return () => ({ ...thing, instance: { ...thing.instance, range: spec.range } })
 }
 
 /** Sets a checkpoint. */

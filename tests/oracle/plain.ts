@@ -505,10 +505,11 @@ export class Oracle {
     return hiddenBy.some((other) => this.stateOf(situation, other).blocks?.includes('sight'))
   }
 
-  /** What may answer: those that ask to be looked at, or the first behind them; with `slow`, only what surely does. */
+  /** What may answer: those that one may look past, or whose range may have ended, or the first behind them; with `slow`, only what surely does. */
   answering(situation: Situation, who: number, ask: string, slow: boolean): string[] {
     const names: string[] = []
-    for (const { name, hiddenBy } of this.ground.regions[situation.at[who]!]!.candidates) {
+    const { probe } = this.people[who]!
+    for (const { name, hiddenBy, lingers } of this.ground.regions[situation.at[who]!]!.candidates) {
       const m = this.machines.find((one) => one.name === name)!
       const fits = (row: Row): boolean =>
         row.on === ask ||
@@ -517,8 +518,10 @@ export class Oracle {
       const asks = m.rows.some((row) => fits(row) && this.may(row, who) && row.from.includes(situation.state[name]!))
       if (!asks && (ask !== 'press' || this.stateOf(situation, name).ignores === undefined)) continue
       if (this.isHidden(situation, hiddenBy)) continue
+      if (slow && lingers) return names
       names.push(name)
-      if (slow || this.level.interactables?.[name]?.range?.aim === undefined) return names
+      const isPassedBy = lingers || probe !== undefined || this.level.interactables?.[name]?.range?.aim !== undefined
+      if (slow || !isPassedBy) return names
     }
     return names
   }
@@ -956,6 +959,8 @@ function placeOf(level: Level, name: string, copy: NonNullable<Level['interactab
     name,
     at: (doorway ? doorway.at : copy.at) as [number, number],
     height: copy.at?.[2] ?? 1,
+    radius: copy.range?.radius ?? 1.5,
+    until: copy.range?.until ?? copy.range?.radius ?? 1.5,
     asks:
       m.rows.some((row) => /^(press|release|option|chance)/.test(row.on) || row.kept) ||
       states.some((state) => state.ignores !== undefined || state.dials),

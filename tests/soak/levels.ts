@@ -314,6 +314,7 @@ class Maker {
       hand: 1.2,
       reach: random.pick([0.7, 0.9, 1.4]),
       ...(random.chance(0.1) ? { 'reach-offset': random.pick([0.2, 0.6]) } : {}),
+      ...(random.chance(0.1) ? { probe: random.pick([0.05, 0.3]) } : {}),
       ...(random.chance(0.2) ? { carries: { key: 1 } } : {}),
       ...(random.chance(0.2) ? { 'carries-most': 2 } : {}),
     })
@@ -368,6 +369,7 @@ class Maker {
       turn: random.pick([0, 0, this.#turn, random.between(0, 359)]),
       ...(random.chance(0.2) ? { range: { radius: random.pick([0.5, 0.8, 3]), sight: random.chance(0.7) } } : {}),
       ...(random.chance(0.1) ? { range: { aim: random.pick([10, 45]) } } : {}),
+      ...(random.chance(0.15) ? { range: { radius: random.pick([0.4, 0.6]), until: random.pick([0.7, 1.2]) } } : {}),
       ...(random.chance(0.15) ? { range: { radius: 1.5, 'stands-in': this.#shape('stands in') } } : {}),
       ...(random.chance(0.3) ? { who: ['player', 'companion'] as const } : {}),
       ...(made.instance ?? {}),

@@ -27,7 +27,11 @@ export function stackedLevel(seed: number): Level | null {
   })
   const things = Object.entries(level.interactables ?? {}).map(([own, { in: _, ...thing }]) => {
     const placed = thing.at ? thing : { ...thing, at: doorway.at, body: { size: [0.6, 0.2] as [number, number] } }
-    return [own, random.chance(0.7) ? { ...placed, range: { ...placed.range, sight: false } } : placed] as const
+    const heights = random.chance(0.3) ? { heights: { from: 1, to: random.pick([1.5, 2]) } } : {}
+    return [
+      own,
+      random.chance(0.7) ? { ...placed, range: { ...placed.range, sight: false, ...heights } } : placed,
+    ] as const
   })
   return {
     ...level,

@@ -49,14 +49,17 @@ export function* surePartsOf(
   const passings = new Passings(stage)
   // Where people are moved, or have to look at what they press, the spot on which they stand has a say too.
   const spotMatters =
-    tables.movesPeople || expanded.interactables.some(({ aim, inTheWay }) => aim !== null || inTheWay === 'push')
+    tables.movesPeople ||
+    expanded.characters[0]!.probe !== null ||
+    expanded.interactables.some(({ aim, inTheWay }) => aim !== null || inTheWay === 'push')
   const made = new Set<string>()
   const quickest = new Map<string, { readonly patch: number; readonly part: Passing; readonly ms: number }>()
   for (const [patch, { firm, signature }] of space.patches[0]!.patches.entries()) {
     if (!firm || !isReached(patch)) continue
     yield null
     const spot = spotMatters ? String(patch) : ''
-    for (const [i, { interactable }] of signature.candidates.entries()) {
+    for (const [i, { interactable, lingers }] of signature.candidates.entries()) {
+      if (lingers) continue
       const nearer = signature.candidates.slice(0, i + 1)
       const key = JSON.stringify([components[patch], spot, signature.zones, signature.bodies, nearer])
       if (made.has(key)) continue

@@ -35,6 +35,8 @@ function wrongText(subject: string, wrong: WrongValue): string {
       return `${wrong.type} extends, by way of others, itself: what it would take over is left out.`
     case 'outline-crossed':
       return `The outline of ${subject} crosses itself, or has no area.`
+    case 'ends-too-soon':
+      return `The range of ${subject} begins at ${String(wrong.radius)} m and would end at ${String(wrong.until)} m, which is nearer: until is left out.`
     case 'between-storeys':
       return `${subject} joins ${wrong.rooms.join(' and ')}, which are on different storeys (${wrong.storeys.map(storeyName).join(', ')}).`
     case 'drawn-over':
@@ -58,6 +60,8 @@ function wrongFix(wrong: WrongValue): string {
       return 'Break the circle.'
     case 'outline-crossed':
       return 'List its corners in order round it.'
+    case 'ends-too-soon':
+      return 'Let it end as far off as it begins, or farther.'
     case 'between-storeys':
       return 'Put both rooms on one storey, or join them by an exit at each end of the stairs.'
     case 'drawn-over':

@@ -16,7 +16,14 @@ export interface OutOfReachFacts {
     readonly limit: number
     /** How far ahead of the hand the reach is measured from. */
     readonly offset: number
-    readonly why: 'too-near' | 'out-of-range' | 'out-of-reach' | 'stands-elsewhere' | 'behind-a-wall' | 'too-narrow'
+    readonly why:
+      | 'too-near'
+      | 'out-of-range'
+      | 'out-of-reach'
+      | 'at-another-height'
+      | 'stands-elsewhere'
+      | 'behind-a-wall'
+      | 'too-narrow'
   } | null
 }
 
@@ -101,6 +108,8 @@ function outOfReachText(facts: OutOfReachFacts): string {
       return `${start}: ${spot} its handle is ${metres(nearest.distance)} off, and the hand, which reaches from ahead, reaches nothing nearer than ${metres(nearest.limit)}; farther off, its range ends.`
     case 'behind-a-wall':
       return `${start}: ${spot} a wall is in between.`
+    case 'at-another-height':
+      return `${start}: ${spot} the hand of a player is not at a height that its range wants (heights).`
     case 'stands-elsewhere':
       return `${start}: ${spot} a player does not stand where its range wants one (stands-in).`
     case 'too-narrow':
@@ -115,6 +124,7 @@ function outOfReachText(facts: OutOfReachFacts): string {
 function outOfReachFix({ nearest }: OutOfReachFacts): string {
   if (!nearest) return 'Give it a place.'
   if (nearest.why === 'behind-a-wall') return 'Move it out of the wall.'
+  if (nearest.why === 'at-another-height') return 'Let its heights take in the hand of a player.'
   if (nearest.why === 'stands-elsewhere') return 'Turn it, move it, or let stands-in take in where one can stand.'
   if (nearest.why === 'too-near') return 'Widen its range, or let the hand reach from less far ahead (reach-offset).'
   if (nearest.why === 'too-narrow') return 'Widen its range, or move it nearer to the height of the hand.'

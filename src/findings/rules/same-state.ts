@@ -42,8 +42,8 @@ export const sameState: Rule<SameStateFacts> = {
 function isSame(expanded: Expanded, placed: Placed, one: number, other: number): boolean {
   const { states, transitions } = placed
   const [a, b] = [states[one]!, states[other]!]
-  const behaves = ({ blocksWalk, blocksSight, ignoresPress, dials, lasting }: typeof a): string =>
-    JSON.stringify([blocksWalk, blocksSight, ignoresPress, dials, lasting])
+  const behaves = ({ blocksWalk, blocksSight, blocksCamera, ignoresPress, dials, lasting }: typeof a): string =>
+    JSON.stringify([blocksWalk, blocksSight, blocksCamera, ignoresPress, dials, lasting])
   if (!looksAlike(placed, one, other) || behaves(a) !== behaves(b)) return false
   // Leading to either of the two is the same.
   const from = (state: number): string =>

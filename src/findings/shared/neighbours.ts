@@ -1,5 +1,5 @@
 import type { Stage } from '../../play/index.ts'
-import type { Point } from '../../space/index.ts'
+import type { Candidate, Point } from '../../space/index.ts'
 import { whoMayAsk } from './who.ts'
 
 /** How much of the ground from which something could be pressed is left to it by its neighbours. */
@@ -25,7 +25,8 @@ export function answeredShares(stage: Stage): readonly Shares[] {
   const shares = stage.expanded.interactables.flatMap(({ index, aim }) => {
     const isPressed = stage.space.layout.figures[index]!.pressable
     const players = whoMayAsk(stage, index).filter((who) => stage.expanded.characters[who]!.role === 'player')
-    return isPressed && aim === null && players.length > 0 ? [sharesOf(stage, index, players[0]!)] : []
+    const isLookedAt = aim !== null || players.some((who) => stage.expanded.characters[who]!.probe !== null)
+    return isPressed && !isLookedAt && players.length > 0 ? [sharesOf(stage, index, players[0]!)] : []
   })
   known.set(stage, shares)
   return shares
@@ -37,7 +38,7 @@ function sharesOf(stage: Stage, machine: number, who: number): Shares {
   const by = new Set<number>()
   for (const patch of stage.space.patches[who]!.patches) {
     const { candidates } = patch.signature
-    const at = candidates.findIndex(({ interactable }) => interactable === machine)
+    const at = candidates.findIndex(({ interactable, lingers }) => interactable === machine && !lingers)
     if (at < 0) continue
     const before = candidates.slice(0, at).filter((one) => isAlways(stage, one, who))
     cells += patch.cells
@@ -51,12 +52,8 @@ function sharesOf(stage: Stage, machine: number, who: number): Shares {
 }
 
 /** Whether something answers a press, or ignores it, in every state that it is meant to come to, and nobody who presses it needs to look at it. */
-function isAlways(
-  { expanded, tables }: Stage,
-  { interactable, hiders }: { readonly interactable: number; readonly hiders: readonly number[] },
-  who: number,
-): boolean {
+function isAlways({ expanded, tables }: Stage, { interactable, hiders, lingers }: Candidate, who: number): boolean {
   const { states, aim } = expanded.interactables[interactable]!
-  if (aim !== null || hiders.length > 0) return false
+  if (aim !== null || lingers || hiders.length > 0) return false
   return states.every(({ isSpare }, state) => isSpare || tables.states[interactable]![state]!.answers[who]![0])
 }

@@ -128,6 +128,7 @@ function Ground({ shapes, covered }: { readonly shapes: readonly PlanShape[]; re
         <g key={one.name} data-part={one.path}>
           <path className="covered" d={outlines(covered[one.name] ?? [])} />
           <circle className="range" cx={one.at[0]} cy={one.at[1]} r={one.radius} />
+          {one.until > one.radius && <circle className="range ends" cx={one.at[0]} cy={one.at[1]} r={one.until} />}
         </g>
       ))}
       <path

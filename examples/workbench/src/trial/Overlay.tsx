@@ -38,7 +38,12 @@ function Thing({ thing, showing, isTarget, k }: ThingProps) {
   const [x, y] = handle
   const light = of('light')?.text ?? (look === 'lit' ? 'gold' : null)
   const colour = light !== null && CSS.supports('color', light) ? light : 'gold'
-  const classes = ['live', blocks ? 'blocks' : 'open', of('highlight') ? 'lit-up' : '', of('shake') ? 'shakes' : '']
+  const classes = [
+    'live',
+    blocks.includes('walk') ? 'blocks' : 'open',
+    of('highlight') ? 'lit-up' : '',
+    of('shake') ? 'shakes' : '',
+  ]
   return (
     <g data-testid={`thing-${name}`}>
       {light !== null && <circle className="light" cx={x} cy={y} r={0.7} fill={colour} data-testid="light" />}
