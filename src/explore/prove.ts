@@ -1,9 +1,9 @@
-import type { Patch } from '../space/index.ts'
 import type { Predecessors, GoalSets } from './graph.ts'
 import { moveKind } from './successors.ts'
 import type { Search } from './search.ts'
 import { Bits } from './store.ts'
 import type { SureMoves } from './sure.ts'
+import { SureEdges } from './sure-edges.ts'
 import { findTrail, type TrailLimits } from './sure-search.ts'
 
 /** Whether a goal is out of danger, or why that could not be shown. */
@@ -49,10 +49,7 @@ export class SureProof {
   /** For situations at rest on ground that is not sure, whether everybody can get off it to where all is well. */
   readonly #escaped = new Map<number, boolean>()
   readonly #regs: Int32Array
-  /** Whether anything in the level asks to be looked at, or anybody in it cannot be relied on. */
-  readonly #mustLookClosely: boolean
-  /** Whether anything pushes people: a move may then lead to several situations. */
-  readonly #pushesPeople: boolean
+  readonly #edges: SureEdges
 
   constructor(search: Search, backward: Predecessors, sure: SureMoves, sets: GoalSets, goal: number) {
     this.#search = search
@@ -66,12 +63,7 @@ export class SureProof {
     this.#touched = new Bits(count)
     this.#queued = new Bits(count)
     this.#regs = new Int32Array(search.stage.tables.at.size)
-    const { interactables, characters } = search.stage.expanded
-    this.#pushesPeople = interactables.some(({ inTheWay }) => inTheWay === 'push')
-    this.#mustLookClosely =
-      interactables.some(({ aim }) => aim !== null) ||
-      characters.some(({ probe }) => probe !== null) ||
-      characters.some((_, who) => !sure.isSureOf(who))
+    this.#edges = new SureEdges(search, sure)
   }
 
   *run(): Generator<undefined, Proof> {
@@ -123,43 +115,12 @@ export class SureProof {
 
   #visit(from: number, to: number): void {
     if (!this.#sets.unmet.has(from) || this.#good.has(from)) return
-    if (!this.#search.isAtRest(from) || !this.#isOnFirmPatch(from)) {
+    if (!this.#search.isAtRest(from) || !this.#edges.isOnFirmPatch(from)) {
       if (this.#touched.add(from)) this.#wave.push(from)
       return
     }
     if (this.#good.has(to) && this.#isSureMove(from, to)) this.#settle(from)
     else if (this.#queued.add(from)) this.#tries.push(from)
-  }
-
-  /**
-   * Whether a press is by somebody whom nobody can be sure of, or only answers to the character that looks the right way: another
-   * might answer first then.
-   */
-  #isLooking(edge: number): boolean {
-    const input = this.#search.moves.inputs.read(this.#search.input(edge))
-    return !this.#sure.isSureOf(input.actor) || (input.do === 'press' && input.looking)
-  }
-
-  /**
-   * Whether everybody can for certain walk to the standing spot of the patch they are on; but for those of whom nobody can
-   * be sure, who stay where they are.
-   */
-  #isOnSurePatch(index: number): boolean {
-    return this.#areOn(index, ({ sure }) => sure)
-  }
-
-  /** Whether everybody is on a patch with a standing spot. */
-  #isOnFirmPatch(index: number): boolean {
-    return this.#areOn(index, ({ firm }) => firm)
-  }
-
-  #areOn(index: number, isWanted: (patch: Patch) => boolean): boolean {
-    const { space } = this.#search.stage
-    if (space.patches.length === 1) return isWanted(space.patches[0]!.patches[this.#search.patchOf(index)]!)
-    const patch = this.#search.read(index, this.#regs)
-    return space.patches.every(({ patches }, who) => {
-      return !this.#sure.isSureOf(who) || isWanted(patches[this.#search.placeOf(who, this.#regs, patch)]!)
-    })
   }
 
   #settle(index: number): void {
@@ -168,24 +129,12 @@ export class SureProof {
 
   /** Whether a move from a situation at rest can be made for certain just as it is. */
   #isSureMove(from: number, to: number): boolean {
-    if (this.#pushesPeople) return false
     const search = this.#search
     const end = search.endEdge(from)
     for (let edge = search.firstEdge(from); edge < end; edge++) {
-      if (search.target(edge) === to && this.#isSureEdge(from, edge)) return true
+      if (search.target(edge) === to && this.#edges.isSure(from, edge)) return true
     }
     return false
-  }
-
-  #isSureEdge(from: number, edge: number): boolean {
-    const to = this.#search.target(edge)
-    const kind = this.#search.kind(edge)
-    if (kind === moveKind.press) return !this.#mustLookClosely || !this.#isLooking(edge)
-    if (kind !== moveKind.walk || !this.#isOnFirmPatch(to) || this.#search.stage.tables.movesPeople) return false
-    const { actor: who } = this.#search.moves.inputs.readWalk(this.#search.input(edge))
-    const before = this.#search.placeOf(who, this.#regs, this.#search.read(from, this.#regs))
-    const after = this.#search.placeOf(who, this.#regs, this.#search.read(to, this.#regs))
-    return this.#sure.isPlainHop(who, before, after)
   }
 
   *#try(index: number, trying: Trying): Generator<undefined, boolean> {
@@ -213,7 +162,7 @@ export class SureProof {
     for (let index = 0; index < this.#search.store.count; index++) {
       if (index % 8192 === 8191) yield
       if (!this.#sets.unmet.has(index) || !this.#search.isAtRest(index) || this.#isWell(index)) continue
-      if (this.#isOnSurePatch(index)) unsure++
+      if (this.#edges.isOnSurePatch(index)) unsure++
       else if (uncertain++ === 0) first = index
     }
     if (unsure + uncertain === 0) return { proved: true }
@@ -279,7 +228,7 @@ export class SureProof {
   /** Whether sure moves reach the goal from wherever everybody may be, in a situation at rest or one that comes to it. */
   #isWell(index: number): boolean {
     if (!this.#search.isAtRest(index)) return this.#isRunningTowardsGood(index)
-    if (this.#isOnSurePatch(index)) return this.#good.has(index)
+    if (this.#edges.isOnSurePatch(index)) return this.#good.has(index)
     const known = this.#escaped.get(index)
     if (known !== undefined) return known
     // What leads round to where it set out from is no escape.
