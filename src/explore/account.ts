@@ -4,7 +4,7 @@ import type { Search } from './search.ts'
 import type { SetSearch } from './sets/set-search.ts'
 
 /** How a goal was proved to be out of danger. */
-export type ProofBy = 'sets' | 'search' | 'bystanders'
+export type ProofBy = 'sets' | 'search' | 'bystanders' | 'game'
 
 /** What there is to tell of how a level was explored. */
 export interface Explored {
@@ -61,6 +61,7 @@ export function accountOf({ search, sets, isGivenUp, proofs, bystanders }: Explo
     sets: 'over sets',
     search: 'over all situations',
     bystanders: 'over all situations without what was left out',
+    game: 'over all situations, whatever others do',
   }
   for (const [goal, how] of proofs)
     lines.push(`Proved that ${goal} can still be met: backwards from the goal, ${by[how]}.`)

@@ -7,6 +7,7 @@ import { Coverage, coverRows } from './cover.ts'
 import { Predecessors, goalSets, type GoalSets } from './graph.ts'
 import { Interrupted, quietly } from './run-in-slices.ts'
 import { FarPlans } from './far-plans.ts'
+import { Game } from './game.ts'
 import { findFarWitnesses } from './far-witnesses.ts'
 import { ruledOut, found, Judging, undecided, whyUnplayed } from './judging.ts'
 import { findLosses } from './losses.ts'
@@ -20,6 +21,7 @@ import { findWitnesses } from './witnesses.ts'
 import { type BySets, judgeBySets } from './sets/by-sets.ts'
 import { registerOrder } from './sets/order.ts'
 import { SetSearch } from './sets/set-search.ts'
+import { moveKind } from './successors.ts'
 import { addJointStorms } from './storms.ts'
 import { findStuck } from './stuck.ts'
 
@@ -37,6 +39,11 @@ export interface ExploreOptions {
   readonly isBrief?: boolean | undefined
   /** Whether only goals and `observations` are asked about, not what can be set off, nor where one is stuck. */
   readonly isForGoals?: boolean | undefined
+  /**
+   * Characters who work against the goals, by index: whatever they do, players must be able to bring a goal about; and it is lost where nobody else
+   * can while they do nothing more.
+   */
+  readonly against?: ReadonlySet<number> | undefined
   /** All situations of the level, where they are known already: then it is not searched again. */
   readonly searched?: Search | undefined
   /** What else to look out for. */
@@ -146,7 +153,7 @@ function interrupt(judging: Judging): string {
 function* judgeAll(judging: Judging, options: ExploreOptions): Generator<Progress, void> {
   const { search } = judging
   const progress = (): Progress => ({ doing: 'exploring', situations: search.store.count, budget: search.budget })
-  const sets = yield* searched(search)
+  const sets = yield* searched(search, options.against === undefined)
   judging.sets = sets
   yield* judgeSearch(judging, options, sets)
   const mayEnd = search.isGivenUp && sets !== null && sets.countApart <= search.budget
@@ -157,15 +164,15 @@ function* judgeAll(judging: Judging, options: ExploreOptions): Generator<Progres
   yield* judgeSearch(judging, options, sets)
 }
 
-/** Searches one by one; and as sets, where there is much. Where sets and plays may tell all, the search is given up. */
-function* searched(search: Search): Generator<Progress, SetSearch | null> {
+/** Searches one by one; and, where they are wanted, as sets, where there is much. Where sets and plays may tell all, the search is given up. */
+function* searched(search: Search, wantsSets: boolean): Generator<Progress, SetSearch | null> {
   const { stage } = search
   const progress = (): Progress => ({ doing: 'exploring', situations: search.store.count, budget: search.budget })
   let sets: SetSearch | null = null
   for (;;) {
     const isOver = search.advance(slice)
     const isMuch = isOver ? search.isFull : search.store.count >= manySituations
-    if (isMuch && !sets && search.hasStart && isForSets(stage)) {
+    if (wantsSets && isMuch && !sets && search.hasStart && isForSets(stage)) {
       sets = new SetSearch(stage, { order: yield* quietly(registerOrder(stage), progress) })
       yield* quietly(sets.run(), progress)
       const mayGiveUp = !isOver && sets.acting === 1 && sets.isComplete
@@ -201,6 +208,9 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
     if (plans) yield* quietly(playFar(judging, judging.bySets, plans), () => progress('replaying'))
   }
   const backward = yield* quietly(Predecessors.of(search), telling)
+  const { against } = options
+  const isHelp = (edge: number): boolean => !against?.has(actorOf(search, edge))
+  const helping = against ? yield* quietly(Predecessors.of(search, isHelp), telling) : backward
   judging.bytes = backward.bytes + (sets?.diagrams.bytes ?? 0)
   for (const goal of stage.expanded.goals.keys()) {
     if (goal >= mostGoals) {
@@ -209,7 +219,7 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
       judging.losses.push([])
       continue
     }
-    const sets = yield* quietly(goalSets(search, backward, goal, { again: options.again === true }), telling)
+    const sets = yield* quietly(goalSets(search, helping, goal, { again: options.again === true }), telling)
     judging.unreachable.push(
       before?.unreachable[goal]?.answer === 'found'
         ? found
@@ -295,6 +305,15 @@ function* goalAnswer(
   return cover.goals.has(name) ? ruledOut : undecided(whyUnplayed(search))
 }
 
+/** Who makes a move; -1: the clocks do. */
+function actorOf(search: Search, edge: number): number {
+  const kind = search.kind(edge)
+  if (kind === moveKind.wait) return -1
+  const { inputs } = search.moves
+  const code = search.input(edge)
+  return (kind === moveKind.walk ? inputs.readWalk(code) : inputs.read(code)).actor
+}
+
 /** The first situation in which a goal holds, if there is one at rest, that one. */
 function firstHolding(search: Search, goal: number): number {
   let first = -1
@@ -314,7 +333,7 @@ function* softLock(
   sets: GoalSets,
   goal: number,
   judging: Judging,
-  { isBrief = false }: ExploreOptions,
+  { isBrief = false, against }: ExploreOptions,
 ): Generator<undefined, { answer: Answer; losses: readonly Loss[] }> {
   const { gap, bySets, farLosses } = judging
   const known = bySets?.goals.get(goal)
@@ -326,6 +345,8 @@ function* softLock(
     return { answer: ruledOut, losses: [] }
   }
   if (!sets.everMet) return { answer: undecided(gap ?? 'the goal is never met'), losses: [] }
+  // Others who do nothing from the start on lose nothing: it cannot be brought about without them.
+  if (against && !sets.canMeet.has(0)) return { answer: found, losses: [] }
   if (sets.lost > 0) {
     const { found: losses, unplayed } = yield* findLosses(search, backward, sets, cover, calm, isBrief)
     if (losses.length > 0) return { answer: found, losses }
@@ -337,6 +358,15 @@ function* softLock(
     return { answer: undecided(gap + why), losses: [] }
   }
   if (search.storms.length > 0) return { answer: undecided('signals without end stop the play'), losses: [] }
+  if (against) {
+    const { characters } = search.stage.expanded
+    const plays = (who: number): boolean => characters[who]!.role === 'player' && !against.has(who)
+    const proof = yield* new Game(search, cover, goal, plays).run()
+    if (!proof.proved)
+      return { answer: { answer: 'undecided', why: proof.why, isByGround: proof.isByGround }, losses: [] }
+    judging.proofs.set(name, 'game')
+    return { answer: ruledOut, losses: [] }
+  }
   if (!(yield* comesToRest(search, sets.unmet))) {
     if (sets.again)
       return { answer: undecided('something runs for ever, so that the level never comes to rest'), losses: [] }

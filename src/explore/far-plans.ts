@@ -153,8 +153,10 @@ export class FarPlans {
     const { search, atRest, componentOf } = this.#graph
     const { diagrams, places } = search
     const targets = new Map<number, Int32Array>()
-    for (const [place, unmet] of sets.unmet.entries()) {
-      const from = diagrams.intersection(diagrams.intersection(unmet, sets.canMeet[place]!), atRest[place]!)
+    for (const [place, canMeet] of sets.canMeet.entries()) {
+      // Asked about again, it may also be lost from where it holds.
+      const may = sets.again ? canMeet : diagrams.intersection(sets.unmet[place]!, canMeet)
+      const from = diagrams.intersection(may, atRest[place]!)
       if (from === 0) continue
       yield
       for (const { change, to } of search.moves.changesAt(place)) {

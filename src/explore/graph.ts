@@ -14,15 +14,15 @@ export class Predecessors {
     this.#sources = new Int32Array(moves)
   }
 
-  /** Turns the moves of a search round. */
-  static *of(search: Search): Generator<undefined, Predecessors> {
+  /** Turns the moves of a search round; of those that are kept, by their edges. */
+  static *of(search: Search, isKept: (edge: number) => boolean = () => true): Generator<undefined, Predecessors> {
     const backward = new Predecessors(search.store.count, search.edgeCount)
     const starts = backward.#starts
     const sources = backward.#sources
     const { data: edges, length } = search.edges
     const edgeStarts = search.edgeStarts.data
     for (let edge = 0; edge < length; edge++) {
-      starts[(edges[edge]! & targetMask) + 2]!++
+      if (isKept(edge)) starts[(edges[edge]! & targetMask) + 2]!++
       if ((edge & (8 * round + 7)) === 0) yield
     }
     for (let i = 2; i < starts.length; i++) starts[i]! += starts[i - 1]!
@@ -30,7 +30,7 @@ export class Predecessors {
     for (let source = 0; source < search.expanded; source++) {
       const end = edgeStarts[source + 1]!
       for (let edge = edgeStarts[source]!; edge < end; edge++) {
-        sources[starts[(edges[edge]! & targetMask) + 1]!++] = source
+        if (isKept(edge)) sources[starts[(edges[edge]! & targetMask) + 1]!++] = source
       }
       if ((source & round) === round) yield
     }

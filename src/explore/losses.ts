@@ -75,7 +75,8 @@ export function* losingMoves(
   const regs = new Int32Array(search.stage.tables.at.size)
   for (let from = 0; from < search.expanded; from++) {
     if (from % 128 === 127) yield
-    if (!sets.unmet.has(from) || isLost(from)) continue
+    // Asked about again, it may also be lost from where it holds.
+    if ((!sets.again && !sets.unmet.has(from)) || isLost(from)) continue
     const losing = losingTargets(search, from, isLost)
     if (losing.size === 0) continue
     const patch = search.read(from, regs)

@@ -277,7 +277,8 @@ function placeRequirement(name: string, one: Requirement, path: string, scope: S
     return condition ? [{ part, check: resolveCheck(condition, scope, part) }] : []
   })
   const kind = one.before ? 'before' : one.when ? 'within' : one.never ? 'never' : one.always ? 'always' : 'can-still'
-  return { name, title, kind, conditions, ms: within === undefined ? null : milliseconds(within), path }
+  const against = one.against ?? null
+  return { name, title, kind, conditions, against, ms: within === undefined ? null : milliseconds(within), path }
 }
 
 function placeCharacters(level: Level, base: Base): PlacedCharacter[] {

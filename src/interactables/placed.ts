@@ -403,6 +403,8 @@ export interface PlacedRequirement {
   readonly name: string
   readonly title: string | null
   readonly kind: 'never' | 'before' | 'always' | 'can-still' | 'within'
+  /** For what can still be brought about: whatever characters of this role do; null: those may be needed for it. */
+  readonly against: Role | null
   /**
    * What must never be so, or always, or stay within reach, or, for `within`, what sets the time going; then for `before` until when
    * it must not be so, for `within` what must follow. Each with its place in the requirement.

@@ -115,6 +115,10 @@ export const requirement = z
         'can-still': condition
           .optional()
           .describe('Whatever has been done so far, players can still bring this about, again and again.'),
+        against: z
+          .enum(['companion', 'creature'])
+          .optional()
+          .describe('With can-still: whatever characters of this role do meanwhile, players can bring it about.'),
         when: condition.optional().describe('With then and within: once this has come to be so,'),
         then: condition.optional().describe('with when and within: this must come to be so, or be so already,'),
         within: seconds
@@ -124,6 +128,7 @@ export const requirement = z
       .superRefine((value, context) => {
         exactlyOne(value, ['never', 'always', 'can-still', 'when'], context)
         together(value, 'before', ['never'], context)
+        together(value, 'against', ['can-still'], context)
         for (const key of ['then', 'within']) together(value, key, ['when'], context)
         for (const key of ['then', 'within'] as const) {
           if (value.when !== undefined && value[key] === undefined) tell(context, [], `${key} beside when`)

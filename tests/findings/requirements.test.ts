@@ -214,7 +214,7 @@ describe('what must not be before something else', () => {
   test('is found where it can be, and ruled out where it cannot', () => {
     expect(answer(cell('{ never: { inside: east }, before: { interactable: crank, is: "on" } }'))).toBe('ruled-out')
     const [finding] = checked(cell('{ never: { inside: east }, before: { interactable: alarm, is: loud } }')).findings
-    expect(finding!.message).toContain('sam, walking to east, can break it')
+    expect(finding!.message).toContain('sam, walking to the east, can break it')
   })
 
   test('what comes at the same moment is in time', () => {

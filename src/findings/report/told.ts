@@ -7,14 +7,15 @@ import type { ReportStep } from './report.ts'
 export function toldSteps(stage: Stage, steps: readonly PlayStep[]): ReportStep[] {
   const play = new Play(stage)
   let acting = stage.tables.firstPlayer
-  return steps.map((step): ReportStep => {
+  return steps.map((step, i): ReportStep => {
     const since = play.log.length
     perform(play, step)
     const isOther = step.do !== 'wait' && step.do !== 'start' && step.who !== acting
     const as = isOther ? `As ${stage.expanded.characters[step.who]!.name}: ` : ''
     if (isOther) acting = step.who
     const log = play.log.slice(since)
-    const text = as + stepText(stage, step, log) + arrivalText(stage, log)
+    const end = i === steps.length - 1 && step.do === 'walk-to' ? stopText(play, step.who, step.target) : ''
+    const text = as + stepText(stage, step, log) + end + arrivalText(stage, log)
     const who = stage.expanded.characters[step.who]!.name
     return step.do === 'walk-to'
       ? { ...step, who, via: step.via.map((p) => ownSpot(stage.expanded, p)), text }
@@ -39,6 +40,15 @@ function stepText(stage: Stage, step: PlayStep, log: readonly LogEntry[]): strin
     case 'walk-to':
       return walkText(stage, step.target, log)
   }
+}
+
+/** Of a last walk, whose way one stops in; empty where it is nobody's, or goes to that itself. */
+function stopText(play: Play, who: number, target: string): string {
+  const { expanded, space } = play.stage
+  const { patchAt, patches } = space.patches[who]!
+  const bodies = patches[patchAt(play.spotOf(who))]?.signature.bodies ?? []
+  const names = bodies.map((body) => expanded.interactables[body]!.name)
+  return names.length === 0 || names.includes(target) ? '' : ` Stop in the way of ${names.join(' and ')}.`
 }
 
 /** Where a play begins that does not begin at the usual start. */

@@ -1,6 +1,6 @@
 import { type Evidence, explore, type Observation, type Progress, quietly } from '../../explore/index.ts'
 import { type Expanded, expandInSlices } from '../../interactables/index.ts'
-import type { Condition, Level, Requirement, Source } from '../../model/index.ts'
+import type { Condition, Level, Requirement, Role, Source } from '../../model/index.ts'
 import { type Stage, stageInSlices } from '../../play/index.ts'
 import {
   confiningRooms,
@@ -36,10 +36,13 @@ export function* watchAll(
 ): Generator<Progress, ReadonlyMap<string, Watched>> {
   const all = Object.entries(level.requirements ?? {})
   const found = new Map<string, Watched>()
-  const lasting = all.flatMap(([name, one]) => (one['can-still'] ? [[name, one['can-still']] as const] : []))
-  if (lasting.length > 0) {
+  for (const role of new Set(all.map(([, one]) => one.against))) {
+    const lasting = all.flatMap(([name, one]) =>
+      one['can-still'] && one.against === role ? [[name, one['can-still']] as const] : [],
+    )
+    if (lasting.length === 0) continue
     const asked: Level = { ...level, goals: Object.fromEntries(lasting), requirements: {} }
-    const watched = yield* explored(asked, source, like, budget, null)
+    const watched = yield* explored(asked, source, like, budget, null, null, role)
     for (const [name] of lasting) found.set(name, watched)
   }
   // Each by itself: of several at once every one would be looked at for all that the others can be.
@@ -82,6 +85,7 @@ function* explored(
   budget: number,
   timed: { readonly requirement: string; readonly watcher: string } | null,
   changed: ((expanded: Expanded) => Expanded) | null = null,
+  opponents: Role | undefined = undefined,
 ): Generator<Progress, Watched> {
   const stage = yield* quietly(staged(level, source, like, changed ?? ((expanded) => expanded)), () => ({
     doing: 'laying out',
@@ -89,7 +93,11 @@ function* explored(
     budget,
   }))
   const observations = timed === null ? [] : [watcherObservation(stage, timed.requirement, timed.watcher)]
-  return { stage, evidence: yield* explore(stage, { budget, again: changed === null, isForGoals: true, observations }) }
+  const others = stage.expanded.characters.flatMap(({ role }, who) => (role === opponents ? [who] : []))
+  const against = others.length > 0 ? new Set(others) : undefined
+  const again = changed === null
+  const isBrief = against !== undefined
+  return { stage, evidence: yield* explore(stage, { budget, again, isForGoals: true, isBrief, against, observations }) }
 }
 
 function* staged(

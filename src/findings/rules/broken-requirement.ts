@@ -15,6 +15,8 @@ export interface BrokenRequirementFacts {
   readonly requirement: string
   readonly title: string | null
   readonly kind: PlacedRequirement['kind']
+  /** Who it is to be brought about against, whatever they do; null: nobody. */
+  readonly against: PlacedRequirement['against']
   /** For a requirement about a time: in how many seconds. */
   readonly seconds: number | null
   /** What breaks it: a transition, or somebody who walks; null where nothing does: it is broken by the time, or from the start on. */
@@ -58,7 +60,7 @@ export const brokenRequirement: Rule<BrokenRequirementFacts> = {
     })
   },
   says(facts) {
-    const { requirement, title, kind, by, isAtStart, seconds } = facts
+    const { requirement, title, kind, against, by, isAtStart, seconds } = facts
     const how = isAtStart
       ? 'it is broken before anybody has done anything'
       : by === null
@@ -68,13 +70,18 @@ export const brokenRequirement: Rule<BrokenRequirementFacts> = {
       never: 'what must never be so comes to be so',
       before: 'what must not be so until then comes to be so before',
       always: 'what must always be so is so no longer',
-      'can-still': 'from then on nobody can bring it about any more',
+      'can-still':
+        against === null
+          ? 'from then on nobody can bring it about any more'
+          : `from then on nobody else can bring it about, as long as the ${against} does nothing more`,
       within: `what must follow has not come within ${String(seconds)} s`,
     }[kind]
     return `The requirement ${goalText({ goal: requirement, title })} does not hold: ${how}; ${what}.`
   },
-  fix({ kind }) {
+  fix({ kind, against }) {
     if (kind === 'within') return 'Let it come by itself, or sooner; or allow more time in the requirement.'
+    if (kind === 'can-still' && against !== null)
+      return `Let players undo what the ${against} does, or keep it from doing so; or ask for less in the requirement.`
     if (kind === 'can-still') return 'Keep a way back open, or ask for less in the requirement.'
     return 'Let a guard keep what breaks it from happening, or ask for less in the requirement.'
   },
@@ -86,11 +93,12 @@ function whyOpen(context: Context): string | null {
   return what && `${what}, and it was asked of this one by itself`
 }
 
-function factsOf({ name, title, kind, ms }: PlacedRequirement): BrokenRequirementFacts {
+function factsOf({ name, title, kind, against, ms }: PlacedRequirement): BrokenRequirementFacts {
   return {
     requirement: name,
     title,
     kind,
+    against,
     seconds: ms === null ? null : ms / 1000,
     by: null,
     isAtStart: false,
@@ -143,8 +151,12 @@ function askLasting(context: Context, one: PlacedRequirement): Asked<BrokenRequi
     const open = [answer, never].find((known) => known?.answer === 'undecided')
     return undecided(one.name, open?.answer === 'undecided' ? open.why : (evidence.gap ?? interrupted))
   }
+  if (evidence.losses[goal]!.length === 0) {
+    const facts = { ...factsOf(one), isAtStart: true }
+    return found(one.name, { path: one.path, facts, steps: [], isWatched: true, grant: null })
+  }
   const losses = evidence.losses[goal]!.map(({ row, steps, short, lastSafe }): Found<BrokenRequirementFacts> => {
-    const by = row === null ? null : rowSubject(own, own.tables.rows[row]!)
+    const by = row === null ? walkerOf(own, steps) : rowSubject(own, own.tables.rows[row]!)
     return { path: one.path, facts: { ...factsOf(one), by }, steps, short, lastSafe, isWatched: true, grant: null }
   })
   return found(one.name, ...losses)
@@ -163,10 +175,19 @@ function brokenBy(stage: Stage, asked: Asked<BrokenRequirementFacts>): Asked<Bro
 
 /** The transition that the last of some steps sets off, or who walks with it; null where it is neither. */
 function breakerOf(stage: Stage, steps: Found['steps']): string | null {
-  const last = steps.at(-1)
-  if (last?.do === 'walk-to') return `${stage.expanded.characters[last.who]!.name}, walking to ${last.target},`
-  const row = last && setOffBy(stage, steps)
+  const walker = walkerOf(stage, steps)
+  if (walker !== null) return walker
+  const row = steps.length > 0 && setOffBy(stage, steps)
   return row ? rowSubject(stage, row) : null
+}
+
+/** Who makes the last of some steps, where that is a walk; null where it is not. */
+function walkerOf(stage: Stage, steps: Found['steps']): string | null {
+  const last = steps.at(-1)
+  if (last?.do !== 'walk-to') return null
+  const name = stage.expanded.characters[last.who]!.name
+  const isRoom = stage.space.layout.rooms.some((room) => room.name === last.target)
+  return `${name}, walking to ${isRoom ? 'the ' : ''}${last.target},`
 }
 
 /** Whether a condition asks about the character that acts. */
