@@ -175,6 +175,13 @@ describe('what can still be done', () => {
     expect(finding!.lastSafe).not.toBeNull()
   })
 
+  test('is lost by one step from where it is so', () => {
+    const stone = '  stone: { type: lever, at: [4, 3.7, 1], set: { stays: true } }\n'
+    const [finding] = checked(cell('{ can-still: { interactable: stone, is: "off" } }', stone)).findings
+    expect(finding!.message).toContain('does not hold: stone/pull can break it')
+    expect(finding!.steps.at(-1)!.text).toBe('Press: stone answers.')
+  })
+
   test('what can never be is broken from the start on', () => {
     const [finding] = checked(
       cell('{ can-still: { all: [{ interactable: alarm, is: loud }, { interactable: alarm, is: quiet }] } }'),
