@@ -350,7 +350,7 @@ function wins({ stage, search, game }: Solved, random: Random): boolean | 'elsew
 describe('random folds', () => {
   test('the same is won as by the definition', () => {
     const seen = { levels: 0, won: 0, lost: 0, proved: 0, open: 0 }
-    for (let seed = 1; seed <= Number(process.env.ZINTEL_TWINS ?? 30); seed++) {
+    for (let seed = 1; seed <= Number(process.env.ZINTEL_TWINS ?? 32); seed++) {
       const one = solved(randomFold(seed))
       if (one.search.store.count > 4000) continue
       const plain = plainlyWon(one)
