@@ -10,7 +10,7 @@ import { FarPlans } from './far-plans.ts'
 import { Game } from './game.ts'
 import { findFarWitnesses } from './far-witnesses.ts'
 import { ruledOut, found, Judging, undecided, whyUnplayed } from './judging.ts'
-import { findLosses } from './losses.ts'
+import { comeToLost, findLosses } from './losses.ts'
 import { SureProof } from './prove.ts'
 import { comesToRest } from './time-cycles.ts'
 import { roam } from './roam.ts'
@@ -234,7 +234,8 @@ function* judgeSearch(judging: Judging, options: ExploreOptions, sets: SetSearch
       continue
     }
     const judgement = yield* quietly(softLock(search, backward, cover, calm, sets, goal, judging, options), telling)
-    judging.softLocks.push(sets.everMet || gap !== null ? judgement.answer : null)
+    const isTold = sets.everMet || gap !== null || stage.expanded.goals[goal]!.asksIn !== undefined
+    judging.softLocks.push(isTold ? judgement.answer : null)
     judging.losses.push(judgement.losses)
   }
   const stuck = options.isForGoals
@@ -344,9 +345,16 @@ function* softLock(
     judging.proofs.set(name, 'sets')
     return { answer: ruledOut, losses: [] }
   }
-  if (!sets.everMet) return { answer: undecided(gap ?? 'the goal is never met'), losses: [] }
-  // Others who do nothing from the start on lose nothing: it cannot be brought about without them.
-  if (against && !sets.canMeet.has(0)) return { answer: found, losses: [] }
+  // Where it is asked in one level alone, and nobody ever comes there, there is nothing to be lost.
+  const isAsked = search.stage.expanded.goals[goal]!.asksIn !== undefined
+  if (isAsked && gap === null && !sets.everMet && sets.lost === 0) return { answer: ruledOut, losses: [] }
+  if (!sets.everMet && !isAsked) return { answer: undecided(gap ?? 'the goal is never met'), losses: [] }
+  if (isAsked && sets.lost > 0 && !sets.canMeet.has(0) && !sets.asked.has(0)) {
+    const loss = yield* comeToLost(search, sets, cover, calm)
+    return loss ? { answer: found, losses: [loss] } : { answer: undecided(whyUnplayed(search)), losses: [] }
+  }
+  // What cannot be brought about at the start, where it is asked about, is not lost by any move.
+  if ((isAsked || against) && sets.asked.has(0) && !sets.canMeet.has(0)) return { answer: found, losses: [] }
   if (sets.lost > 0) {
     const { found: losses, unplayed } = yield* findLosses(search, backward, sets, cover, calm, isBrief)
     if (losses.length > 0) return { answer: found, losses }

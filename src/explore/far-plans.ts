@@ -161,7 +161,7 @@ export class FarPlans {
       yield
       for (const { change, to } of search.moves.changesAt(place)) {
         if (change.isStorm || !diagrams.meet(from, change.where)) continue
-        const lost = diagrams.difference(diagrams.image(from, change.change), sets.canMeet[to]!)
+        const lost = diagrams.intersection(diagrams.image(from, change.change), sets.doomed[to]!)
         if (lost === 0) continue
         const before = diagrams.intersection(diagrams.preimage(lost, change.change), from)
         const row = change.taken[0] ?? -1
@@ -221,7 +221,7 @@ export class FarPlans {
     const loose = loosen(this.#cover.stage.tables, search.kept(regs).slice())
     const place = search.places[0]!.of[patch]
     if (place === undefined || !search.has(loose, patch)) return false
-    return !search.space.contains(sets.canMeet[place]!, loose)
+    return search.space.contains(sets.doomed[place]!, loose)
   }
 
   #isLostIn(sets: SetsOfGoal, goal: number, play: Play): boolean {

@@ -64,11 +64,15 @@ export interface GoalSets {
   readonly again: boolean
   /** Reached before the goal has been met; or, where it is asked about again, all in which it does not hold. */
   readonly unmet: Bits
+  /** Those of them of which it is asked whether the goal can still be met. */
+  readonly asked: Bits
   /** From here the goal can still be met, as far as the search knows. */
   readonly canMeet: Bits
   /** Whether the goal was met anywhere. */
   readonly everMet: boolean
-  /** How many situations are unmet and cannot meet it any more. */
+  /** Those from which it cannot be met any more, and that are asked about, or lead to some that are. */
+  readonly doomed: Bits
+  /** How many situations are asked about and cannot meet it any more. */
   readonly lost: number
 }
 
@@ -109,6 +113,11 @@ export function* goalSets(
   const edges = search.edges.data
   const edgeStarts = search.edgeStarts.data
   const unmet = new Bits(count)
+  const { asksIn } = search.stage.expanded.goals[goal]!
+  const here = asksIn === undefined ? null : search.readerOf(search.stage.tables.at.here)
+  const asked = here ? new Bits(count) : unmet
+  const doomed = new Bits(count)
+  const leads: number[] = []
   let lost = 0
   tail = 0
   for (let index = 0; index < (again ? count : Math.min(count, 1)); index++) {
@@ -118,7 +127,11 @@ export function* goalSets(
   for (let head = 0; head < tail; head++) {
     const index = queue[head]!
     if ((head & round) === round) yield
-    if (!canMeet.has(index)) lost++
+    if (here && here(index) === asksIn) asked.add(index)
+    if (asked.has(index) && !canMeet.has(index) && doomed.add(index)) {
+      lost++
+      leads.push(index)
+    }
     if (index >= expanded) continue
     const end = edgeStarts[index + 1]!
     for (let edge = edgeStarts[index]!; edge < end; edge++) {
@@ -126,7 +139,15 @@ export function* goalSets(
       if ((marks[target]! & bit) === 0 && unmet.add(target)) queue[tail++] = target
     }
   }
-  return { goal, again, unmet, canMeet, everMet, lost }
+  let seen = 0
+  for (let index = here ? leads.pop() : undefined; index !== undefined; index = leads.pop()) {
+    if ((++seen & round) === 0) yield
+    for (let at = backward.first(index); at < backward.end(index); at++) {
+      const source = backward.source(at)
+      if (!canMeet.has(source) && doomed.add(source)) leads.push(source)
+    }
+  }
+  return { goal, again, unmet, asked, canMeet, doomed, everMet, lost }
 }
 
 /** The situations from which moves lead to one of these places; those that were not expanded count as such. */

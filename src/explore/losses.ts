@@ -64,6 +64,30 @@ export function* findLosses(
   return { found, unplayed }
 }
 
+/**
+ * Where a goal cannot be met from the start: a play that comes to where it is asked about; null where none was found that does.
+ */
+export function* comeToLost(
+  search: Search,
+  sets: GoalSets,
+  cover: Coverage,
+  calm: UnhurriedPaths,
+): Generator<undefined, Loss | null> {
+  for (let index = 0, tried = 0; index < search.store.count && tried < tries; index++) {
+    if (!sets.asked.has(index) || sets.canMeet.has(index)) continue
+    tried++
+    const isDone = (play: Play): boolean => {
+      const at = situationOf(search, play)
+      return at >= 0 && sets.asked.has(at) && !sets.canMeet.has(at)
+    }
+    const rehearsal = yield* cover.play(search, yield* calm.to(index), false, isDone)
+    if (!rehearsal) continue
+    const steps = yield* grouped(search.stage, yield* shortened(search.stage, rehearsal.steps, isDone), isDone)
+    if (checked(search, steps, isDone)) return { row: null, steps, short: true, lastSafe: null, safeguards: [] }
+  }
+  return null
+}
+
 /** The moves with which a goal is lost, by the transition to blame (-1: none), the shortest ways first. */
 export function* losingMoves(
   search: Search,
@@ -71,12 +95,12 @@ export function* losingMoves(
   fewest: FewestSteps | null,
 ): Generator<undefined, Map<number, LosingMove[]>> {
   const groups = new Map<number, LosingMove[]>()
-  const isLost = (index: number): boolean => !sets.canMeet.has(index)
+  const isLost = (index: number): boolean => sets.doomed.has(index)
   const regs = new Int32Array(search.stage.tables.at.size)
   for (let from = 0; from < search.expanded; from++) {
     if (from % 128 === 127) yield
     // Asked about again, it may also be lost from where it holds.
-    if ((!sets.again && !sets.unmet.has(from)) || isLost(from)) continue
+    if (!sets.canMeet.has(from) || (!sets.again && !sets.unmet.has(from))) continue
     const losing = losingTargets(search, from, isLost)
     if (losing.size === 0) continue
     const patch = search.read(from, regs)
@@ -184,7 +208,7 @@ function* playLoss(
     (regs, patch, _held, taken, atRest) => {
       if (!atRest || (row >= 0 && !taken.includes(row) && taken.length > 0)) return false
       const index = search.find(regs, patch)
-      return index >= 0 && sets.unmet.has(index) && !sets.canMeet.has(index)
+      return index >= 0 && sets.doomed.has(index)
     },
     (play) => isDone(play),
   )
@@ -215,5 +239,5 @@ function isLostPlay(search: Search, sets: GoalSets, play: Play): boolean {
     }
   }
   const index = situationOf(search, play)
-  return index >= 0 && sets.unmet.has(index) && !sets.canMeet.has(index)
+  return index >= 0 && sets.doomed.has(index)
 }

@@ -161,7 +161,7 @@ export class SureProof {
     let first = -1
     for (let index = 0; index < this.#search.store.count; index++) {
       if (index % 8192 === 8191) yield
-      if (!this.#sets.unmet.has(index) || !this.#search.isAtRest(index) || this.#isWell(index)) continue
+      if (!this.#sets.asked.has(index) || !this.#search.isAtRest(index) || this.#isWell(index)) continue
       if (this.#edges.isOnSurePatch(index)) unsure++
       else if (uncertain++ === 0) first = index
     }

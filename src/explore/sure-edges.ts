@@ -44,11 +44,12 @@ export class SureEdges {
     const kind = search.kind(edge)
     if (kind === moveKind.press) return !this.#mustLookClosely || this.#isSurelyAnswered(from, edge)
     const to = search.target(edge)
-    if (kind !== moveKind.walk || !this.isOnFirmPatch(to) || search.stage.tables.movesPeople) return false
-    const { actor: who } = search.moves.inputs.readWalk(search.input(edge))
+    if (kind !== moveKind.walk || !this.isOnFirmPatch(to)) return false
+    const { actor: who, to: wanted } = search.moves.inputs.readWalk(search.input(edge))
     const before = search.placeOf(who, this.#regs, search.read(from, this.#regs))
     const after = search.placeOf(who, this.#regs, search.read(to, this.#regs))
-    return this.#sure.isPlainHop(who, before, after)
+    // Whoever is moved on the way ends elsewhere.
+    return after === wanted && this.#sure.isPlainHop(who, before, after)
   }
 
   /**

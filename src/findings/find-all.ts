@@ -15,7 +15,7 @@ import { rules } from './catalogue.ts'
 import type { Placed } from './group/placed.ts'
 import { inFileOrder } from './report/order.ts'
 import type { Question } from './report/report.ts'
-import { watchAll, type WaysOut } from './requirements/watched.ts'
+import { watchAll, watchTogether } from './requirements/watched.ts'
 import { waysOutOf } from './requirements/ways-out.ts'
 import { type Asked, type Context, isAskedOf, type Part, type Rule, type Surroundings } from './rule.ts'
 import { isHelpedFromElsewhere, unreadIn, whatElsewhereDoes } from './shared/elsewhere.ts'
@@ -83,7 +83,7 @@ export function* findAll(
   const evidence = options.project ? doubted(explored, stage, options.project) : explored
   const contexts = together
     ? yield* contextsOf(stage, evidence, together, budget)
-    : [yield* contextOf('level', stage, evidence, options.project ?? null, budget)]
+    : [yield* contextOf(stage, evidence, options.project ?? null, budget)]
   const judging = (): Progress => ({ doing: 'judging', situations: evidence.counts.situations, budget })
   const asked: (Asked & { readonly rule: Rule; readonly part: Part | null })[] = []
   const watched = contexts.flatMap(({ watching }) => [...watching.values()])
@@ -128,23 +128,18 @@ function doubted(evidence: Evidence, stage: Stage, project: Surroundings): Evide
   }
 }
 
-/** What rules look at in one level. */
+/** What rules look at in a level by itself. */
 function* contextOf(
-  of: Context['of'],
   stage: Stage,
   evidence: Evidence,
   project: Surroundings | null,
   budget: number,
 ): Generator<Progress, Context> {
-  // Of ways out nothing is asked where what other levels do may open one; of levels that are explored together, of all of them at once.
-  const isOpen = of === 'one-of-levels' || isHelpedFromElsewhere({ stage, project })
-  const ways = isOpen ? 'none' : project ? 'rooms-and-level' : 'rooms'
-  const known = of === 'one-of-levels' ? partsWatched.get(stage) : undefined
-  const isKnown = known?.budget === budget
-  const watching = isKnown ? known.watching : yield* watchedRequirements(stage, evidence, budget, ways)
-  const isWhole = ![...watching.values()].some((one) => one.evidence.isInterrupted) && !evidence.isInterrupted
-  if (isWhole && of === 'one-of-levels') partsWatched.set(stage, { budget, watching })
-  return { of, stage, evidence, problems: problemsOf(stage, project), parts: [], project, watching }
+  // Of ways out nothing is asked where what other levels do may open one.
+  const ways = isHelpedFromElsewhere({ stage, project }) ? 'none' : project ? 'rooms-and-level' : 'rooms'
+  const { level, source } = stage.expanded
+  const watching = yield* unlessInterrupted(evidence, watchAll(level, source, stage, budget, ways))
+  return { of: 'level', stage, evidence, problems: problemsOf(stage, project), parts: [], project, watching }
 }
 
 /** What rules look at in several levels that were explored together: all of them, and then each by itself. */
@@ -159,26 +154,33 @@ function* contextsOf(
     const laying = (): Progress => ({ doing: 'laying out', situations: evidence.counts.situations, budget })
     parts.push({ name, stage: yield* quietly(partStage(expanded), laying) })
   }
-  // Where it could not be told of goals whether they can be lost, it could not be told of ways out either, in about the same time once more.
+  // Where it could not be told of goals whether they can be lost, it could not be told of these either, in about the same time once more.
   const isTooMuch = evidence.gap !== null && evidence.softLocks.some((answer) => answer?.answer === 'undecided')
   const none: Context['watching'] = new Map()
   const watching = isTooMuch ? none : yield* unlessInterrupted(evidence, waysOutOf(stage, parts, budget))
+  const watched = isTooMuch ? none : yield* unlessInterrupted(evidence, watchTogether(stage, budget))
   const contexts: Context[] = [{ of: 'levels', stage, evidence, problems: [], parts, project: null, watching }]
   for (const { name, stage: own } of parts) {
-    const known = { ...evidence, dead: ofPart(stage, { name, stage: own }, evidence.dead) }
-    const context = yield* contextOf('one-of-levels', own, known, { ...together, level: name }, budget)
-    const ways = [...watching].flatMap(([key, one]) => {
+    const project = { ...together, level: name }
+    const ofLevel = [...watched, ...watching].flatMap(([key, one]) => {
       const { level, name: ownKey } = levelIn(key)
       return level === name ? [[ownKey, one] as const] : []
     })
-    contexts.push({ ...context, watching: new Map([...context.watching, ...ways]) })
+    contexts.push({
+      of: 'one-of-levels',
+      stage: own,
+      evidence: { ...evidence, dead: ofPart(stage, { name, stage: own }, evidence.dead) },
+      problems: problemsOf(own, project),
+      parts: [],
+      project,
+      watching: new Map(ofLevel),
+    })
   }
   return contexts
 }
 
-/** Levels are laid out by themselves once, and watched once, however often they are joined with others. */
+/** Levels are laid out by themselves once, however often they are joined with others. */
 const partStages = new WeakMap<Expanded, Stage>()
-const partsWatched = new WeakMap<Stage, { readonly budget: number; readonly watching: Context['watching'] }>()
 
 function* partStage(expanded: Expanded): Generator<undefined, Stage> {
   const known = partStages.get(expanded)
@@ -186,17 +188,6 @@ function* partStage(expanded: Expanded): Generator<undefined, Stage> {
   const stage = yield* stageInSlices(expanded)
   partStages.set(expanded, stage)
   return stage
-}
-
-/** Explores the level with what watches its requirements; nothing where it was interrupted. */
-function* watchedRequirements(
-  stage: Stage,
-  evidence: Evidence,
-  budget: number,
-  ways: WaysOut,
-): Generator<Progress, Context['watching']> {
-  const { level, source } = stage.expanded
-  return yield* unlessInterrupted(evidence, watchAll(level, source, stage, budget, ways))
 }
 
 function* unlessInterrupted(

@@ -34,6 +34,7 @@ export type {
   PlacedRequirement,
   PlacedState,
   PlacedTransition,
+  Remembered,
   When,
   WrongValue,
   ZoneOf,

@@ -325,6 +325,8 @@ export interface Expanded {
     readonly path: string
     /** Where levels are joined: it is met as well while the play goes on in another level than this one, by index. */
     readonly orElsewhere?: number
+    /** Where levels are joined: whether it can still be met is asked only while the play goes on in this level, by index. */
+    readonly asksIn?: number
   }[]
   readonly requirements: readonly PlacedRequirement[]
   readonly problems: readonly NameProblem[]

@@ -489,7 +489,7 @@ places:`,
       expect(told(', remembers: nothing')).not.toMatch(/stuck-state/)
     })
 
-    test('what is asked of a level by itself is left open, but for what is broken there', () => {
+    test('requirements about an order, or about what can still be done, are asked of all levels together', () => {
       const asks = stays.replace(
         'goals:',
         `requirements:
@@ -498,14 +498,113 @@ places:`,
   later: { never: { interactable: tap, is: "off" }, before: { interactable: cock, is: [shut, open] } }
 goals:`,
       )
-      const answers = (remembered: string): string[] => {
+      const told = (remembered: string): [string[], (string | undefined)[][]] => {
         const { vault: report } = checkedAs({ shed, vault: asks }, '', undefined, { vault: remembered })
-        return ['again', 'first', 'later'].map((name) => answerTo(report!, 'broken-requirement', name))
+        const broken = report!.findings
+          .flatMap((one) => [one, ...one.follows])
+          .filter(({ rule }) => rule === 'broken-requirement')
+        return [
+          ['again', 'first', 'later'].map((name) => answerTo(report!, 'broken-requirement', name)),
+          broken.map((one) => [one.message, one.steps.map((s) => s.text).join(' | ')]),
+        ]
       }
-      // As one comes in, it need not be as it is where the level has its own start; and it may begin anew.
-      for (const remembered of ['', ', remembers: nothing']) {
-        expect(answers(remembered)).toEqual(['undecided', 'found', 'undecided'])
+      const first =
+        'The requirement first does not hold: cock/transition-1 can break it; what must not be so until then comes to be so before.'
+      const again = (by: string): string =>
+        `The requirement again does not hold: ${by}/transition-1 can break it; from then on nobody can bring it about any more.`
+      const into = 'Walk to way (The shed). | Press: way (The shed) answers. | '
+      expect(told('')).toEqual([
+        ['found', 'found', 'ruled-out'],
+        [
+          [again('cock'), `${into}Walk to tap. | Press: tap answers. | Walk to cock. | Press: cock answers.`],
+          [again('tap'), `${into}Walk to cock. | Press: cock answers. | Walk to tap. | Press: tap answers.`],
+          [first, `${into}Walk to cock. | Press: cock answers.`],
+        ],
+      ])
+      // What cannot be had any more comes back where the level begins anew.
+      expect(told(', remembers: nothing')).toEqual([
+        ['ruled-out', 'found', 'ruled-out'],
+        [[first, `${into}Walk to cock. | Press: cock answers.`]],
+      ])
+    })
+
+    describe('what can still be done', () => {
+      const asked = (text: string, requirement: string): string => `${text}requirements: { it: ${requirement} }\n`
+      const lever = (name: string, at: string): string =>
+        `  ${name}: { type: lever, at: ${at}, feedback: { accepted: [{ sound: click }] } }\n`
+      const told = (reports: Record<string, FileReport>, name: string): (string | undefined)[] => {
+        const all = reports[name]!.findings.flatMap((one) => [one, ...one.follows])
+        const [broken] = all.filter(({ rule }) => rule === 'broken-requirement')
+        const why = reports[name]!.questions.find((one) => one.rule === 'broken-requirement')!.why
+        return [
+          answerTo(reports[name]!, 'broken-requirement', 'it') + String(why ?? ''),
+          ...(broken?.steps.map(({ text }) => text) ?? []),
+        ]
       }
+
+      test('is not asked of who has gone on for good', () => {
+        const first = asked(
+          level('The shed', 'vault', lever('rope', '[1, 4]')),
+          '{ can-still: { interactable: rope, is: "on" } }',
+        )
+        const last = level('The vault', 'shed', lever('bell', '[1, 4]')).replace(/ {2}way: .*\n/, '')
+        expect(told(checkedAs({ shed: first, vault: last }), 'shed')).toEqual(['ruled-out'])
+      })
+
+      test('is lost elsewhere, where one can come back to find it so', () => {
+        // The bung is left behind, and the way to it shut.
+        const first = level('The shed', 'vault', `${hook}${bung}`).replace(
+          'place: door }',
+          'place: door, drops: [bung] }',
+        )
+        const open = asked(vault, '{ can-still: { interactable: barrel, is: open } }')
+        expect(told(checkedAs({ shed: first, vault: open }), 'vault')).toEqual([
+          'found',
+          'Walk to way (The shed).',
+          'Press: way (The shed) answers.',
+        ])
+        expect(told(checkedAs({ shed, vault: open }), 'vault')).toEqual(['ruled-out'])
+      })
+
+      test('against those who are there', () => {
+        const beast = 'beast: { role: creature, start: [3, 3], radius: 0.2, speed: 2, hand: 1, reach: 1 }'
+        const lamp = `  lamp: { type: lamp-of-its-own, at: [1, 4, 1] }
+types:
+  lamp-of-its-own:
+    states: { dark: {}, lit: {} }
+    transitions:
+      - { from: dark, to: lit, trigger: press, feedback: [{ sound: click }] }
+      - { from: lit, to: dark, trigger: press, who: WHO, feedback: [{ sound: click }] }
+`
+        const dark = '{ can-still: { interactable: lamp-of, is: dark }, against: creature }'.replace('lamp-of', 'lamp')
+        const at = (who: string): (string | undefined)[] => {
+          const last = asked(level('The vault', 'shed', lamp.replace('WHO', who)), dark)
+          return told(checkedAs({ shed, vault: last.replace('characters:', `characters:\n  ${beast}`) }), 'vault')
+        }
+        expect(at('[player, creature]')).toEqual(['ruled-out'])
+        expect(at('creature').slice(0, 1)).toEqual(['found'])
+      })
+
+      test('and what must follow in time counts while somebody is there', () => {
+        const bell = `  bell: { type: bell, at: [1, 4, 1] }
+types:
+  bell:
+    states: { still: {}, ringing: {} }
+    transitions:
+      - { from: still, to: ringing, trigger: press, feedback: [{ sound: ding }] }
+      - { from: ringing, to: still, trigger: { after: 2 } }
+`
+        const within = (seconds: number): string =>
+          `{ when: { interactable: bell, is: ringing }, then: { interactable: bell, is: still }, within: ${String(seconds)} }`
+        const at = (seconds: number, remembered: string): string | undefined => {
+          const text = asked(level('The vault', 'shed', bell), within(seconds))
+          return told(checkedAs({ shed, vault: text }, '', undefined, { vault: remembered }), 'vault')[0]
+        }
+        expect([at(1.5, ''), at(1.5, ', remembers: nothing')]).toEqual(['found', 'found'])
+        expect(at(2.5, ', remembers: nothing')).toBe('ruled-out')
+        // How long each clock has run is known to a tick, each time that one leaves.
+        expect(at(2.5, '')).not.toBe('found')
+      })
     })
 
     test('nothing is lost where all that matters is remembered; what is put back is there twice', () => {

@@ -68,6 +68,6 @@ function* judgeGoal(
     const whyUnsafe = 'there are situations from which it seems to be out of reach, and no play came to one'
     return { ...told, whyUnsafe, lost: sets }
   }
-  const isSafe = proof && (yield* proof.isSafe(goal, met, sets.unmet, true))
+  const isSafe = proof && (yield* proof.isSafe(goal, met, sets.asked, true))
   return { ...told, whyUnsafe: isSafe ? null : (why ?? 'sure moves were not found from every situation') }
 }

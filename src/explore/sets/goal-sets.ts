@@ -11,6 +11,10 @@ export interface SetsOfGoal {
   readonly again: boolean
   /** Reached before the goal has been met; or, where it is asked about again, all in which it does not hold. */
   readonly unmet: Int32Array
+  /** What of that it is asked about whether the goal can still be met. */
+  readonly asked: Int32Array
+  /** From which it cannot be met any more, of what is asked about, or leads to that. */
+  readonly doomed: Int32Array
   readonly everMet: boolean
   /** Whether some are unmet and cannot meet it any more. */
   readonly canBeLost: boolean
@@ -39,13 +43,22 @@ export function* setsOfGoal(
     ? search.reached.map((set) => diagrams.difference(set, holding))
     : yield* onFrom(search, start, moves, holding)
   if (!unmet) return null
+  const { asksIn } = search.stage.expanded.goals[goal]!
+  const { here } = search.stage.tables.at
+  const isIn = asksIn === undefined ? null : search.holding((regs) => regs[here] === asksIn)
+  const asked = isIn === null ? unmet : unmet.map((set) => diagrams.intersection(set, isIn))
+  const lost = asked.map((set, place) => diagrams.difference(set, canMeet[place]!))
+  const leads = isIn === null || lost.every((set) => set === 0) ? lost : yield* backFrom(search, lost, moves)
+  if (!leads) return null
   return {
     met,
     canMeet,
     again,
     unmet,
+    asked,
+    doomed: leads.map((set, place) => diagrams.difference(set, canMeet[place]!)),
     everMet: met.some((set) => set !== 0),
-    canBeLost: unmet.some((set, place) => diagrams.difference(set, canMeet[place]!) !== 0),
+    canBeLost: lost.some((set) => set !== 0),
   }
 }
 

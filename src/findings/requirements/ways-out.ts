@@ -35,7 +35,7 @@ export function* waysOutOf(
     const made = { ...stage.expanded, zones, goals: some, requirements: [] }
     const watched = yield* quietly(stageInSlices(made), () => ({ doing: 'laying out', situations: 0, budget }))
     const evidence = yield* exploreFromStarts(watched, { budget, again: true, isForGoals: true })
-    for (const { name } of some) found.set(name, { stage: watched, evidence })
+    for (const { name } of some) found.set(name, { stage: watched, evidence, watcher: -1 })
   }
   return found
 }

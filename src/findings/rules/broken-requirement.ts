@@ -1,4 +1,4 @@
-import type { PlacedRequirement } from '../../interactables/index.ts'
+import { inLevel, type PlacedRequirement } from '../../interactables/index.ts'
 import type { Stage } from '../../play/index.ts'
 import { brokenKey, lateKey } from '../requirements/watched.ts'
 import { type Asked, type Context, found, type Found, type Rule, ruledOut, undecided, witnessed } from '../rule.ts'
@@ -53,8 +53,8 @@ export const brokenRequirement: Rule<BrokenRequirementFacts> = {
       if (context.of !== 'level' && isPlain === (context.of === 'one-of-levels')) return []
       if (isPlain) return [askPlain(context, one)]
       const asked = one.kind === 'can-still' ? askLasting(context, one) : askWatched(context, one)
-      // What is broken in a play of the level alone is broken; what is lost there may be had again, and what is not may come.
-      const isSure = asked.answer === 'found' && one.kind !== 'can-still'
+      // What is broken in a play of a level by itself is broken; what is lost there may be had again, and what is not may come.
+      const isSure = context.of === 'one-of-levels' || (asked.answer === 'found' && one.kind !== 'can-still')
       const open = isSure ? null : whyOpen(context)
       return [open === null ? asked : undecided(one.name, open)]
     })
@@ -115,9 +115,9 @@ function askPlain(context: Context, one: PlacedRequirement): Asked<BrokenRequire
 
 /** What is watched: an order, or a time. */
 function askWatched(context: Context, one: PlacedRequirement): Asked<BrokenRequirementFacts> {
-  const { stage } = context
   const watching = context.watching.get(one.name)
-  if (!watching) return undecided(one.name, interrupted)
+  if (!watching) return undecided(one.name, context.evidence.gap ?? interrupted)
+  const { stage, watcher } = watching
   const isOne = stage.expanded.characters.filter(({ role }) => role === 'player').length === 1
   if (!isOne && one.conditions.some(({ check }) => asksActor(check))) {
     return undecided(one.name, 'it asks what one of several players carries, or is remembered of')
@@ -131,17 +131,20 @@ function askWatched(context: Context, one: PlacedRequirement): Asked<BrokenRequi
     }))
   const broken = seen(brokenKey)
   const asked = broken.answer === 'found' ? broken : seen(lateKey)
-  return one.kind === 'within' ? asked : brokenBy(stage, asked)
+  return one.kind === 'within' ? asked : brokenBy(stage, asked, watcher)
 }
 
 /** What must stay within reach: lost as goals are, but asked about again and again. */
 function askLasting(context: Context, one: PlacedRequirement): Asked<BrokenRequirementFacts> {
   const watching = context.watching.get(one.name)
-  if (!watching) return undecided(one.name, interrupted)
+  if (!watching) return undecided(one.name, context.evidence.gap ?? interrupted)
   const { evidence, stage: own } = watching
-  const goal = own.expanded.goals.findIndex(({ name }) => name === one.name)
+  const isJoined = context.of === 'one-of-levels'
+  const named = isJoined ? inLevel(context.project!.level, one.name) : one.name
+  const goal = own.expanded.goals.findIndex(({ name }) => name === named)
   const never = evidence.unreachable[goal]
-  if (never?.answer === 'found') {
+  // Where levels are joined, it is broken once somebody has come to the level of which it is required.
+  if (never?.answer === 'found' && !isJoined) {
     const facts = { ...factsOf(one), isAtStart: true }
     return found(one.name, { path: one.path, facts, steps: [], isWatched: true, grant: null })
   }
@@ -165,20 +168,24 @@ function askLasting(context: Context, one: PlacedRequirement): Asked<BrokenRequi
 const interrupted = 'the check was interrupted'
 
 /** The same, with what the last step sets off, or who makes it. */
-function brokenBy(stage: Stage, asked: Asked<BrokenRequirementFacts>): Asked<BrokenRequirementFacts> {
+function brokenBy(stage: Stage, asked: Asked<BrokenRequirementFacts>, watcher = -1): Asked<BrokenRequirementFacts> {
   const all = asked.found.map((one) => ({
     ...one,
-    facts: { ...one.facts, by: breakerOf(stage, one.steps), isAtStart: one.steps.every((step) => step.do === 'start') },
+    facts: {
+      ...one.facts,
+      by: breakerOf(stage, one.steps, watcher),
+      isAtStart: one.steps.every((step) => step.do === 'start'),
+    },
   }))
   return { ...asked, found: all }
 }
 
-/** The transition that the last of some steps sets off, or who walks with it; null where it is neither. */
-function breakerOf(stage: Stage, steps: Found['steps']): string | null {
+/** The transition that the last of some steps sets off, or who walks with it; null where it is neither, but for what watches. */
+function breakerOf(stage: Stage, steps: Found['steps'], watcher: number): string | null {
   const walker = walkerOf(stage, steps)
   if (walker !== null) return walker
   const row = steps.length > 0 && setOffBy(stage, steps)
-  return row ? rowSubject(stage, row) : null
+  return row && row.machine !== watcher ? rowSubject(stage, row) : null
 }
 
 /** Who makes the last of some steps, where that is a walk; null where it is not. */
