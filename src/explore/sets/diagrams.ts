@@ -121,6 +121,44 @@ export class Diagrams {
     return true
   }
 
+  /** Puts an assignment that is in both of two sets into `into`, as `pick` does. False where there is none. */
+  pickWithin(a: number, b: number, into: Uint8Array): boolean {
+    const table = this.#table
+    if (!this.meet(a, b)) return false
+    into.fill(0)
+    while (a > 1 || b > 1) {
+      const bit = Math.min(table.bitOf(a), table.bitOf(b))
+      const [lowA, lowB] = [table.lowOf(a, bit), table.lowOf(b, bit)]
+      const isLow = this.meet(lowA, lowB)
+      if (!isLow) into[bit] = 1
+      a = isLow ? lowA : table.highOf(a, bit)
+      b = isLow ? lowB : table.highOf(b, bit)
+    }
+    return true
+  }
+
+  /** All assignments that agree with one of a set in the bits that are kept. */
+  projected(set: number, isKept: (bit: number) => boolean): number {
+    const table = this.#table
+    const kept = Array.from({ length: this.bits }, (_, bit) => isKept(bit))
+    const last = kept.lastIndexOf(true)
+    const known = new Map<number, number>()
+    const project = (node: number): number => {
+      if (node <= 1) return node
+      const bit = table.bitOf(node)
+      if (bit > last) return 1
+      const before = known.get(node)
+      if (before !== undefined) return before
+      const low = project(table.lowOf(node, bit))
+      // What may be anything already is not made more by the other half.
+      const high = !kept[bit] && low === 1 ? 1 : project(table.highOf(node, bit))
+      const made = kept[bit] ? table.node(bit, low, high) : this.union(low, high)
+      known.set(node, made)
+      return made
+    }
+    return project(set)
+  }
+
   /** Whether two sets have anything in common; makes no nodes. */
   meet(a: number, b: number): boolean {
     const table = this.#table

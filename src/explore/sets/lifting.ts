@@ -326,6 +326,20 @@ export class LiftingSpace {
     this.#fillIn()
   }
 
+  /** Puts a situation that is in both of two sets into them; false where there is none. */
+  fillWithin(set: number, other: number): boolean {
+    if (!this.diagrams.pickWithin(set, other, this.#bits)) return false
+    this.#fillIn()
+    return true
+  }
+
+  /** The bits of some registers. */
+  bitsOf(registers: readonly number[]): ReadonlySet<number> {
+    const literals: number[] = []
+    for (const register of registers) this.layout.literals(register, 0, literals)
+    return new Set(literals.map((literal) => literal >> 1))
+  }
+
   /** Puts a situation that is in a set and not in another into them; false where there is none. */
   fillOutside(set: number, other: number): boolean {
     if (!this.diagrams.pickOutside(set, other, this.#bits)) return false

@@ -202,28 +202,22 @@ export class SetSearch {
     const wanted = registers.filter((register) => this.space.layout.has(register))
     const known = this.#standings.get(`${wanted.join()} ${String(most)}`)
     if (known !== undefined) return known
-    const found = new Map<string, Int32Array>()
-    const split = (set: number, i: number): void => {
-      if (set === 0 || found.size > most) return
-      const register = wanted[i]
-      if (register === undefined) {
-        this.space.fill(set)
-        const { from } = this.space.noting
-        const key = wanted.map((one) => from[one]).join()
-        if (!found.has(key)) found.set(key, from.slice())
-        return
-      }
-      for (let rest = set; rest !== 0;) {
-        const own = this.space.standing(register, this.space.codeIn(rest, register))
-        split(this.diagrams.intersection(rest, own), i + 1)
-        rest = this.diagrams.difference(rest, own)
-      }
+    const { diagrams, space } = this
+    const bits = space.bitsOf(wanted)
+    const all: Int32Array[] = []
+    for (let rest = diagrams.projected(this.anywhere, (bit) => bits.has(bit)); rest !== 0 && all.length <= most;) {
+      const own = wanted.reduce(
+        (set, register) => diagrams.intersection(set, space.standing(register, space.codeIn(rest, register))),
+        1,
+      )
+      space.fillWithin(this.anywhere, own)
+      all.push(space.noting.from.slice())
+      rest = diagrams.difference(rest, own)
     }
-    split(this.anywhere, 0)
-    const all = found.size > most ? null : [...found.values()]
-    if (this.isComplete) this.#standings.set(`${wanted.join()} ${String(most)}`, all)
+    const found = all.length > most ? null : all
+    if (this.isComplete) this.#standings.set(`${wanted.join()} ${String(most)}`, found)
     yield
-    return all
+    return found
   }
 
   /** The registers of the start, as a set, and its place. */
