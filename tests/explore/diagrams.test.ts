@@ -50,6 +50,17 @@ test('operations on sets give what they give one by one', () => {
     expect(diagrams.size(a.set)).toBe(a.listed.size)
     expect(diagrams.pickOutside(a.set, b.set, picked)).toBe(rest.length > 0)
     if (rest.length > 0) expect(rest).toContain(picked.reduce((number, value, bit) => number | (value << bit), 0))
+    expect(diagrams.pickWithin(a.set, b.set, picked)).toBe(both.length > 0)
+    if (both.length > 0) expect(both).toContain(picked.reduce((number, value, bit) => number | (value << bit), 0))
+    const kept = random.below(1 << bits)
+    const agreeing = new Set([...a.listed].map((number) => number & kept))
+    const projected = listed(
+      diagrams,
+      diagrams.projected(a.set, (bit) => bitOf(kept, bit) === 1),
+    )
+    expect(projected).toEqual(
+      Array.from({ length: 1 << bits }, (_, number) => number).filter((number) => agreeing.has(number & kept)),
+    )
   }
 })
 
