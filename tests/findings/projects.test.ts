@@ -542,6 +542,24 @@ goals:`,
         ]
       }
 
+      test('an order is remembered where the level begins anew', () => {
+        const things = `  shelf: { type: pickup, at: [3, 4.5], set: { gives: cup }, feedback: { accepted: [{ sound: clink }] } }
+  cock: { type: cock, at: [1, 4] }
+items: { cup: { stacks: true } }
+types:
+  cock:
+    states: { shut: {}, open: {} }
+    transitions:
+      - { from: shut, to: open, trigger: press, guard: { carries: cup }, feedback: [{ sound: hiss }], refused: [{ sound: thud }] }
+      - { from: open, to: shut, trigger: press, feedback: [{ sound: hiss }] }
+`
+        const order = '{ never: { interactable: cock, is: open }, before: { interactable: shelf, is: taken } }'
+        const last = asked(level('The vault', 'shed', things), order)
+        const at = (remembered: string): (string | undefined)[] =>
+          told(checkedAs({ shed, vault: last }, '', undefined, { vault: remembered }), 'vault')
+        expect([at(''), at(', remembers: nothing')]).toEqual([['ruled-out'], ['ruled-out']])
+      })
+
       test('is not asked of who has gone on for good', () => {
         const first = asked(
           level('The shed', 'vault', lever('rope', '[1, 4]')),
