@@ -1,4 +1,4 @@
-import { Button, Modal, Tabs } from '@mantine/core'
+import { Button, Tabs } from '@mantine/core'
 import {
   lazy,
   type ReactNode,
@@ -10,7 +10,6 @@ import {
   useState,
   useSyncExternalStore,
 } from 'react'
-import type { FileReport, LevelPlay } from 'zintel'
 import type { PlanChange, PlanGrip } from 'zintel/draw'
 import { useCheck, useOthers } from './checking.ts'
 import { type Desk, levelFor } from './desk/desk.ts'
@@ -18,9 +17,10 @@ import type { Edited } from './desk/edits.ts'
 import { freeFile, kindOf, shortName } from './desk/files.ts'
 import type { Files } from './desk/history.ts'
 import { Help } from './Help.tsx'
+import { Opening, OpeningModal } from './Opening.tsx'
 import { All } from './margin/All.tsx'
 import { Compare } from './margin/Compare.tsx'
-import { type Finding, keyOf } from './margin/finding.ts'
+import { keyOf } from './margin/finding.ts'
 import { HandOver } from './margin/HandOver.tsx'
 import { Needs } from './margin/Needs.tsx'
 import { Findings } from './margin/Findings.tsx'
@@ -35,12 +35,9 @@ import { useDrop, useShortcuts } from './desk/keys.ts'
 import { Strip } from './Strip.tsx'
 import { Overlay } from './trial/Overlay.tsx'
 import { Player } from './trial/Player.tsx'
-import { scriptOf, type ScriptStep } from './trial/script.ts'
-import { focusPlan, Tape } from './trial/Tape.tsx'
-import { useTrial } from './trial/use-trial.ts'
+import { Tape } from './trial/Tape.tsx'
+import { type Showing, useTrying } from './trial/use-trying.ts'
 import { useLook } from './useLook.ts'
-import { Welcome } from './Welcome.tsx'
-import { reader } from './background/workers.ts'
 
 const Book = lazy(() => import('./book/Book.tsx'))
 const edits = () => import('./desk/edits.ts')
@@ -58,18 +55,6 @@ const panes: readonly (readonly [Pane, string])[] = [
   ['hand-over', 'Hand over'],
 ]
 
-/** Steps of a finding that are shown, and the report that it is in. */
-interface Showing {
-  readonly report: FileReport | null
-  readonly steps: Finding['steps']
-}
-
-/** What is tried: a way to begin, and steps that are played, if any. */
-interface Tried {
-  readonly begin: () => LevelPlay
-  readonly steps: readonly ScriptStep[] | null
-}
-
 /** The whole desk: the strip, the text, the sheet and its margin. */
 export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; readonly keepingTrouble: string | null }) {
   const state = useSyncExternalStore(desk.subscribe, desk.snapshot)
@@ -83,24 +68,21 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
   const [pane, setPane] = useState<Pane>('findings')
   const [bookShown, setBookShown] = useState(true)
   const [trouble, setTrouble] = useState<string | null>(null)
-  const [isBeginning, setBeginning] = useState(false)
   const [isOpening, setOpening] = useState(false)
   const [isHelping, setHelping] = useState(false)
   const [snap, setSnap] = useState(0.05)
-  const [tried, setTried] = useState<Tried | null>(null)
-  const trying = useTrial(tried?.begin ?? null, tried?.steps ?? null)
-  const [types, setTypes] = useState<readonly string[]>([])
   const [goTo, setGoTo] = useState<readonly [number, number] | null>(null)
   const made = useRef<Edits | null>(null)
   const now = useRef({ files, file, open })
   now.current = { files, file, open }
+  const onBegun = useCallback((of: Showing | null): void => {
+    setPane((before) => (of === null ? 'player' : before))
+  }, [])
+  const { trying, isBeginning, begin, watch, stop } = useTrying(now, { onTrouble: setTrouble, onBegun })
 
   useEffect(() => {
     void edits().then((module) => {
       made.current = module
-    })
-    void reader.types({}, null).then((all) => {
-      setTypes(all.map(({ name }) => name))
     })
   }, [])
   /** What is selected in the level that is opened next. */
@@ -110,10 +92,10 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
     setSelected(selectNext.current)
     selectNext.current = null
     setChosen(null)
-    setTried(null)
+    stop()
     setGoTo(null)
     setPane((before) => (before === 'player' ? 'findings' : before))
-  }, [file])
+  }, [file, stop])
 
   /** Makes a change of the level, as one step of the history. */
   const make = useCallback(
@@ -168,38 +150,10 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
     return [...own, ...findings.flatMap((one) => noteOf(one, files[open ?? ''] ?? ''))]
   }, [looked.look, findings, open, file, check.isOld, files])
 
-  const begin = useCallback((steps: readonly ScriptStep[] | null, of: Showing | null = null): void => {
-    void (async () => {
-      const { begun, fromOf } = await import('./trial/begin.ts')
-      const { files: all, file: level } = now.current
-      if (level === null) return
-      setBeginning(true)
-      const { begin: play, why } = await begun(all, level, of === null ? 'this-level' : fromOf(of.report, of.steps))
-      setBeginning(false)
-      if (now.current.file !== level) return
-      if (play === null) {
-        setTrouble(why)
-        return
-      }
-      const script = of === null ? steps : scriptOf(of.steps)
-      setTrouble(null)
-      setTried({ begin: play, steps: script })
-      focusPlan()
-      setPane((before) => (of === null ? 'player' : before))
-    })()
-  }, [])
   const leave = useCallback((): void => {
-    setTried(null)
+    stop()
     setPane((before) => (before === 'player' ? 'findings' : before))
-  }, [])
-  const watch = (name: string): void => {
-    void import('./trial/begin.ts').then(({ stepsOfWalkthrough }) => {
-      const { steps, why } = stepsOfWalkthrough(files, name, file)
-      if (steps === null) setTrouble(why)
-      else begin(steps)
-    })
-  }
-
+  }, [stop])
   useShortcuts({
     isTrying: trying !== null,
     undo: () => {
@@ -232,24 +186,14 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
     if (why !== null) setTrouble(why)
     if (Object.keys(dropped).length > 0) desk.add(dropped, 'open files')
   })
-  const onFiles = (added: Files, says: string): void => {
-    setOpening(false)
-    setTrouble(null)
-    desk.add(added, says)
+  const opening = {
+    desk,
+    files,
+    onTrouble: setTrouble,
+    onDone: () => {
+      setOpening(false)
+    },
   }
-  const onStart = (type: string): void => {
-    void import('zintel/yaml').then(({ starterFiles }) => {
-      const wanted = freeFile(files, `my-${type}.level.yaml`).replace('.level.yaml', '')
-      const all = starterFiles(wanted, type)
-      onFiles(
-        Object.fromEntries(Object.entries(all).filter(([name]) => name.endsWith('.yaml'))),
-        `begin with a ${type}`,
-      )
-    })
-  }
-  const welcome = (
-    <Welcome onFiles={onFiles} onTrouble={setTrouble} onStart={onStart} types={types.filter((one) => one !== 'lock')} />
-  )
   const spanOf = selected === null ? undefined : looked.levelSpans[selected]
   const shown = open === file ? (goTo ?? spanOf ?? null) : null
   const text = open === null ? '' : (files[open] ?? '')
@@ -319,7 +263,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
         </div>
       )}
       {open === null ? (
-        welcome
+        <Opening {...opening} />
       ) : (
         <>
           {bookShown && (
@@ -537,17 +481,7 @@ export function Workbench({ desk, keepingTrouble }: { readonly desk: Desk; reado
           </aside>
         </>
       )}
-      <Modal
-        opened={isOpening}
-        onClose={() => {
-          setOpening(false)
-        }}
-        size="xl"
-        title="Open, or begin another"
-        closeButtonProps={{ 'aria-label': 'Close' }}
-      >
-        {welcome}
-      </Modal>
+      <OpeningModal isOpen={isOpening} {...opening} />
       <Help
         opened={isHelping}
         onClose={() => {
