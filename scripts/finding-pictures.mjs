@@ -7,6 +7,7 @@ const folder = `${root}docs/findings/`
 
 /** Rules about space and time: their pages have a picture of the smallest level, with what is found. */
 export const pictured = [
+  'closes-on-character',
   'contested-range',
   'cut-off-room',
   'hidden-by-neighbour',

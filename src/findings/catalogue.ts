@@ -56,6 +56,7 @@ import { strayInitialPose } from './rules/stray-initial-pose.ts'
 import { strayPose } from './rules/stray-pose.ts'
 import { stuckPrompt } from './rules/stuck-prompt.ts'
 import { stuckState } from './rules/stuck-state.ts'
+import { closesOnCharacter } from './rules/closes-on-character.ts'
 import { swingBlocked } from './rules/swing-blocked.ts'
 import { takenAtStart } from './rules/taken-at-start.ts'
 import { tooFewItems } from './rules/too-few-items.ts'
@@ -133,6 +134,7 @@ export const ruleGroups: Readonly<Record<string, readonly Rule[]>> = {
     reachThrough,
     oneSided,
     swingBlocked,
+    closesOnCharacter,
     strayPose,
     samePose,
     wayRound,

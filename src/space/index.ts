@@ -18,7 +18,7 @@ export { asksToBeLookedAt, facingTo, isAimedAt } from './aim.ts'
 export { type Crossing, type Leg, spotOn, walkLeg } from './legs.ts'
 export type { Patch } from './patch.ts'
 export type { Patches } from './patches.ts'
-export { patchesPushedTo, pushedTo } from './push.ts'
+export { isRoomBeside, patchesPushedTo, pushedTo } from './push.ts'
 export {
   acrossReach,
   pointsFor,

@@ -2,6 +2,7 @@ import { boxOf } from './boxes.ts'
 import { between, distance, edges, nearestShare, type Point, type Segment, toSegment } from './geometry.ts'
 import { eachCell, middleOf } from './grid.ts'
 import { canStand } from './layout.ts'
+import { bodyWithin, cornersOf } from './squares.ts'
 import { onBody } from './zone-shapes.ts'
 import type { Space } from './space.ts'
 
@@ -31,6 +32,42 @@ export function pushedTo(
     if (!best || distance(from, spot) < distance(from, best)) best = spot
   }
   return best
+}
+
+/** Squares of cells are halved so often to tell whether there is room beside a body. */
+const halvings = 3
+
+/**
+ * Whether for certain a body can push a character out of its way wherever that can stand in it, whatever else blocks: `pushedTo` gives a spot
+ * from everywhere. The spots of a square are pushed to spots no farther apart than they are.
+ */
+export function isRoomBeside(space: Space, character: number, machine: number): boolean {
+  const { layout, expanded } = space
+  const { grid } = space.patches[character]!
+  const { radius } = expanded.characters[character]!
+  const { body } = layout.figures[machine]!
+  if (!body) return true
+  const others = layout.figures.flatMap((figure, other) =>
+    other !== machine && figure.comesAndGoes && figure.body ? [figure.body] : [],
+  )
+  const isPushed = (p: Point, slack: number, left: number): boolean => {
+    if (bodyWithin(p, slack, body, radius) === 'no') return true
+    // Nobody stands anywhere in a square so close to a wall.
+    if (radius > slack && !canStand(layout, p, radius - slack)) return true
+    const wide = radius + slack + 1e-6
+    const isClear = edges(body).some((side) => {
+      const spot = besideSide(side, p, radius + clearance)
+      return canStand(layout, spot, wide) && !others.some((one) => onBody(one, spot, wide))
+    })
+    if (isClear || left === 0) return isClear
+    const half = slack / 2
+    return cornersOf(p, half).every((corner) => isPushed(corner, half, left - 1))
+  }
+  let isRoom = true
+  eachCell(grid, boxOf(body), radius + grid.slack, (cell) => {
+    isRoom &&= isPushed(middleOf(grid, cell), grid.slack, halvings)
+  })
+  return isRoom
 }
 
 /** The nearest spot that is so far off a side, straight out of it. */
