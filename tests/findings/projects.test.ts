@@ -675,6 +675,11 @@ types:
       'other levels give what is asked for here, and this one was explored by itself, because there are several players in vault',
     )
     expect(inShort(report!).filter((one) => one.startsWith('unreachable') || one.startsWith('dead'))).toEqual([])
+    // What is required of it is not shown to hold either.
+    const required = `${pair}requirements: { shut: { can-still: { interactable: barrel, is: locked } }, first: { never: { interactable: barrel, is: open }, before: { carries: bung } } }\n`
+    const { vault: asked } = checkedAs({ shed, vault: required })
+    const answers = ['shut', 'first'].map((name) => answerTo(asked!, 'broken-requirement', name))
+    expect(answers).toEqual(['undecided', 'undecided'])
     const chest = shed.replace(
       hook,
       '  chest: { type: chest, at: [1, 4], set: { gives: [{ item: bung }], hands-over: what-fits } }\n',
