@@ -214,9 +214,11 @@ function beginsAnywhere(layout: Layout, placed: Placed, character: PlacedCharact
 function nearTo(sighting: Sighting, character: PlacedCharacter, p: Point, slack: number): Near | null {
   const { staysOn, inRange, distance, hiders } = nearnessIn(sighting, character, p, slack)
   if (staysOn === 'no') return null
-  const { index, priority } = sighting.placed
+  const { index, priority, radius, until } = sighting.placed
   const [x, y] = sighting.points(p)!.handle
-  const lingers = inRange === 'maybe' ? 'maybe' : inRange === 'no' ? 'yes' : 'no'
+  // What ends where it begins lingers nowhere, however little is known of its border.
+  const beyond = inRange === 'maybe' ? 'maybe' : inRange === 'no' ? 'yes' : 'no'
+  const lingers = until > radius ? beyond : 'no'
   return { interactable: index, answers: staysOn, lingers, distance, handle: [x, y], hiders, priority }
 }
 

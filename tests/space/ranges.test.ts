@@ -162,6 +162,15 @@ goals: { rung: { interactable: bell, is: "on" } }
     expect(answerTo(checked(barred.replace(', until: 2', '')), 'soft-lock', 'rung')).toBe('found')
   })
 
+  test('is the only one that lingers: the border of any other cuts the ground as it did', () => {
+    const lingering = (range: string): number =>
+      staged(hall(range)).space.patches[0]!.patches.filter(({ signature }) =>
+        signature.candidates.some(({ lingers }) => lingers),
+      ).length
+    expect(lingering('{ radius: 1 }')).toBe(0)
+    expect(lingering(wide)).toBeGreaterThan(0)
+  })
+
   test('one that would end before it begins is told, with its place', () => {
     const report = checked(hall('{ radius: 1.2, until: 0.8 }'))
     const [wrong] = report.findings.filter(({ rule }) => rule === 'bad-value')
